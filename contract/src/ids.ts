@@ -1,0 +1,32 @@
+/** Ids are text; the server makes UUIDs of version 7, which sort by time. Clients may make ids for the parts of a study. */
+export const ID_PATTERN = /^[A-Za-z0-9-]{1,64}$/;
+
+export const FAMILIES = ['drive', 'card', 'regulator'] as const;
+export type Family = (typeof FAMILIES)[number];
+
+export const FAMILY_NAMES: Record<Family, string> = { drive: 'M.2 drive', card: 'Graphics card', regulator: 'Voltage regulator' };
+
+export const COMPONENT_CLASSES = [
+  'graphics core',
+  'hot spot',
+  'memory',
+  'power stage',
+  'inductor',
+  'capacitor',
+  'hub chip',
+  'drive controller',
+  'flash',
+  'drive sensor',
+  'board',
+  'processor',
+  'coolant',
+  'touchable metal',
+] as const;
+export type ComponentClass = (typeof COMPONENT_CLASSES)[number];
+
+/** Above this a room is more likely in Fahrenheit, °C. */
+export const ROOM_SUSPECT_C = 60;
+/** Below this a spot is more likely wrong, °C. */
+export const SPOT_SUSPECT_C = -20;
+/** No component of these families is meant to be hotter, °C: a limit above it is more likely in Fahrenheit. */
+export const LIMIT_SUSPECT_C = 150;

@@ -1,0 +1,119 @@
+import 'reflect-metadata';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import { THERMOCOUPLE_TYPES, type ThermocoupleType } from '@red-ember/core';
+import { ID_PATTERN } from '../ids.ts';
+import type { ChannelRole } from '../runs/run.ts';
+
+/** A column of thermocouple voltages, and where its cold junction was. */
+export class VoltageBody {
+  @IsIn([...THERMOCOUPLE_TYPES], { message: 'Choose type K, T, J or N.' })
+  type!: ThermocoupleType;
+
+  /** Column that holds the cold junction's temperature, °C; null where it was steady. */
+  @ValidateIf((voltage: VoltageBody) => voltage.coldJunctionColumn !== null)
+  @IsInt()
+  @Min(0)
+  @Max(300)
+  coldJunctionColumn!: number | null;
+
+  /** Where no column holds it, °C. */
+  @IsNumber({}, { message: 'Say how warm the cold junction was.' })
+  @Min(-20, { message: 'A cold junction below −20 °C: is this °C?' })
+  @Max(60, { message: 'A cold junction above 60 °C: is this °F?' })
+  coldJunctionC!: number;
+}
+
+/** What one column of a recorded log is. */
+export class ColumnMapBody {
+  /** From 0. */
+  @IsInt()
+  @Min(0)
+  @Max(300)
+  column!: number;
+
+  @IsIn(['spot', 'room', 'throughput', 'power', 'utilisation', 'held'], { message: 'Choose what the column holds.' })
+  role!: ChannelRole;
+
+  @ValidateIf((map: ColumnMapBody) => map.role === 'spot')
+  @Matches(ID_PATTERN, { message: 'Choose the spot that the column was read from.' })
+  spotId!: string | null;
+
+  /** Lock that the column watches, for role held. */
+  @ValidateIf((map: ColumnMapBody) => map.role === 'held')
+  @IsString()
+  @Length(1, 60, { message: 'Choose the lock that the column watches.' })
+  lockName?: string | null;
+
+  /** Set where the column holds millivolts of a thermocouple instead of °C. */
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => VoltageBody)
+  voltage?: VoltageBody | null;
+}
+
+/** How a staged log becomes a run. */
+export class ImportRunBody {
+  @Matches(ID_PATTERN, { message: 'Choose the variant that was on the bench.' })
+  variantId!: string;
+
+  @IsInt({ message: 'Choose the column that holds the time.' })
+  @Min(0)
+  timeColumn!: number;
+
+  @IsIn(['elapsed-s', 'iso'], { message: 'Choose elapsed seconds or ISO date and time.' })
+  timeFormat!: 'elapsed-s' | 'iso';
+
+  @IsArray()
+  @ArrayMaxSize(64)
+  @ValidateNested({ each: true })
+  @Type(() => ColumnMapBody)
+  columns!: ColumnMapBody[];
+
+  /** When the load began and ended, seconds from the first sample. */
+  @IsNumber({}, { message: 'Say when the load began.' })
+  @Min(0, { message: 'The load cannot begin before the log.' })
+  loadStartS!: number;
+
+  @IsNumber({}, { message: 'Say when the load ended.' })
+  loadEndS!: number;
+
+  /** The tester has said that readings which look like Fahrenheit are right as they are. */
+  @IsIn([true, false])
+  acceptOddTemperatures!: boolean;
+
+  @IsString()
+  @MaxLength(200)
+  note!: string;
+}
+
+export interface StagedLog {
+  id: string;
+  fileName: string;
+  columns: { index: number; name: string; sample: string[] }[];
+  rows: number;
+  /** What the columns look like; the tester decides. */
+  guess: {
+    timeColumn: number;
+    timeFormat: 'elapsed-s' | 'iso';
+    columns: { column: number; role: ChannelRole; spotId: string | null }[];
+    loadStartS: number;
+    loadEndS: number;
+    lengthS: number;
+  };
+}

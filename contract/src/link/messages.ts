@@ -1,0 +1,136 @@
+import type { ArmedLimit } from '@red-ember/core';
+
+/** Version of the rig link; a rig that speaks another is refused with a sentence. */
+export const LINK_VERSION = 1;
+/** A rig that hears nothing for this long removes the load by itself, seconds of the wall clock. */
+export const SILENCE_LIMIT_S = 5;
+/** Largest number of samples per channel in one message. */
+export const MAX_SAMPLES_PER_MESSAGE = 2000;
+
+export interface LinkChannel {
+  key: string;
+  label: string;
+  quantity: 'temperature' | 'throughput' | 'power' | 'utilisation';
+  unit: string;
+}
+
+export interface HelloMessage {
+  type: 'hello';
+  version: number;
+  rig: { id: string; name: string; simulated: boolean };
+  channels: LinkChannel[];
+  setups: { key: string; label: string }[];
+  /** The run it is in the middle of; null when idle. */
+  run: { runId: string; lastSeq: number; loadPercent: number } | null;
+}
+
+/** Samples of all channels on one set of times: `values[key][i]` was read at `tMs[i]`, null where missing. */
+export interface SamplesMessage {
+  type: 'samples';
+  runId: string;
+  seq: number;
+  tMs: number[];
+  values: Record<string, (number | null)[]>;
+}
+
+export interface EventMessage {
+  type: 'event';
+  runId: string;
+  tMs: number;
+  kind: 'load-removed' | 'cut-out' | 'note';
+  text: string;
+}
+
+export interface StateMessage {
+  type: 'state';
+  runId: string | null;
+  loadPercent: number;
+}
+
+export type RigMessage = HelloMessage | SamplesMessage | EventMessage | StateMessage;
+
+export interface StartCommand {
+  type: 'command';
+  command: 'start';
+  runId: string;
+  setup: string;
+  seed: number;
+  /** Same number, same fit of lid and pads on the simulated bench. */
+  mountSeed: number;
+  timeScale: number;
+  sampleIntervalMs: number;
+  armed: ArmedLimit[];
+}
+
+export type ServerMessage =
+  | { type: 'welcome'; heartbeatS: number }
+  | { type: 'refused'; reason: string }
+  | { type: 'beat' }
+  | { type: 'ack'; runId: string; seq: number }
+  | StartCommand
+  | { type: 'command'; command: 'load'; runId: string; percent: number }
+  | { type: 'command'; command: 'end'; runId: string };
+
+const isText = (value: unknown, most = 200): value is string => typeof value === 'string' && value.length > 0 && value.length <= most;
+const isWhole = (value: unknown): value is number => typeof value === 'number' && Number.isSafeInteger(value);
+
+function checkSamples(message: Partial<SamplesMessage>): string | null {
+  if (!isText(message.runId)) return 'samples without a runId';
+  if (!isWhole(message.seq) || message.seq < 1) return 'samples without a sequence number from 1';
+  if (!Array.isArray(message.tMs) || message.tMs.length > MAX_SAMPLES_PER_MESSAGE)
+    return `samples need tMs with up to ${MAX_SAMPLES_PER_MESSAGE} times`;
+  for (let i = 0; i < message.tMs.length; i++) {
+    const time = message.tMs[i];
+    if (!isWhole(time) || time < 0) return `time ${i} is not a whole number of milliseconds`;
+    if (i > 0 && time <= message.tMs[i - 1]!) return `time ${i} does not come after the one before`;
+  }
+  if (typeof message.values !== 'object' || message.values === null) return 'samples without values';
+  for (const [key, values] of Object.entries(message.values)) {
+    if (!Array.isArray(values) || values.length !== message.tMs.length) return `${key} has another number of values than there are times`;
+    for (const value of values)
+      if (value !== null && (typeof value !== 'number' || !Number.isFinite(value)))
+        return `${key} holds a value that is neither a number nor null`;
+  }
+  return null;
+}
+
+/**
+ * Parses one message of a rig.
+ *
+ * @returns the message, or a sentence that says what is wrong with it
+ */
+export function parseRigMessage(text: string): { ok: true; message: RigMessage } | { ok: false; reason: string } {
+  let message: Partial<RigMessage>;
+  try {
+    message = JSON.parse(text) as Partial<RigMessage>;
+  } catch {
+    return { ok: false, reason: 'not JSON' };
+  }
+  if (typeof message !== 'object' || message === null) return { ok: false, reason: 'not a JSON object' };
+  let wrong: string | null = null;
+  switch (message.type) {
+    case 'hello':
+      if (!isText(message.rig?.id) || !isText(message.rig?.name)) wrong = "hello without the rig's id and name";
+      else if (
+        !Array.isArray(message.channels) ||
+        message.channels.length > 64 ||
+        message.channels.some((channel) => !isText(channel?.key) || !isText(channel?.unit))
+      )
+        wrong = 'hello needs up to 64 channels, each with key and unit';
+      else if (!Array.isArray(message.setups)) wrong = 'hello without its list of set-ups';
+      break;
+    case 'samples':
+      wrong = checkSamples(message);
+      break;
+    case 'event':
+      if (!isText(message.runId) || !isWhole(message.tMs) || !isText(message.kind) || !isText(message.text, 500))
+        wrong = 'event needs runId, tMs, kind and text';
+      break;
+    case 'state':
+      if (typeof message.loadPercent !== 'number') wrong = 'state without loadPercent';
+      break;
+    default:
+      wrong = `unknown type ${JSON.stringify((message as { type?: unknown }).type)?.slice(0, 40)}`;
+  }
+  return wrong === null ? { ok: true, message: message as RigMessage } : { ok: false, reason: wrong };
+}

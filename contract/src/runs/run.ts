@@ -1,0 +1,142 @@
+import 'reflect-metadata';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
+import type { Disposition, PhaseKind } from '@red-ember/core';
+import { ID_PATTERN } from '../ids.ts';
+
+export const TIME_SCALES = [1, 10, 60, 600] as const;
+
+export class StartRunBody {
+  @Matches(ID_PATTERN, { message: 'Choose the mount to run.' })
+  mountId!: string;
+
+  /** How much faster than the clock the simulated bench runs; real benches run at 1. */
+  @IsIn([...TIME_SCALES], { message: 'Choose 1, 10, 60 or 600 times.' })
+  timeScale!: number;
+
+  /** Replays the same noise on the simulated bench; null draws one. */
+  @ValidateIf((body: StartRunBody) => body.seed !== null)
+  @IsInt({ message: 'A seed is a whole number.' })
+  @Min(0)
+  @Max(2_147_483_647)
+  seed!: number | null;
+
+  /** Names of the locks that no channel watches and that the tester has checked. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(40)
+  @IsString({ each: true })
+  confirmedLocks?: string[];
+}
+
+export class MarkBody {
+  @IsIn(['mark', 'change', 'note'], { message: 'Choose mark, change or note.' })
+  kind!: 'mark' | 'change' | 'note';
+
+  @IsString()
+  @Length(1, 200, { message: 'Say in a few words what happened.' })
+  text!: string;
+}
+
+export class StopRunBody {
+  @IsString()
+  @MaxLength(200)
+  reason!: string;
+}
+
+export class SignOffBody {
+  @IsIn(['undecided', 'use', 'caution', 'reject'], { message: 'Choose use, use with caution or reject.' })
+  disposition!: Disposition;
+
+  /** Needed to reject. */
+  @ValidateIf((body: SignOffBody) => body.disposition === 'reject' || body.reason !== '')
+  @IsString()
+  @Length(1, 300, { message: 'Say why the run is rejected.' })
+  reason!: string;
+}
+
+export type RunState = 'waiting' | 'recording' | 'finished' | 'stopped' | 'cut-out' | 'failed';
+
+/** Role of a channel within a run; 'held' watches a lock and nothing else. */
+export type ChannelRole = 'spot' | 'room' | 'throughput' | 'power' | 'utilisation' | 'held';
+
+export interface RunChannel {
+  key: string;
+  role: ChannelRole;
+  /** Set for role spot. */
+  spotId: string | null;
+  unit: string;
+}
+
+export interface RunPhaseRecord {
+  kind: PhaseKind;
+  name: string;
+  startS: number;
+  /** null while it lasts. */
+  endS: number | null;
+  endedBy: string | null;
+}
+
+export interface RunEvent {
+  id: string;
+  atS: number;
+  at: string;
+  kind: string;
+  text: string;
+}
+
+export interface Run {
+  id: string;
+  studyId: string;
+  variantId: string;
+  mountId: string | null;
+  mountNumber: number | null;
+  /** Counts within the study, from 1. */
+  number: number;
+  source: 'rig' | 'file';
+  sourceName: string;
+  state: RunState;
+  startedAt: string;
+  endedAt: string | null;
+  /** Seconds recorded so far. */
+  lengthS: number;
+  timeScale: number;
+  disposition: Disposition;
+  dispositionReason: string;
+  endReason: string;
+  settings: Record<string, string>;
+  /** Locks that the tester confirmed by hand when it started. */
+  confirmedLocks: string[];
+  channels: RunChannel[];
+  phases: RunPhaseRecord[];
+  events: RunEvent[];
+}
+
+/** A decimated trace for drawing. Times in seconds, null where a stretch without samples begins. */
+export interface TraceSeries {
+  key: string;
+  role: ChannelRole;
+  spotId: string | null;
+  unit: string;
+  t: number[];
+  y: (number | null)[];
+}
+
+export interface Trace {
+  runId: string;
+  fromS: number;
+  toS: number;
+  series: TraceSeries[];
+}

@@ -1,0 +1,122 @@
+import 'reflect-metadata';
+import { IsIn, IsNumber, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import { CLAIM_UNITS, type ClaimAbout } from '@red-ember/core';
+import { ID_PATTERN } from '../ids.ts';
+import { IsAboveField, IsDirectionOf } from '../validation/constraints.ts';
+import { number } from '../validation/words.ts';
+
+/** What a claim can be about. Noise, clock and watts carried are written down here and judged once runs record them. */
+export const CLAIM_OUTCOMES = Object.keys(CLAIM_UNITS) as ClaimAbout[];
+
+export const OUTCOME_NAMES: Record<ClaimAbout, string> = {
+  temperature: 'temperature',
+  noise: 'noise',
+  clock: 'clock',
+  throughput: 'throughput',
+  'time-to-throttle': 'time to throttle',
+  'watts-carried': 'watts carried',
+};
+
+/** What is claimed of the variant, and how large an effect would bear it out. */
+export class ClaimBody {
+  @Matches(ID_PATTERN)
+  id!: string;
+
+  @IsString()
+  @Length(1, 200, { message: 'Write the claim in one sentence of up to 200 characters.' })
+  text!: string;
+
+  @IsIn([...CLAIM_OUTCOMES], { message: 'Choose what the claim is about.' })
+  outcome!: ClaimAbout;
+
+  /** For a temperature: the spot, or null for every spot. */
+  @ValidateIf((claim: ClaimBody) => claim.spotId !== null)
+  @Matches(ID_PATTERN, { message: 'Choose a spot, or every spot.' })
+  spotId!: string | null;
+
+  /** Cooler or warmer for a temperature, less or more for anything else, or no difference. */
+  @IsDirectionOf('outcome', { message: 'Choose cooler, warmer or no difference for a temperature; less, more or no difference otherwise.' })
+  direction!: 'cooler' | 'warmer' | 'less' | 'more' | 'no-difference';
+
+  /** In the unit of the outcome. */
+  @IsNumber({}, number('The least effect'))
+  @Min(0, { message: 'The least effect cannot be negative.' })
+  @Max(100_000, { message: 'Such an effect is beyond this bench.' })
+  leastEffect!: number;
+}
+
+/** What the tester expects, written before the runs. Locked once the first run has started. */
+export class PredictionBody {
+  @Matches(ID_PATTERN)
+  id!: string;
+
+  @IsString()
+  @MaxLength(500, { message: 'Keep the reason under 500 characters.' })
+  text!: string;
+
+  @Matches(ID_PATTERN, { message: 'Choose the spot that the prediction is about.' })
+  spotId!: string;
+
+  @IsNumber({}, number('The expected change'))
+  @Min(-100)
+  @Max(100, { message: 'A change above 100 K is beyond this bench.' })
+  expectedK!: number;
+
+  @IsNumber({}, number('The margin'))
+  @Min(0, { message: 'The margin cannot be negative.' })
+  @Max(100)
+  plusMinusK!: number;
+}
+
+/** How this study reports and judges. Chosen once; every figure carries it. */
+export class HouseRulesBody {
+  @IsIn(['rise', 'held-room', 'as-found'], { message: 'Choose how temperatures are reported.' })
+  basis!: 'rise' | 'held-room' | 'as-found';
+
+  @IsIn(['settled-mean', 'peak', 'hottest'], { message: 'Choose settled mean, peak or hottest of several sensors.' })
+  figure!: 'settled-mean' | 'peak' | 'hottest';
+
+  @IsIn(['not-applicable', 'locked', 'as-shipped', 'equal-noise'], { message: 'Choose what the fans do.' })
+  fans!: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';
+
+  @IsIn(['application', 'worst-case'], { message: 'Choose a real application or a synthetic worst case.' })
+  load!: 'application' | 'worst-case';
+
+  @IsIn(['until-settled', 'fixed'], { message: 'Choose until settled or fixed minutes.' })
+  duration!: 'until-settled' | 'fixed';
+
+  @IsIn(['open-bench', 'enclosure', 'both'], { message: 'Choose open bench, enclosure or both.' })
+  place!: 'open-bench' | 'enclosure' | 'both';
+
+  @IsIn(['attached', 'own', 'infrared'], { message: 'Choose the sensor of record.' })
+  sensorOfRecord!: 'attached' | 'own' | 'infrared';
+
+  @IsIn(['as-used', 'pushed'], { message: 'Choose as used or pushed on purpose.' })
+  stress!: 'as-used' | 'pushed';
+
+  @IsIn(['one-change', 'full'], { message: 'Choose one change at a time or all combinations.' })
+  ladder!: 'one-change' | 'full';
+
+  @IsIn(['spread', 'dot'], { message: 'Choose how paste is put on.' })
+  paste!: 'spread' | 'dot';
+
+  @IsNumber({}, number('The threshold'))
+  @Min(0.05, { message: 'A threshold under 0.05 K is finer than any bench.' })
+  @Max(50, { message: 'A threshold above 50 K would call everything equal.' })
+  practicalK!: number;
+
+  @IsNumber({}, number('The coverage'))
+  @Min(0.5, { message: 'Coverage lies between 50 and 99.9 %.' })
+  @Max(0.999, { message: 'Coverage lies between 50 and 99.9 %.' })
+  coverage!: number;
+
+  @IsNumber({}, number('The lower end of the room band'))
+  @Min(-10, { message: 'A room below −10 °C: is this °C?' })
+  @Max(60, { message: 'A room above 60 °C: is this °F?' })
+  roomMinC!: number;
+
+  @IsNumber({}, number('The upper end of the room band'))
+  @Max(60, { message: 'A room above 60 °C: is this °F?' })
+  @IsAboveField('roomMinC', { message: 'The room band must end above where it starts.' })
+  roomMaxC!: number;
+}

@@ -1,0 +1,10 @@
+import { HOTTEST_SPOT_ID } from '@red-ember/core';
+import type { SpotBody } from './look.ts';
+import type { Study } from './study.ts';
+
+/** Definition of a judged row: the spot itself, or what stands for the hottest of several, with the nearest limit among them. */
+export function definitionOf(study: Pick<Study, 'spots'>, spotId: string): SpotBody | undefined {
+  if (spotId !== HOTTEST_SPOT_ID) return study.spots.find((spot) => spot.id === spotId);
+  const nearest = [...study.spots].sort((p, q) => p.limitC - q.limitC)[0];
+  return nearest && { ...nearest, id: HOTTEST_SPOT_ID, name: `Hottest of ${study.spots.length} spots`, sensor: 'whichever was hottest' };
+}

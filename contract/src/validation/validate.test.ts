@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import * as fc from 'fast-check';
+import { blankStudy, check, parseRigMessage, StartRunBody, StudyBody } from '../index.ts';
+
+describe('check', () => {
+  it('accepts a blank study as it is', () => {
+    expect(check(StudyBody, blankStudy('New')).ok).toBe(true);
+  });
+  it('grows the pointer down to the field and says one thing about it', () => {
+    const body = blankStudy('New');
+    body.recipe[1]!.capS = 10;
+    body.recipe[2]!.durationS = Number.NaN;
+    const result = check(StudyBody, body);
+    expect(result.ok ? [] : result.problems).toEqual([
+      { pointer: '/recipe/1/capS', sentence: 'The cap must be longer than the least length.' },
+      { pointer: '/recipe/2/durationS', sentence: 'The length must be a number.' },
+    ]);
+  });
+  it('takes a seed or none, and only known speeds', () => {
+    expect(check(StartRunBody, { mountId: 'm', timeScale: 60, seed: null }).ok).toBe(true);
+    expect(check(StartRunBody, { mountId: 'm', timeScale: 7, seed: null }).ok).toBe(false);
+    expect(check(StartRunBody, { mountId: 'm', timeScale: 1, seed: 1.5 }).ok).toBe(false);
+  });
+  it('answers anything at all with problems, never with an error', () => {
+    fc.assert(
+      fc.property(fc.anything(), (data) => {
+        const result = check(StudyBody, data);
+        if (!result.ok) expect(result.problems.length).toBeGreaterThan(0);
+      }),
+    );
+  });
+});
+
+describe('parseRigMessage', () => {
+  it('never throws', () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.string(), fc.json()), (text) => {
+        expect(typeof parseRigMessage(text).ok).toBe('boolean');
+      }),
+    );
+  });
+  it('takes what the link describes', () => {
+    const message = { type: 'samples', runId: 'r', seq: 1, tMs: [1000, 2000], values: { tc1: [20.5, null] } };
+    expect(parseRigMessage(JSON.stringify(message))).toEqual({ ok: true, message });
+  });
+});

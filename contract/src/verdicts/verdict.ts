@@ -1,0 +1,30 @@
+import type { ClaimJudgement, JudgedSpot, PairJudgement, PredictionOutcome, PredictionRecord, Segment } from '@red-ember/core';
+
+/** The judgement of one pair of variants, ready to be shown. */
+export interface PairVerdict {
+  judgement: PairJudgement;
+  /** What was judged: the spots of the study, and before them the hottest of several where the house rules ask for it. */
+  spots: JudgedSpot[];
+  sentence: Segment[];
+  /** One for each claim of the study, in its order. */
+  claims: ClaimJudgement[];
+  /** One for each prediction of the study, in its order. */
+  predictions: PredictionOutcome[];
+  /** Why nothing can be judged yet; null where it can. */
+  refusal: string | null;
+}
+
+/** Scatter between runs that were meant to be equal, pooled over the bench's studies of one family under the same rules. */
+export interface BenchScatter {
+  componentClass: string;
+  /** Repeats that nobody touched in between; null where there are none. */
+  untouched: { sd: number; dof: number } | null;
+  /** With refitting among them. */
+  remounted: { sd: number; dof: number } | null;
+}
+
+/** A tester's predictions over all studies, with the record they make. */
+export interface TesterRecord {
+  record: PredictionRecord;
+  predictions: { studyId: string; title: string; outcome: PredictionOutcome }[];
+}

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest';
+import { CutOutWatch, phaseEnd, recipeLengthS, type RecipePhase } from '../index.ts';
+import { approach, madeTrace } from '../tests/signals.ts';
+
+const load: RecipePhase = { kind: 'load', name: 'Load', mode: 'until-settled', durationS: 600, capS: 3600, loadPercent: 100 };
+const soak: RecipePhase = { kind: 'idle-soak', name: 'Idle', mode: 'fixed', durationS: 480, capS: 480, loadPercent: 0 };
+
+describe('phaseEnd', () => {
+  const room = madeTrace({ n: 4000, f: () => 22, sd: 0.05, phi: 0.8, seed: 3 });
+  const warm = madeTrace({
+    n: 4000,
+    f: approach(70, 22, [
+      [0.6, 30],
+      [0.4, 250],
+    ]),
+    sd: 0.1,
+    phi: 0.8,
+    seed: 4,
+  });
+
+  it('ends a fixed phase by its time alone', () => {
+    expect(phaseEnd(soak, 100, 579, [warm], room)).toBeNull();
+    expect(phaseEnd(soak, 100, 580, [warm], room)).toBe('time');
+  });
+
+  it('waits for the slow term, then ends as settled', () => {
+    expect(phaseEnd(load, 0, 700, [warm], room)).toBeNull();
+    expect(phaseEnd(load, 0, 2000, [warm], room)).toBe('settled');
+  });
+
+  it('waits for every spot, not before the least length, not after the cap', () => {
+    const slow = madeTrace({ n: 4000, f: approach(60, 22, [[1, 900]]), sd: 0.1, seed: 5 });
+    const flat = madeTrace({ n: 4000, f: () => 30, sd: 0.05, seed: 6 });
+    expect(phaseEnd(load, 0, 2000, [warm, slow], room)).toBeNull();
+    expect(phaseEnd(load, 0, 599, [flat], room)).toBeNull();
+    expect(phaseEnd(load, 0, 600, [flat], room)).toBe('settled');
+    expect(phaseEnd(load, 0, 3600, [slow], room)).toBe('cap');
+  });
+
+  it('is not fooled by a room that drifts with the part, nor held up by a spike', () => {
+    const drifting = madeTrace({ n: 4000, f: (t) => 22 + t / 400, sd: 0.05, phi: 0.8, seed: 7 });
+    const onIt = { t: warm.t, y: warm.y.map((value, i) => value + i / 400) };
+    expect(phaseEnd(load, 0, 2000, [onIt], drifting)).toBe('settled');
+    expect(phaseEnd(load, 0, 2000, [onIt], null)).toBeNull();
+    const spiked = { t: warm.t, y: warm.y.slice() };
+    spiked.y[1950] = 95;
+    expect(phaseEnd(load, 0, 2000, [spiked], room)).toBe('settled');
+  });
+});
+
+describe('recipeLengthS', () => {
+  it('adds least and most', () => {
+    expect(recipeLengthS([soak, load])).toEqual({ leastS: 1080, mostS: 4080 });
+  });
+});
+
+describe('CutOutWatch', () => {
+  const armed = [{ channel: 'tc1', name: 'Controller', limitC: 98, holdS: 5 }];
+  it('trips only after the limit was exceeded without a break for its hold time', () => {
+    const watch = new CutOutWatch(armed);
+    for (let t = 0; t < 5; t++) expect(watch.feed('tc1', t, 99)).toBeNull();
+    expect(watch.feed('tc1', 5, 98)).toBeNull(); // exactly at the limit is not above it
+    for (let t = 6; t < 11; t++) expect(watch.feed('tc1', t, 99)).toBeNull();
+    expect(watch.feed('tc1', 11, 99)).toMatchObject({
+      atS: 11,
+      channel: 'tc1',
+      reason: 'Controller was above its cut-out of 98 °C for 5 s',
+    });
+    expect(watch.tripped).not.toBeNull();
+    expect(watch.feed('tc1', 12, 120)).toBeNull(); // once is enough
+  });
+  it('neither trips nor clears on a missing value, and ignores other channels', () => {
+    const watch = new CutOutWatch(armed);
+    watch.feed('tc1', 0, 99);
+    watch.feed('tc1', 3, NaN);
+    expect(watch.feed('tc2', 4, 300)).toBeNull();
+    expect(watch.feed('tc1', 5, 99)).not.toBeNull();
+  });
+  it('refuses limits that are no numbers', () => {
+    expect(() => new CutOutWatch([{ ...armed[0]!, limitC: NaN }])).toThrow(RangeError);
+    expect(() => new CutOutWatch([{ ...armed[0]!, holdS: -1 }])).toThrow(RangeError);
+  });
+});

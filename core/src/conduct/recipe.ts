@@ -1,0 +1,93 @@
+import { assessSettling } from '../settling/assessSettling.ts';
+import { lowerBound, slice, usable, type Series } from '../series/series.ts';
+import { rejectSpikes } from '../series/rejectSpikes.ts';
+import { riseOverAmbient } from '../series/riseOverAmbient.ts';
+
+export type PhaseKind = 'idle-soak' | 'load' | 'cool-down';
+export type PhaseEndMode = 'fixed' | 'until-settled';
+
+export interface RecipePhase {
+  kind: PhaseKind;
+  name: string;
+  mode: PhaseEndMode;
+  /** Length of a fixed phase; least length of one that waits until settled. Seconds. */
+  durationS: number;
+  /** Longest length of a phase that waits until settled, seconds. */
+  capS: number;
+  /** Load asked of the part, percent. */
+  loadPercent: number;
+}
+
+export type PhaseEnd = 'time' | 'settled' | 'cap';
+
+/** How steady is settled: the change allowed over the window. */
+export interface SettledRule {
+  toleranceK: number;
+  windowS: number;
+}
+
+export const DEFAULT_SETTLED_RULE: SettledRule = { toleranceK: 0.5, windowS: 300 };
+
+/** Shortest and longest a recipe can take, seconds. */
+export function recipeLengthS(recipe: readonly RecipePhase[]): { leastS: number; mostS: number } {
+  let leastS = 0;
+  let mostS = 0;
+  for (const phase of recipe) {
+    leastS += phase.durationS;
+    mostS += phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS);
+  }
+  return { leastS, mostS };
+}
+
+/** What settling is judged on: spikes left out, and the rise where the room is known. */
+export function settlingTrace(spot: Series, room: Series | null): Series {
+  const { clean } = rejectSpikes(spot);
+  return room && usable(room).t.length > 0 ? riseOverAmbient(clean, room) : clean;
+}
+
+/**
+ * A phase is ended a little inside the tolerance, so that the reading made of it afterwards, which sees one sample fewer, does
+ * not come out unsettled by a hair.
+ */
+const INSIDE = 0.9;
+
+/** A cheap look before the fit: has the mean of the last third of the window left that of the first third by more than allowed? */
+function stillMoving(trace: Series, rule: SettledRule): boolean {
+  const { t, y } = usable(trace);
+  const endS = t[t.length - 1] ?? 0;
+  const mean = (fromS: number, toS: number) => {
+    const part = y.subarray(lowerBound(t, fromS), lowerBound(t, toS));
+    return part.length === 0 ? NaN : part.reduce((sum, value) => sum + value, 0) / part.length;
+  };
+  const third = rule.windowS / 3;
+  return Math.abs(mean(endS - third, endS + 1) - mean(endS - rule.windowS, endS - 2 * third)) > rule.toleranceK;
+}
+
+/**
+ * Whether a phase is over at `nowS`, and by what.
+ *
+ * A phase that waits until settled ends when every spot's rise is settled, not before its least length and not after its cap.
+ *
+ * @param startS seconds on the run's clock
+ * @param spots °C on the run's clock, the whole run
+ * @param room °C, or null where no room is recorded
+ */
+export function phaseEnd(
+  phase: RecipePhase,
+  startS: number,
+  nowS: number,
+  spots: readonly Series[],
+  room: Series | null,
+  rule: SettledRule = DEFAULT_SETTLED_RULE,
+): PhaseEnd | null {
+  const elapsedS = nowS - startS;
+  if (phase.mode === 'fixed') return elapsedS >= phase.durationS ? 'time' : null;
+  if (elapsedS >= phase.capS) return 'cap';
+  if (elapsedS < Math.max(phase.durationS, rule.windowS)) return null;
+  const window = { startS, endS: nowS + 1e-6 };
+  const traces = spots.map((spot) => settlingTrace(slice(spot, window), room));
+  const readable = traces.filter((trace) => usable(trace).t.length >= 4);
+  if (readable.length === 0 || readable.some((trace) => stillMoving(trace, rule))) return null;
+  const strict = { ...rule, toleranceK: INSIDE * rule.toleranceK };
+  return readable.every((trace) => assessSettling(trace, strict).settled) ? 'settled' : null;
+}

@@ -1,0 +1,4 @@
+export { aliasesOf, type Factor, type Levels } from './aliases.ts';
+export { anovaOneWay, type AnovaRow } from './anovaOneWay.ts';
+export { combinations, countCombinations, ladder, MOST_COMBINATIONS, type Impossible } from './combine.ts';
+export { factorEffects, type FactorialResult } from './factorEffects.ts';

@@ -1,0 +1,2 @@
+export { clock, decimalsFor, duration, fixed, measured, signed } from './measured.ts';
+export { counted, headroomWords } from './words.ts';

@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest';
+import { counted, headroomWords } from '../index.ts';
+
+describe('distance to a limit in words', () => {
+  it.each([
+    [12.4, 0, '12 K left'],
+    [0.6, 0, '1 K left'],
+    [0.4, 0, 'at the limit'],
+    [0, 1, 'at the limit'],
+    [-0.04, 1, 'at the limit'],
+    [-0.06, 1, '0.1 K over'],
+    [-3, 0, '3 K over'],
+    [-3.25, 1, '3.3 K over'],
+  ])('%s K with %s decimals: %s', (headroomK, decimals, words) => {
+    expect(headroomWords(headroomK, decimals)).toBe(words);
+  });
+  it('never says that something is left of what is over, at any precision', () => {
+    for (let k = -50; k < 0; k++)
+      for (const decimals of [0, 1, 2]) expect(headroomWords(k / 7, decimals)).toMatch(/^(\d+(\.\d+)? K over|at the limit)$/);
+  });
+});
+
+describe('numbers of things', () => {
+  it('have a plural, their own where it is odd', () => {
+    expect([0, 1, 2].map((n) => counted(n, 'run'))).toEqual(['0 runs', '1 run', '2 runs']);
+    expect(counted(2, 'hypothesis', 'hypotheses')).toBe('2 hypotheses');
+  });
+});

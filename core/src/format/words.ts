@@ -1,0 +1,18 @@
+import { fixed } from './measured.ts';
+
+/**
+ * Distance to a limit in words, the same on every page and in the report: "12 K left", "3 K over", "at the limit". A part that is
+ * over its limit is never said to have anything left.
+ *
+ * @param headroomK limit less temperature, K
+ */
+export function headroomWords(headroomK: number, decimals = 0): string {
+  const text = fixed(Math.abs(headroomK), decimals);
+  if (Number(text) === 0) return 'at the limit';
+  return `${text} K ${headroomK < 0 ? 'over' : 'left'}`;
+}
+
+/** A number of things, "1 factor", "3 factors". */
+export function counted(n: number, one: string, many = `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
+}

@@ -1,0 +1,5 @@
+export { projectAmbient } from './projectAmbient.ts';
+export { padStack, type PadContact, type PadStack, type PadStackInput } from './padStack.ts';
+export { partBeneath, type PartBeneathInput } from './partBeneath.ts';
+export { recirculation } from './recirculation.ts';
+export { thermalResistance } from './thermalResistance.ts';

@@ -1,0 +1,146 @@
+import type { Estimate } from '../estimate.ts';
+import type { RunReview } from '../review/reviewRun.ts';
+import type { Comparison } from '../uncertainty/compare.ts';
+import type { UncertaintyBudget } from '../uncertainty/combineUncertainty.ts';
+
+export type ReportingBasis = 'rise' | 'held-room' | 'as-found';
+/** 'hottest' is the settled mean of whichever spot came out hottest, beside those of the spots themselves. */
+export type Figure = 'settled-mean' | 'peak' | 'hottest';
+export type Disposition = 'undecided' | 'use' | 'caution' | 'reject';
+export type Severity = 'blocks' | 'weakens' | 'note';
+
+/** Checks of methods §7 that this product makes. */
+export type FairnessCheck =
+  | 'settled'
+  | 'room'
+  | 'heat'
+  | 'work'
+  | 'throttled'
+  | 'length'
+  | 'settings'
+  | 'sensors'
+  | 'mounts'
+  | 'order'
+  | 'ended-early'
+  | 'spikes'
+  | 'repeats'
+  | 'held'
+  | 'calibration'
+  | 'agreement';
+
+export interface JudgeRules {
+  basis: ReportingBasis;
+  figure: Figure;
+  /** Smaller differences do not matter, K. */
+  practicalK: number;
+  /** Share of cases in which an interval shall hold the truth, e.g. 0.95. */
+  coverage: number;
+  /** Room band that the tester promised to hold, °C; null where none was stated. */
+  roomBand: { minC: number; maxC: number } | null;
+}
+
+export interface JudgedSpot {
+  id: string;
+  name: string;
+  limitC: number | null;
+  /** Half-width of the sensor's accuracy as stated by its maker, K. */
+  accuracyK: number;
+  /** Smallest step of the sensor, K. */
+  resolutionK: number;
+}
+
+export interface JudgedRun {
+  id: string;
+  /** As shown to the tester, e.g. "run 4". */
+  label: string;
+  mountNo: number | null;
+  /** Milliseconds since the epoch. */
+  startedAtMs: number;
+  disposition: Disposition;
+  /** Sensor on each spot, by spot id. */
+  sensors: Record<string, string>;
+  /** What was held, as written down for this run. */
+  settings: Record<string, string>;
+  /** Names of what is held part by part on purpose: boards need different settings to hold one voltage. */
+  heldByPart: string[];
+  /** What was to be confirmed by hand and was not. */
+  unconfirmed: string[];
+  /** Sensors whose calibration had fallen due when the run was made. */
+  overdue: { spotId: string | null; sensor: string; dueOn: string }[];
+  review: RunReview;
+}
+
+export interface JudgedSide {
+  variantId: string;
+  name: string;
+  runs: JudgedRun[];
+}
+
+export interface Finding {
+  check: FairnessCheck;
+  severity: Severity;
+  /** One sentence with the numbers. */
+  evidence: string;
+  /** What to do about it. */
+  remedy: string;
+  /** The run it is about; null where it concerns the comparison. */
+  runId: string | null;
+  spotId: string | null;
+}
+
+/** One side of one spot: what the headroom strip draws. */
+export interface SideFigure {
+  runs: number;
+  /** The study's figure: rise (K) or temperature (°C). */
+  figure: Estimate;
+  /** Half-width of the figure's interval with everything in it that does not cancel in a single reading, K. */
+  doubtK: number;
+  budget: UncertaintyBudget;
+  /** Restated to the common room of both sides, °C. */
+  spotC: number;
+  idleC: number | null;
+  peakC: number;
+}
+
+export interface SpotJudgement {
+  spotId: string;
+  a: SideFigure | null;
+  b: SideFigure | null;
+  comparison: Comparison | null;
+  /** Scatter known beforehand that was pooled with both sides'; null where each side stood on its own. */
+  repeatability: { sd: number; dof: number; assumed: boolean } | null;
+  /** Why there is no comparison; null where there is one. */
+  refusal: string | null;
+}
+
+export interface LeftOut {
+  runId: string;
+  label: string;
+  reason: string;
+}
+
+/** Outcomes other than temperature, b against a; null where they were not recorded on both sides. */
+export interface WorkJudgement {
+  throughput: Comparison | null;
+  /** Minutes from the start of the load. */
+  timeToThrottle: Comparison | null;
+  /** Runs of each side that throttled, of all that were watched for it, and the shortest watch in minutes. */
+  throttled: { a: Throttled; b: Throttled };
+}
+
+export interface Throttled {
+  runs: number;
+  of: number;
+  watchedMin: number;
+}
+
+export interface PairJudgement {
+  a: { variantId: string; name: string; runIds: string[]; mounts: number };
+  b: { variantId: string; name: string; runIds: string[]; mounts: number };
+  /** Common room to which both sides' temperatures are restated, °C. */
+  roomC: number;
+  spots: SpotJudgement[];
+  work: WorkJudgement;
+  findings: Finding[];
+  leftOut: LeftOut[];
+}

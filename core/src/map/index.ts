@@ -1,0 +1,16 @@
+export {
+  areaMm2,
+  mapProblems,
+  overlap,
+  partAt,
+  snapToPart,
+  type BoardMap,
+  type Face,
+  type MapCover,
+  type MapPad,
+  type MapPart,
+  type MapPlacement,
+  type MapProblem,
+  type Rect,
+} from './boardMap.ts';
+export { coverageOf, type Coverage, type CoveredPart, type Meeting, type PartHeat } from './coverage.ts';

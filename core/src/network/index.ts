@@ -1,0 +1,1 @@
+export { NetworkPropagator, simulateNetwork, type NetworkInput, type ThermalLink, type ThermalNode } from './simulateNetwork.ts';

@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import { METHOD_VERSION, reviewRun, type RunRecord } from '../index.ts';
+import { approach, madeTrace } from '../tests/signals.ts';
+
+const warm = approach(60, 0, [
+  [0.6, 25],
+  [0.4, 240],
+]);
+const cool = approach(0, 60, [
+  [0.6, 25],
+  [0.4, 240],
+]);
+
+/** A drive-like run: 8 min idle, load, 10 min after; the room drifts two kelvin. */
+function made(change: Partial<RunRecord> = {}, loadEndS = 2700): RunRecord {
+  const n = loadEndS + 600;
+  const roomAt = (t: number) => 22 + (2 * t) / n;
+  const rise = (t: number) => (t < 480 ? 8 : t < loadEndS ? 8 + (44 / 60) * warm(t - 480) : 8 + (44 / 60) * cool(t - loadEndS));
+  return {
+    spots: [{ id: 'flash', series: madeTrace({ n, f: (t) => roomAt(t) + rise(t), sd: 0.08, phi: 0.7, seed: 5 }) }],
+    room: madeTrace({ n: Math.ceil(n / 5), dtS: 5, f: roomAt, sd: 0.03, phi: 0.5, seed: 6 }),
+    performance: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 6100 : 0) }),
+    power: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 7.5 : 1.4), sd: 0.02 }),
+    utilisation: null,
+    phases: [
+      { kind: 'idle-soak', name: 'Idle', startS: 0, endS: 480, endedBy: 'time' },
+      { kind: 'load', name: 'Load', startS: 480, endS: loadEndS, endedBy: 'settled' },
+      { kind: 'cool-down', name: 'Cool', startS: loadEndS, endS: n, endedBy: 'time' },
+    ],
+    throttle: null,
+    locks: [],
+    ...change,
+  };
+}
+
+describe('reviewRun', () => {
+  it('reads idle and load as rise over a drifting room', () => {
+    const review = reviewRun(made());
+    const { idle, load } = review.spots[0]!;
+    expect(review.methodVersion).toBe(METHOD_VERSION);
+    expect(Math.abs(idle!.rise!.mean.value - 8)).toBeLessThan(4 * idle!.rise!.mean.u + 0.02);
+    expect(Math.abs(load!.rise!.mean.value - 52)).toBeLessThan(4 * load!.rise!.mean.u + 0.05);
+    expect(load!.window).toEqual({ startS: 2400, endS: 2700 });
+    expect(load!.bound).toBe('settled');
+    expect(review.power!.value).toBeCloseTo(7.5, 1);
+    expect(review.performance!.value).toBe(6100);
+    expect(review.loadS).toBe(2220);
+    expect(review.throttle!.episodes).toEqual([]);
+    expect(review.room!.driftK).toBeCloseTo((2 * 300) / 3300, 1);
+  });
+
+  it('marks a load that was cut short as still rising, and one after a hotter phase as still falling', () => {
+    expect(reviewRun(made({}, 780)).spots[0]!.load!.bound).toBe('still-rising');
+    const falling = made(
+      {
+        spots: [{ id: 'flash', series: madeTrace({ n: 1100, f: (t) => 22 + approach(40, 60, [[1, 400]])(t), sd: 0.05, seed: 8 }) }],
+        room: null,
+      },
+      500,
+    );
+    falling.phases = [{ kind: 'load', name: 'Load', startS: 0, endS: 900, endedBy: 'time' }];
+    expect(reviewRun(falling).spots[0]!.load!.bound).toBe('still-falling');
+  });
+
+  it('leaves spikes out of mean and peak, and counts them', () => {
+    const record = made();
+    for (const i of [1000, 2450, 2500]) record.spots[0]!.series.y[i] = 120;
+    const { load } = reviewRun(record).spots[0]!;
+    expect(load!.spikes).toBe(2);
+    expect(load!.peakC).toBeLessThan(80);
+    expect(load!.rise!.mean.value).toBeCloseTo(52, 0);
+  });
+
+  it('says null where there is nothing to read', () => {
+    const record = made({ room: null, power: null, performance: null });
+    const review = reviewRun(record);
+    expect(review).toMatchObject({ room: null, power: null, performance: null, throttle: null });
+    expect(review.spots[0]!.load!.rise).toBeNull();
+    const empty = reviewRun({ ...record, phases: [] });
+    expect(empty).toMatchObject({ loadS: null, loadEndedBy: null });
+    expect(empty.spots[0]).toMatchObject({ idle: null, load: null });
+  });
+  it('watches locks over the whole load, and only there', () => {
+    const fan = madeTrace({ n: 3300, f: (t) => (t < 480 ? 30 : t < 1200 ? 60 : 66) });
+    const lock = { name: 'Fan duty', unit: '%', value: 60, tolerance: 2, series: fan };
+    const [review] = reviewRun(made({ locks: [lock] })).locks;
+    expect(review).toMatchObject({ name: 'Fan duty', watch: { held: false, leftAtS: 1200, largestOff: 6 } });
+    expect(reviewRun(made({ locks: [{ ...lock, tolerance: 7 }] })).locks[0]!.watch.held).toBe(true);
+  });
+});

@@ -1,0 +1,6 @@
+export { slice, usable, type Series, type Window } from './series.ts';
+export { riseOverAmbient } from './riseOverAmbient.ts';
+export { rejectSpikes, type SpikeReport } from './rejectSpikes.ts';
+export { decimate } from './decimate.ts';
+export { readWindow, type WindowReading } from './readWindow.ts';
+export { drawable } from './drawable.ts';

@@ -1,0 +1,95 @@
+import { requireNotNegative, requirePositive } from '../errors.ts';
+import { assertSeries, lowerBound, medianInPlace, usable, type Series } from './series.ts';
+
+export interface SpikeReport {
+  /** The series with spikes as NaN; nothing is interpolated over. */
+  clean: Series;
+  spikes: { t: number; y: number }[];
+}
+
+/** Sorted values with insertion and removal by binary search: the window slides by one sample at a time. */
+class SortedWindow {
+  private readonly values: Float64Array;
+  size = 0;
+
+  constructor(capacity: number) {
+    this.values = new Float64Array(capacity);
+  }
+
+  private position(value: number): number {
+    let low = 0;
+    let high = this.size;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.values[middle]! < value) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  add(value: number): void {
+    const at = this.position(value);
+    this.values.copyWithin(at + 1, at, this.size);
+    this.values[at] = value;
+    this.size++;
+  }
+
+  remove(value: number): void {
+    const at = this.position(value);
+    this.values.copyWithin(at, at + 1, this.size);
+    this.size--;
+  }
+
+  median(): number {
+    const middle = this.size >> 1;
+    return this.size % 2 === 1 ? this.values[middle]! : (this.values[middle - 1]! + this.values[middle]!) / 2;
+  }
+
+  /** Median absolute deviation from `centre`. */
+  mad(centre: number, scratch: Float64Array): number {
+    const deviations = scratch.subarray(0, this.size);
+    for (let i = 0; i < this.size; i++) deviations[i] = Math.abs(this.values[i]! - centre);
+    return medianInPlace(deviations);
+  }
+}
+
+/**
+ * Hampel identifier: a sample further than k scaled MADs from the median of its neighbourhood is a spike.
+ *
+ * Spikes are shown and left out of means, never deleted (methods §3). A sustained step is not a spike, since it becomes the
+ * median of its own neighbourhood. At the ends of the record the window is cut short, not shifted.
+ *
+ * @param series any unit, shape [n]; NaN is skipped
+ * @param opts.windowS full width of the centred window in seconds (default 15)
+ * @param opts.k how many scaled MADs are too many (default 5)
+ * @param opts.minScale floor of the scale 1.4826·MAD, unit of the series (default 0.25), so that a quantised trace does not
+ *   spike at every flicker
+ * @throws RangeError malformed series, windowS or k not above zero, minScale negative
+ * @see Hampel 1974, J. Am. Stat. Assoc. 69(346); Davies & Gather 1993, J. Am. Stat. Assoc. 88(423)
+ */
+export function rejectSpikes(series: Series, opts: { windowS?: number; k?: number; minScale?: number } = {}): SpikeReport {
+  const { windowS = 15, k = 5, minScale = 0.25 } = opts;
+  requirePositive(windowS, 'windowS');
+  requirePositive(k, 'k');
+  requireNotNegative(minScale, 'minScale');
+  assertSeries(series, 'series');
+  const { t, y } = usable(series);
+  const clean = series.y.slice();
+  const spikes: { t: number; y: number }[] = [];
+  const window = new SortedWindow(t.length + 1);
+  const scratch = new Float64Array(t.length);
+  const half = windowS / 2;
+  let from = 0;
+  let to = 0;
+  for (let i = 0; i < t.length; i++) {
+    while (to < t.length && t[to]! <= t[i]! + half) window.add(y[to++]!);
+    while (t[from]! < t[i]! - half) window.remove(y[from++]!);
+    const deviation = Math.abs(y[i]! - window.median());
+    if (deviation <= k * minScale) continue;
+    const scale = Math.max(minScale, 1.4826 * window.mad(window.median(), scratch));
+    if (deviation <= k * scale) continue;
+    spikes.push({ t: t[i]!, y: y[i]! });
+    clean[lowerBound(series.t, t[i]!)] = NaN;
+  }
+  return { clean: { t: series.t.slice(), y: clean }, spikes };
+}

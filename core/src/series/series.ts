@@ -1,0 +1,109 @@
+import { requireFinite } from '../errors.ts';
+
+/** One channel's record. `t` in seconds, strictly ascending, same length as `y`; NaN in `y` marks a missing sample. */
+export interface Series {
+  readonly t: Float64Array;
+  readonly y: Float64Array;
+}
+
+/** Half-open interval [startS, endS) in seconds. */
+export interface Window {
+  startS: number;
+  endS: number;
+}
+
+/**
+ * Checks a series at a public door, so that the code behind it may trust its input.
+ *
+ * @throws RangeError lengths differ, a time is not finite or not ascending, a value is infinite
+ */
+export function assertSeries(series: Series, name: string): void {
+  const { t, y } = series;
+  if (t.length !== y.length) throw new RangeError(`${name}: ${t.length} times but ${y.length} values`);
+  for (let i = 0; i < t.length; i++) {
+    const time = t[i]!;
+    if (!Number.isFinite(time)) throw new RangeError(`${name}: time ${i} is not a finite number`);
+    if (i > 0 && time <= t[i - 1]!) throw new RangeError(`${name}: times must ascend, but sample ${i} is at ${time} s after ${t[i - 1]} s`);
+    const value = y[i]!;
+    if (value === Infinity || value === -Infinity) throw new RangeError(`${name}: value ${i} is infinite`);
+  }
+}
+
+/** @throws RangeError when a bound is not finite or the window ends before it starts */
+export function assertWindow(window: Window, name: string): void {
+  requireFinite(window.startS, `${name}.startS`);
+  requireFinite(window.endS, `${name}.endS`);
+  if (window.endS < window.startS) throw new RangeError(`${name} ends (${window.endS} s) before it starts (${window.startS} s)`);
+}
+
+/** The samples that are present, missing ones left out. The input itself where nothing is missing. */
+export function usable(series: Series): Series {
+  const { t, y } = series;
+  let count = 0;
+  for (const value of y) if (!Number.isNaN(value)) count++;
+  if (count === y.length) return series;
+  const kept = { t: new Float64Array(count), y: new Float64Array(count) };
+  let j = 0;
+  for (let i = 0; i < y.length; i++) {
+    if (Number.isNaN(y[i]!)) continue;
+    kept.t[j] = t[i]!;
+    kept.y[j++] = y[i]!;
+  }
+  return kept;
+}
+
+/** First index whose time is at or after `time` (the length where there is none). */
+export function lowerBound(t: Float64Array, time: number): number {
+  let low = 0;
+  let high = t.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (t[middle]! < time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** The part of a series inside [startS, endS); a view, nothing is copied. */
+export function slice(series: Series, window: Window): Series {
+  const from = lowerBound(series.t, window.startS);
+  const to = Math.max(from, lowerBound(series.t, window.endS));
+  return { t: series.t.subarray(from, to), y: series.y.subarray(from, to) };
+}
+
+/**
+ * Means over consecutive groups of equally many usable samples: at most `maxBlocks` points with far less noise.
+ * Meant for fits, where only the slow shape matters; the input itself where it is small already.
+ */
+export function blockMeans(series: Series, maxBlocks: number): Series {
+  const n = series.t.length;
+  if (n <= maxBlocks) return series;
+  const means = { t: new Float64Array(maxBlocks), y: new Float64Array(maxBlocks) };
+  for (let block = 0; block < maxBlocks; block++) {
+    const from = Math.floor((block * n) / maxBlocks);
+    const to = Math.floor(((block + 1) * n) / maxBlocks);
+    let sumT = 0;
+    let sumY = 0;
+    for (let i = from; i < to; i++) {
+      sumT += series.t[i]! - series.t[from]!;
+      sumY += series.y[i]!;
+    }
+    means.t[block] = series.t[from]! + sumT / (to - from);
+    means.y[block] = sumY / (to - from);
+  }
+  return means;
+}
+
+/** Median of the values, which are sorted in place. NaN for an empty list: callers check first. */
+export function medianInPlace(values: Float64Array): number {
+  const n = values.length;
+  values.sort();
+  return n % 2 === 1 ? values[(n - 1) / 2]! : (values[n / 2 - 1]! + values[n / 2]!) / 2;
+}
+
+/** Smallest step between neighbouring samples would be misled by jitter; this is the middle one. */
+export function medianInterval(t: Float64Array): number {
+  const steps = new Float64Array(Math.max(0, t.length - 1));
+  for (let i = 1; i < t.length; i++) steps[i - 1] = t[i]! - t[i - 1]!;
+  return steps.length === 0 ? 0 : medianInPlace(steps);
+}

@@ -1,0 +1,257 @@
+import { CholeskyDecomposition, Matrix, pseudoInverse } from 'ml-matrix';
+
+/**
+ * The curve behind `fitApproach`, in the form in which it is fitted:
+ * y(x) = A − Σ c_i·exp(−x/τ_i), x = t − t0, with the c_i of one sign, so that the start is A − Σc_i.
+ * With a pinned start S the asymptote is no parameter of its own: A = S + Σc_i.
+ */
+export interface Curve {
+  asymptote: number;
+  terms: { c: number; tau: number }[];
+}
+
+export interface Problem {
+  /** Seconds since t0. */
+  x: Float64Array;
+  y: Float64Array;
+  /** One weight per sample; null for all 1. */
+  weight: Float64Array | null;
+  /** Pinned start, or null. */
+  start: number | null;
+  tauMin: number;
+  tauMax: number;
+}
+
+export function curveAt(curve: Curve, x: number): number {
+  let value = curve.asymptote;
+  for (const { c, tau } of curve.terms) value -= c * Math.exp(-x / tau);
+  return value;
+}
+
+/** Weighted sum of squared residuals. */
+export function sumOfSquares(problem: Problem, curve: Curve): number {
+  const { x, y, weight } = problem;
+  let sum = 0;
+  for (let i = 0; i < x.length; i++) {
+    const r = y[i]! - curveAt(curve, x[i]!);
+    sum += (weight ? weight[i]! : 1) * r * r;
+  }
+  return sum;
+}
+
+/** Number of fitted parameters: c and τ per term, and the asymptote unless the start is pinned. */
+export function parameterCount(terms: number, pinned: boolean): number {
+  return 2 * terms + (pinned ? 0 : 1);
+}
+
+/**
+ * Derivatives of the curve by its parameters at x, written into `out`: [A?, c_1, ln τ_1, c_2, ln τ_2].
+ * Logarithms keep the time constants positive and their scale even.
+ */
+export function gradientAt(curve: Curve, pinned: boolean, x: number, out: Float64Array): void {
+  let k = 0;
+  if (!pinned) out[k++] = 1;
+  for (const { c, tau } of curve.terms) {
+    const e = Math.exp(-x / tau);
+    out[k++] = pinned ? 1 - e : -e;
+    out[k++] = (-c * e * x) / tau;
+  }
+}
+
+/** JᵀWJ and JᵀWr at the curve. */
+function normalEquations(problem: Problem, curve: Curve): { jtj: Matrix; jtr: Float64Array } {
+  const pinned = problem.start !== null;
+  const p = parameterCount(curve.terms.length, pinned);
+  const jtj = new Float64Array(p * p);
+  const jtr = new Float64Array(p);
+  const g = new Float64Array(p);
+  const { x, y, weight } = problem;
+  for (let i = 0; i < x.length; i++) {
+    gradientAt(curve, pinned, x[i]!, g);
+    const w = weight ? weight[i]! : 1;
+    const r = y[i]! - curveAt(curve, x[i]!);
+    for (let a = 0; a < p; a++) {
+      const wg = w * g[a]!;
+      jtr[a] = jtr[a]! + wg * r;
+      for (let b = a; b < p; b++) jtj[a * p + b] = jtj[a * p + b]! + wg * g[b]!;
+    }
+  }
+  const matrix = Matrix.zeros(p, p);
+  for (let a = 0; a < p; a++) {
+    for (let b = a; b < p; b++) {
+      matrix.set(a, b, jtj[a * p + b]!);
+      matrix.set(b, a, jtj[a * p + b]!);
+    }
+  }
+  return { jtj: matrix, jtr };
+}
+
+/** (JᵀWJ)⁻¹, by way of unit columns so that kelvin and log-seconds do not spoil each other's precision. */
+export function inverseInformation(problem: Problem, curve: Curve): Matrix {
+  const { jtj } = normalEquations(problem, curve);
+  const p = jtj.rows;
+  const scale = Float64Array.from({ length: p }, (_, a) => Math.sqrt(jtj.get(a, a)) || 1);
+  const unit = Matrix.zeros(p, p);
+  for (let a = 0; a < p; a++) for (let b = 0; b < p; b++) unit.set(a, b, jtj.get(a, b) / (scale[a]! * scale[b]!));
+  const cholesky = new CholeskyDecomposition(unit);
+  const inverse = cholesky.isPositiveDefinite() ? cholesky.solve(Matrix.eye(p)) : pseudoInverse(unit);
+  for (let a = 0; a < p; a++) for (let b = 0; b < p; b++) inverse.set(a, b, inverse.get(a, b) / (scale[a]! * scale[b]!));
+  return inverse;
+}
+
+function withParameters(curve: Curve, start: number | null, step: Float64Array): Curve {
+  let k = 0;
+  const freeAsymptote = start === null ? curve.asymptote + step[k++]! : 0;
+  const terms = curve.terms.map(({ c, tau }) => ({ c: c + step[k++]!, tau: tau * Math.exp(step[k++]!) }));
+  return { asymptote: start === null ? freeAsymptote : start + terms.reduce((sum, term) => sum + term.c, 0), terms };
+}
+
+/** Shares are positive (all c of one sign) and the time constants within what the record can hold. */
+export function isAllowed(problem: Problem, curve: Curve): boolean {
+  const rising = curve.terms.every((term) => term.c >= 0);
+  const falling = curve.terms.every((term) => term.c <= 0);
+  return (rising || falling) && curve.terms.every(({ tau }) => tau >= problem.tauMin && tau <= problem.tauMax);
+}
+
+/**
+ * Levenberg-Marquardt from a start curve. Steps that worsen the fit, change the sign of a share or leave the range of time
+ * constants are refused and retried shorter.
+ *
+ * @see Levenberg 1944; Marquardt 1963, J. SIAM 11(2); Moré 1978 for the scaling by the diagonal
+ */
+export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve: Curve; squares: number } {
+  let curve = from;
+  let idle = 0; // accepted steps in a row that gained next to nothing
+  let squares = sumOfSquares(problem, curve);
+  let lambda = 1e-3;
+  for (let round = 0; round < mostRounds && lambda < 1e12; round++) {
+    const { jtj, jtr } = normalEquations(problem, curve);
+    const p = jtr.length;
+    const scale = Float64Array.from({ length: p }, (_, a) => Math.sqrt(jtj.get(a, a)) || 1);
+    const damped = Matrix.zeros(p, p);
+    for (let a = 0; a < p; a++) {
+      for (let b = 0; b < p; b++) damped.set(a, b, jtj.get(a, b) / (scale[a]! * scale[b]!) + (a === b ? lambda : 0));
+    }
+    const cholesky = new CholeskyDecomposition(damped);
+    if (!cholesky.isPositiveDefinite()) {
+      lambda *= 10;
+      continue;
+    }
+    const solution = cholesky.solve(Matrix.columnVector(Array.from(jtr, (value, a) => value / scale[a]!)));
+    const step = Float64Array.from({ length: p }, (_, a) => solution.get(a, 0) / scale[a]!);
+    const next = withParameters(curve, problem.start, step);
+    const nextSquares = isAllowed(problem, next) ? sumOfSquares(problem, next) : Infinity;
+    if (nextSquares <= squares) {
+      const gain = squares - nextSquares;
+      curve = next;
+      squares = nextSquares;
+      lambda = Math.max(lambda / 10, 1e-15);
+      idle = gain <= 1e-13 * squares ? idle + 1 : 0;
+      if (idle >= 3) break;
+      if (squares === 0) break;
+    } else {
+      lambda *= 10;
+    }
+  }
+  return { curve, squares };
+}
+
+/**
+ * Best amplitudes for any choice out of a grid of time constants: the problem is linear in them (variable projection, Golub &
+ * Pereyra 1973). The products of all columns are summed once, so that trying a choice costs no pass over the samples.
+ */
+export class AmplitudeSearch {
+  private readonly gram: Float64Array;
+  private readonly rhs: Float64Array;
+  private readonly columns: number;
+  private readonly base: number;
+  private readonly free: boolean;
+  private total = 0;
+
+  constructor(
+    private readonly problem: Problem,
+    private readonly taus: readonly number[],
+  ) {
+    const { x, y, weight, start } = problem;
+    this.free = start === null;
+    this.base = start ?? y[0]!;
+    // Column 0 is the asymptote where the start is free; column k + 1 belongs to the k-th time constant.
+    const q = taus.length + 1;
+    this.columns = q;
+    this.gram = new Float64Array(q * q);
+    this.rhs = new Float64Array(q);
+    const row = new Float64Array(q);
+    for (let i = 0; i < x.length; i++) {
+      row[0] = 1;
+      for (let k = 0; k < taus.length; k++) {
+        const e = Math.exp(-x[i]! / taus[k]!);
+        row[k + 1] = this.free ? -e : 1 - e;
+      }
+      const w = weight ? weight[i]! : 1;
+      const value = y[i]! - this.base;
+      this.total += w * value * value;
+      for (let r = 0; r < q; r++) {
+        const wr = w * row[r]!;
+        this.rhs[r] = this.rhs[r]! + wr * value;
+        for (let c = r; c < q; c++) this.gram[r * q + c] = this.gram[r * q + c]! + wr * row[c]!;
+      }
+    }
+  }
+
+  /** @returns the curve for the chosen time constants (indices into the grid); null where shares disagree in sign or columns cannot be told apart */
+  try(choice: readonly number[]): { curve: Curve; squares: number } | null {
+    const picked = [...(this.free ? [0] : []), ...choice.map((k) => k + 1)];
+    const n = picked.length;
+    const a = new Float64Array(n * n);
+    const b = new Float64Array(n);
+    for (let r = 0; r < n; r++) {
+      b[r] = this.rhs[picked[r]!]!;
+      for (let c = 0; c < n; c++) {
+        const [p, q] = picked[r]! < picked[c]! ? [picked[r]!, picked[c]!] : [picked[c]!, picked[r]!];
+        a[r * n + c] = this.gram[p * this.columns + q]!;
+      }
+    }
+    const solution = solveSmall(a, b, n);
+    if (!solution) return null;
+    let explained = 0;
+    for (let r = 0; r < n; r++) explained += solution[r]! * b[r]!;
+    const c = this.free ? solution.subarray(1) : solution;
+    const asymptote = this.free ? this.base + solution[0]! : this.base + c.reduce((sum, value) => sum + value, 0);
+    const curve = { asymptote, terms: choice.map((k, i) => ({ c: c[i]!, tau: this.taus[k]! })) };
+    return isAllowed(this.problem, curve) ? { curve, squares: Math.max(0, this.total - explained) } : null;
+  }
+}
+
+/** Gaussian elimination with pivoting for the few amplitudes; null where the system is singular. */
+function solveSmall(a: Float64Array, b: Float64Array, n: number): Float64Array | null {
+  const m = Float64Array.from(a);
+  const v = Float64Array.from(b);
+  const size = Math.max(...m.map(Math.abs));
+  for (let k = 0; k < n; k++) {
+    let pivot = k;
+    for (let r = k + 1; r < n; r++) if (Math.abs(m[r * n + k]!) > Math.abs(m[pivot * n + k]!)) pivot = r;
+    if (!(Math.abs(m[pivot * n + k]!) > 1e-13 * size)) return null;
+    if (pivot !== k) {
+      for (let c = 0; c < n; c++) [m[k * n + c], m[pivot * n + c]] = [m[pivot * n + c]!, m[k * n + c]!];
+      [v[k], v[pivot]] = [v[pivot]!, v[k]!];
+    }
+    for (let r = k + 1; r < n; r++) {
+      const f = m[r * n + k]! / m[k * n + k]!;
+      for (let c = k; c < n; c++) m[r * n + c] = m[r * n + c]! - f * m[k * n + c]!;
+      v[r] = v[r]! - f * v[k]!;
+    }
+  }
+  for (let k = n - 1; k >= 0; k--) {
+    for (let c = k + 1; c < n; c++) v[k] = v[k]! - m[k * n + c]! * v[c]!;
+    v[k] = v[k]! / m[k * n + k]!;
+  }
+  return v;
+}
+
+/** Time constants spread evenly in their logarithm over what the record can hold. */
+export function tauGrid(problem: Problem, count: number): number[] {
+  const span = problem.x[problem.x.length - 1]! - problem.x[0]!;
+  const low = Math.max(problem.tauMin, span / 500);
+  const high = Math.min(problem.tauMax, 10 * span);
+  return Array.from({ length: count }, (_, i) => low * (high / low) ** (i / (count - 1)));
+}

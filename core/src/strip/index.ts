@@ -1,0 +1,1 @@
+export { headroomStrip, type StripGeometry, type StripInput } from './headroomStrip.ts';

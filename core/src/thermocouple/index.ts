@@ -1,0 +1,1 @@
+export { thermocoupleRange, thermocoupleTemperature, thermocoupleVoltage } from './thermocouple.ts';

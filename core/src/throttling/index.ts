@@ -1,0 +1,1 @@
+export { findThrottling, type Limiter, type ThrottleEpisode, type ThrottleInput, type ThrottleReport } from './findThrottling.ts';

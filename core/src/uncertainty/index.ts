@@ -1,0 +1,6 @@
+export { typeB, type TypeBShape } from './typeB.ts';
+export { combineUncertainty, type UncertaintyBudget, type UncertaintyComponent } from './combineUncertainty.ts';
+export { compare, type Comparison, type CompareInput, type Verdict } from './compare.ts';
+export { detectableDifference } from './detectableDifference.ts';
+export { repeatsNeeded, type RepeatsInput } from './repeatsNeeded.ts';
+export { pooledRepeatability } from './pooledRepeatability.ts';

@@ -1,0 +1,169 @@
+import { blankPlan, type RecipePhaseBody, type SpotBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { cannot, GALLERY, held, rules, spot, variantAt, watched } from './common.ts';
+
+/** Studies that are planned and wait for the bench: what is compared, in which order, on which days. */
+
+const recipe = (name: string, leastS: number, capS: number): RecipePhaseBody[] => [
+  { kind: 'idle-soak', name: 'Idle soak', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 0 },
+  { kind: 'load', name, mode: 'until-settled', durationS: leastS, capS, loadPercent: 100 },
+  { kind: 'cool-down', name: 'Cool-down', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 0 },
+];
+
+const part = (id: string, name: string, details: string): SubjectBody => ({ id, name, details, drive: null, map: null });
+
+const cardSpots = (prefix: string): SpotBody[] =>
+  (
+    [
+      ['die', 'Graphics chip', 'graphics core', 95],
+      ['hot', 'Graphics chip, hottest place', 'hot spot', 105],
+      ['mem', 'Memory, hottest chip', 'memory', 105],
+    ] as const
+  ).map(([id, name, componentClass, limitC]) =>
+    spot(`${prefix}-${id}`, name, id, {
+      place: 'As the card itself says',
+      componentClass,
+      limitC,
+      limitSource: 'general figure',
+      cutOutC: limitC + 3,
+      method: 'own',
+      sensor: 'card',
+      accuracyK: 3,
+      resolutionK: 1,
+      placementK: 3,
+    }),
+  );
+
+const FACING = ['upright', 'lying'] as const;
+const FANS = ['front only', 'front and rear', 'front, rear, top'] as const;
+
+/** Three fan layouts in two orientations: which differences can be called at all? */
+export const LAYOUT: StudyBody = {
+  title: 'Fans and orientation around Wren 8',
+  family: 'card',
+  question:
+    'The player machine may stand upright or lie flat. Which case fans does the card need in either, and where does one more fan stop helping?',
+  claims: [
+    { id: 'lay-top', text: 'A third fan cools the memory', outcome: 'temperature', spotId: 'lay-mem', direction: 'cooler', leastEffect: 2 },
+  ],
+  predictions: [{ id: 'lay-expect', text: 'The rear fan brings most of it.', spotId: 'lay-mem', expectedK: -2, plusMinusK: 2 }],
+  rules: { ...rules, fans: 'locked', basis: 'held-room', place: 'enclosure', sensorOfRecord: 'own', ladder: 'full', practicalK: 2 },
+  enclosure: GALLERY,
+  subjects: [part('lay-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004.')],
+  roomChannelId: null,
+  spots: cardSpots('lay'),
+  variants: FACING.flatMap((orientation, i) =>
+    FANS.map((fans, j) =>
+      variantAt(`lay-v${i}${j}`, 'lay-wren', { Orientation: orientation, 'Case fans': fans }, { isReference: i === 0 && j === 0 }),
+    ),
+  ),
+  factors: [
+    { name: 'Orientation', levels: [...FACING], changeMin: 3 },
+    { name: 'Case fans', levels: [...FANS], changeMin: 8 },
+  ],
+  impossible: [],
+  plan: { ...blankPlan(), mountMin: 10, remountMin: 0 },
+  recipe: recipe('Show player on three outputs', 900, 3600),
+  locks: [held('Workload', 'show player, scene 4'), held('Card fans', '60 % duty'), held('Panels', 'all on')],
+};
+
+const PASTES = ['K', 'L', 'M', 'N', 'Q', 'Z'] as const;
+
+/** Six pastes on one card; the last one cannot be cleaned off. */
+export const PASTE_ROUND: StudyBody = {
+  title: 'Six pastes on Wren 8',
+  family: 'card',
+  question: 'Which paste goes on the eighteen cards of the dome, and is this card able to tell pastes apart at all?',
+  claims: [
+    {
+      id: 'pst-l',
+      text: 'Paste L is cooler than our usual K',
+      outcome: 'temperature',
+      spotId: 'pst-hot',
+      direction: 'cooler',
+      leastEffect: 1,
+    },
+  ],
+  predictions: [{ id: 'pst-expect', text: 'All but Z lie within two kelvin.', spotId: 'pst-hot', expectedK: -0.5, plusMinusK: 1.5 }],
+  rules: { ...rules, fans: 'locked', basis: 'held-room', sensorOfRecord: 'own', paste: 'spread', practicalK: 1 },
+  enclosure: GALLERY,
+  subjects: [part('pst-wren', 'Wren 8', 'Open two-fan cooler, serial W8-007; opened for this study only.')],
+  roomChannelId: 'lh8-room',
+  spots: cardSpots('pst'),
+  variants: PASTES.map((paste, i) =>
+    variantAt(
+      `pst-${paste}`,
+      'pst-wren',
+      { Paste: `paste ${paste}` },
+      {
+        isReference: i === 0,
+        notes: paste === 'Q' ? 'Conductive: mask the parts around the die. It stains the cooler for good, so it comes last.' : '',
+      },
+    ),
+  ),
+  factors: [{ name: 'Paste', levels: PASTES.map((paste) => `paste ${paste}`), changeMin: 20 }],
+  impossible: [],
+  plan: { ...blankPlan(), mountMin: 20, remountMin: 20, cureMin: 30, lastVariantId: 'pst-Q' },
+  recipe: recipe('Star-field render', 900, 2700),
+  locks: [held('Workload', 'star-field render, scene 2'), held('Fans', 'full'), watched('Power cap', 235, 'W', 5, 'power')],
+};
+
+const STEPS = [
+  ['stock', 'stock', 'as shipped'],
+  ['bracketed tower', 'stock', 'first step'],
+  ['bracketed tower', 'P12', 'second step'],
+  ['closed loop 240', 'P12', 'third step: the block covers processor and regulator'],
+] as const;
+
+/** A regulator that trips, and the ladder of what is tried: each step is kept. */
+export const FIXES: StudyBody = {
+  title: 'What stops Ferry B2 from tripping',
+  family: 'regulator',
+  question:
+    'Ferry B2 trips after some minutes of worst case. How far does each step get, and does any of them end it rather than put it off?',
+  claims: [
+    {
+      id: 'fix-loop',
+      text: 'With the loop the board does not trip',
+      outcome: 'temperature',
+      spotId: 'fix-stage',
+      direction: 'cooler',
+      leastEffect: 10,
+    },
+  ],
+  predictions: [{ id: 'fix-expect', text: 'Pads bring less than the loop.', spotId: 'fix-stage', expectedK: -12, plusMinusK: 6 }],
+  rules: { ...rules, fans: 'locked', stress: 'pushed', ladder: 'one-change', practicalK: 3 },
+  enclosure: GALLERY,
+  subjects: [part('fix-b2', 'Ferry B2', 'Serial B2-014, the one that tripped in the gallery.')],
+  roomChannelId: 'lh8-room',
+  spots: [
+    spot('fix-stage', 'Power stage 3', 'stage3', {
+      place: 'Beside the hottest stage, beneath the sink',
+      componentClass: 'power stage',
+      limitC: 125,
+      limitSource: 'data sheet of the power stage',
+      cutOutC: 128,
+      accuracyK: 1.5,
+      placementK: 2,
+    }),
+    spot('fix-loop-out', 'Water, leaving the block', 'water', {
+      place: 'In the fitting behind the block',
+      componentClass: 'coolant',
+      limitC: 60,
+      limitSource: 'general figure for closed loops',
+      cutOutC: 62,
+      accuracyK: 1.5,
+      placementK: 0.5,
+    }),
+  ],
+  variants: STEPS.map(([cooler, pad, notes], i) =>
+    variantAt(`fix-${i}`, 'fix-b2', { 'Processor cooler': cooler, Pads: pad }, { isReference: i === 0, notes }),
+  ),
+  factors: [
+    { name: 'Processor cooler', levels: ['stock', 'bracketed tower', 'closed loop 240'], changeMin: 25 },
+    { name: 'Pads', levels: ['stock', 'P12'], changeMin: 15 },
+  ],
+  impossible: [cannot({ 'Processor cooler': 'closed loop 240', Pads: 'stock' }, 'the block stands too high for the stock pads')],
+  plan: { ...blankPlan(), mountMin: 25, remountMin: 25, firstVariantId: 'fix-0' },
+  recipe: recipe('Worst case, 165 W', 1200, 5400),
+  locks: [held('Workload', 'worst case, all cores'), held('Firmware', 'FB-1.12'), watched('Power cap', 165, 'W', 4, 'power')],
+};

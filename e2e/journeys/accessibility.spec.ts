@@ -1,0 +1,48 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '../support/bench.ts';
+
+const STUDY = '/studies/demo-slot-lid';
+/** In groups, so that no test is long. */
+const GROUPS = {
+  'what is written down': ['/', `${STUDY}/ask`, `${STUDY}/look`, `${STUDY}/equip`, `${STUDY}/hold`],
+  'map, camera and bench': [`${STUDY}/look/map`, `${STUDY}/look/camera`, '/studies/demo-five-boards/look/map', '/instruments', '/limits'],
+  plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/order'],
+  'runs and results': ['mount', 'run', 'run/import', 'read', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
+};
+const VIEWS = Object.values(GROUPS).flat();
+
+for (const scheme of ['light', 'dark'] as const) {
+  for (const [group, views] of Object.entries(GROUPS)) {
+    test(`no serious barrier, ${group}, ${scheme}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: scheme });
+      for (const view of views) {
+        await page.goto(view);
+        await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+        await page.waitForLoadState('networkidle');
+        const { violations } = await new AxeBuilder({ page }).exclude('iframe').analyze();
+        const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
+        expect(
+          serious.map(
+            (violation) =>
+              `${view}: ${violation.id} at ${violation.nodes
+                .map((node) => node.target.join(' '))
+                .slice(0, 3)
+                .join('; ')}`,
+          ),
+        ).toEqual([]);
+      }
+    });
+  }
+}
+
+test('nothing on any main view is wider than the window, from desk to tablet', async ({ page }) => {
+  for (const width of [1280, 820]) {
+    await page.setViewportSize({ width, height: 800 });
+    for (const view of VIEWS) {
+      await page.goto(view);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect(overflow, `${view} at ${width}`).toBeLessThanOrEqual(0);
+    }
+  }
+});

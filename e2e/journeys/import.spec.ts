@@ -1,0 +1,84 @@
+import { expect, test } from '../support/bench.ts';
+
+/** A log as a tester might have: idle, load and after, with a spike, a gap and a missing mark. */
+function log(change: (line: string, second: number) => string | null = (line) => line): string {
+  const lines = ['Elapsed (s),Controller,Flash underside,Room,Throughput MB/s'];
+  for (let s = 0; s < 3000; s += 2) {
+    const on = s >= 600 && s < 2400;
+    const warm = on ? 1 - Math.exp(-(s - 600) / 200) : s >= 2400 ? Math.exp(-(s - 2400) / 200) : 0;
+    const noise = 0.05 * Math.sin(s * 12.9898) + 0.05 * Math.sin(s * 78.233);
+    const line = change(
+      `${s},${(32 + 40 * warm + noise).toFixed(2)},${(30 + 35 * warm - noise).toFixed(2)},${(22 + s / 10000).toFixed(2)},${on ? 6100 : 0}`,
+      s,
+    );
+    if (line !== null) lines.push(line);
+  }
+  return `${lines.join('\n')}\n`;
+}
+
+const file = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+
+test('a recorded log becomes a run with readings', async ({ page }) => {
+  await page.goto('/studies/demo-slot-lid/run/import');
+  await page.locator('input[type=file]').setInputFiles(
+    file(
+      'march.csv',
+      log((line, s) => (s > 1000 && s < 1100 ? null : s === 1500 ? line.replace(/^(\d+),[^,]+/, '$1,N/A') : line)),
+    ),
+  );
+  await expect(page.getByLabel('What Controller holds')).toHaveValue('spot:lid-controller');
+  await expect(page.getByLabel('Load began at')).toHaveValue('600');
+  await expect(page.getByLabel('Load ended at')).toHaveValue('2400');
+  await page.getByLabel('What Flash underside holds').selectOption({ label: 'Flash, underside' });
+  await page.getByLabel('Variant on the bench').selectOption('slot lid');
+  await page.getByRole('button', { name: 'Import as a run' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('run 7, slot lid');
+  const row = page.getByRole('row', { name: /^Controller/ });
+  await expect(row).toContainText('settled since');
+  await expect(row).toContainText('72.0 °C');
+  await page.getByRole('button', { name: 'How was Controller worked out?' }).click();
+  await expect(page.getByRole('dialog')).toContainText('count as independent');
+});
+
+for (const [what, text, sentence] of [
+  [
+    'text for a number',
+    log((line, s) => (s === 200 ? line.replace(/^(\d+),[^,]+/, '$1,hot') : line)),
+    'Line 102, Controller: “hot” is not a number.',
+  ],
+  ['time going back', log((line, s) => (s === 200 ? line.replace(/^200/, '150') : line)), 'Line 102: the time goes back.'],
+  ['nothing in it', '', 'The file is empty.'],
+  ['a header and no more', 'Time,Controller\n', 'a header but no readings'],
+  ['a web page', '<!doctype html><html><body>no</body></html>', 'This is a web page'],
+  ['binary', 'a,b\n\u0000\u0001\u0002,3\n', 'not a text file'],
+] as const) {
+  test(`a log with ${what} is refused with its sentence, and nothing is kept`, async ({ page, bench }) => {
+    await page.goto('/studies/demo-slot-lid/run/import');
+    await page.locator('input[type=file]').setInputFiles(file('broken.csv', text));
+    const submit = page.getByRole('button', { name: 'Import as a run' });
+    const alert = page.getByRole('alert');
+    await expect(submit.or(alert).first()).toBeVisible();
+    if (await submit.isVisible()) {
+      await page.getByLabel('What Flash underside holds').selectOption({ label: 'Flash, underside' });
+      await submit.click();
+    }
+    await expect(alert).toContainText(sentence);
+    expect(await bench.get<unknown[]>('/studies/demo-slot-lid/runs')).toHaveLength(6);
+  });
+}
+
+test('temperatures that look like Fahrenheit are asked about', async ({ page, bench }) => {
+  await page.goto('/studies/demo-slot-lid/run/import');
+  const hot = log((line) =>
+    line
+      .split(',')
+      .map((cell, i) => (i === 3 ? String(Number(cell) * 1.8 + 32) : cell))
+      .join(','),
+  );
+  await page.locator('input[type=file]').setInputFiles(file('warm.csv', hot));
+  await page.getByRole('button', { name: 'Import as a run' }).click();
+  await expect(page.getByRole('alert')).toContainText('is this °F?');
+  expect(await bench.get<unknown[]>('/studies/demo-slot-lid/runs')).toHaveLength(6);
+  await page.getByRole('button', { name: 'It is °C, import it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('run 7');
+});

@@ -1,0 +1,92 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base } from '@playwright/test';
+
+const root = join(import.meta.dirname, '../..');
+
+async function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+/** A server with its own copy of the demo data and a simulated bench, as processes that can be killed. */
+export class Bench {
+  private server: ChildProcess | null = null;
+  private rig: ChildProcess | null = null;
+
+  constructor(
+    readonly data: string,
+    readonly port: number,
+  ) {}
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async startServer(): Promise<void> {
+    this.server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts', '--port', String(this.port), '--data', this.data], {
+      cwd: root,
+      stdio: 'ignore',
+    });
+    for (let tries = 0; tries < 150; tries++) {
+      if ((await fetch(`${this.url}/api/v1/rigs`).catch(() => null))?.ok) return;
+      await new Promise((done) => setTimeout(done, 100));
+    }
+    throw new Error('the server did not start');
+  }
+
+  /** As a power cut would: no chance to tidy up. */
+  async killServer(): Promise<void> {
+    await this.kill(this.server, 'SIGKILL');
+  }
+
+  startRig(): void {
+    this.rig = spawn(process.execPath, ['--import', 'tsx', 'rig/src/main.ts', '--url', `ws://127.0.0.1:${this.port}/rig`], {
+      cwd: root,
+      stdio: 'ignore',
+    });
+  }
+
+  async killRig(): Promise<void> {
+    await this.kill(this.rig, 'SIGKILL');
+  }
+
+  async close(): Promise<void> {
+    await this.kill(this.rig, 'SIGTERM');
+    await this.kill(this.server, 'SIGTERM');
+    rmSync(this.data, { recursive: true, force: true });
+  }
+
+  async get<T>(path: string): Promise<T> {
+    return (await (await fetch(`${this.url}/api/v1${path}`)).json()) as T;
+  }
+
+  private async kill(child: ChildProcess | null, signal: NodeJS.Signals): Promise<void> {
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+  }
+}
+
+export const test = base.extend<{ bench: Bench }>({
+  bench: async ({}, use) => {
+    const data = mkdtempSync(join(tmpdir(), 'red-ember-journey-'));
+    cpSync(process.env.RED_EMBER_SEED!, data, { recursive: true });
+    const bench = new Bench(data, await freePort());
+    await bench.startServer();
+    bench.startRig();
+    await use(bench);
+    await bench.close();
+  },
+  baseURL: async ({ bench }, use) => use(bench.url),
+});
+
+export { expect } from '@playwright/test';

@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import type { SamplesMessage, StartCommand } from '@red-ember/contract';
+import { ActiveRun } from './activeRun.ts';
+
+const start = (change: Partial<StartCommand> = {}): StartCommand => ({
+  type: 'command',
+  command: 'start',
+  runId: 'r',
+  setup: 'bare',
+  seed: 1,
+  mountSeed: 1,
+  timeScale: 1,
+  sampleIntervalMs: 1000,
+  armed: [],
+  ...change,
+});
+const samplesOf = (run: ActiveRun) => run.unacknowledged.filter((message): message is SamplesMessage => message.type === 'samples');
+
+describe('a run on the rig', () => {
+  it('makes one sample a second of its clock, numbered without holes', () => {
+    const run = new ActiveRun(start());
+    for (let i = 0; i < 400; i++) run.pass(25);
+    const sent = samplesOf(run);
+    expect(sent.map((message) => message.seq)).toEqual(Array.from({ length: sent.length }, (_, i) => i + 1));
+    expect(sent.flatMap((message) => message.tMs)).toEqual(Array.from({ length: 10 }, (_, i) => (i + 1) * 1000));
+  });
+
+  it("keeps everything until it is acknowledged, at the clock's own speed", () => {
+    const run = new ActiveRun(start());
+    for (let i = 0; i < 60; i++) run.pass(1000);
+    expect(samplesOf(run)).toHaveLength(60);
+    run.acknowledge(58);
+    expect(samplesOf(run).map((message) => message.seq)).toEqual([59, 60]);
+  });
+
+  it('waits for the server in time-lapse, so that no phase change comes late', () => {
+    const run = new ActiveRun(start({ timeScale: 600 }));
+    for (let i = 0; i < 100; i++) run.pass(25);
+    expect(samplesOf(run)).toHaveLength(2);
+    expect(samplesOf(run).every((message) => message.tMs.length <= 15)).toBe(true);
+    run.acknowledge(2);
+    run.pass(25);
+    expect(samplesOf(run)).toHaveLength(1);
+  });
+
+  it('removes the load by itself at an armed limit', () => {
+    const run = new ActiveRun(start({ timeScale: 60, armed: [{ channel: 'tc1', name: 'Controller', limitC: 40, holdS: 3 }] }));
+    run.loadPercent = 100;
+    let told = false;
+    for (let i = 0; i < 400 && !told; i++) {
+      told = run.pass(25).some((message) => message.type === 'event' && message.kind === 'cut-out');
+      run.acknowledge(run.lastSeq);
+    }
+    expect(told).toBe(true);
+    expect(run.loadPercent).toBe(0);
+  });
+
+  it('makes nothing more once it has ended', () => {
+    const run = new ActiveRun(start());
+    run.ended = true;
+    expect(run.pass(5000)).toEqual([]);
+  });
+});

@@ -1,0 +1,81 @@
+import { CutOutWatch } from '@red-ember/core';
+import type { EventMessage, SamplesMessage, StartCommand } from '@red-ember/contract';
+import { DRIVE_CHANNELS, DriveBench } from '../drive/driveBench.ts';
+
+/** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
+const LAPSE_BATCH = 15;
+/** In time-lapse the bench waits for the server when this many messages are not acknowledged. */
+const LAPSE_AHEAD = 2;
+
+/** A run on the simulated bench: makes samples as wall time passes and keeps them until they are acknowledged. */
+export class ActiveRun {
+  loadPercent = 0;
+  lastSeq = 0;
+  ended = false;
+  readonly unacknowledged: (SamplesMessage | EventMessage)[] = [];
+  private readonly bench: DriveBench;
+  private readonly watch: CutOutWatch;
+  private owedMs = 0;
+  private tMs = 0;
+
+  constructor(readonly command: StartCommand) {
+    this.bench = new DriveBench({ setup: command.setup, seed: command.seed, mountSeed: command.mountSeed });
+    this.watch = new CutOutWatch(command.armed);
+  }
+
+  get runId(): string {
+    return this.command.runId;
+  }
+
+  private get samplesWaiting(): number {
+    return this.unacknowledged.filter((message) => message.type === 'samples').length;
+  }
+
+  /** Lets `wallMs` pass; new messages are appended to `unacknowledged` and returned. */
+  pass(wallMs: number): (SamplesMessage | EventMessage)[] {
+    if (this.ended) return [];
+    const { timeScale, sampleIntervalMs } = this.command;
+    // A real bench cannot wait for a slow server; a simulated one in time-lapse can, and then loses nothing by it.
+    if (timeScale > 1 && this.samplesWaiting >= LAPSE_AHEAD) return [];
+    this.owedMs += wallMs * timeScale;
+    const due = Math.floor(this.owedMs / sampleIntervalMs);
+    if (due === 0) return [];
+    const count = Math.min(due, timeScale > 1 ? LAPSE_BATCH : 600);
+    this.owedMs =
+      timeScale > 1
+        ? Math.min(this.owedMs - count * sampleIntervalMs, LAPSE_BATCH * sampleIntervalMs)
+        : this.owedMs - count * sampleIntervalMs;
+    const made: (SamplesMessage | EventMessage)[] = [];
+    const message: SamplesMessage = {
+      type: 'samples',
+      runId: this.runId,
+      seq: ++this.lastSeq,
+      tMs: [],
+      values: Object.fromEntries(DRIVE_CHANNELS.map((c) => [c.key, []])),
+    };
+    for (let i = 0; i < count; i++) {
+      const reading = this.bench.step(sampleIntervalMs / 1000, this.loadPercent);
+      this.tMs += sampleIntervalMs;
+      message.tMs.push(this.tMs);
+      for (const [key, value] of Object.entries(reading)) {
+        message.values[key]!.push(Math.round(value * 1000) / 1000);
+        if (this.watch.feed(key, this.tMs / 1000, value))
+          made.push(this.removeLoad('cut-out', `${this.watch.tripped!.reason}. The rig removed the load.`));
+      }
+    }
+    made.unshift(message);
+    this.unacknowledged.push(...made);
+    return made;
+  }
+
+  removeLoad(kind: EventMessage['kind'], text: string): EventMessage {
+    this.loadPercent = 0;
+    return { type: 'event', runId: this.runId, tMs: this.tMs, kind, text };
+  }
+
+  /** Everything up to `seq` is safe on the server's disk. */
+  acknowledge(seq: number): void {
+    const keep = this.unacknowledged.filter((message) => message.type === 'samples' && message.seq > seq);
+    this.unacknowledged.splice(0, this.unacknowledged.length, ...keep);
+  }
+}

@@ -1,0 +1,124 @@
+import WebSocket from 'ws';
+import { LINK_VERSION, SILENCE_LIMIT_S, type RigMessage, type ServerMessage } from '@red-ember/contract';
+import { DRIVE_CHANNELS } from '../drive/driveBench.ts';
+import { DRIVE_SETUPS } from '../drive/setups.ts';
+import { ActiveRun } from './activeRun.ts';
+
+export interface RigClientOptions {
+  /** Address of the server's rig link, ws://host:port/rig. */
+  url: string;
+  id: string;
+  name: string;
+  /** Shared secret, needed where the server listens beyond this machine. */
+  passphrase?: string;
+  log?: (text: string) => void;
+}
+
+const TICK_MS = 25;
+const RECONNECT_MS = 500;
+
+/** The simulated bench as its own process: connects, obeys commands, resends what was not acknowledged. */
+export class RigClient {
+  private socket: WebSocket | null = null;
+  private run: ActiveRun | null = null;
+  private heardAt = Date.now();
+  private timer: NodeJS.Timeout | null = null;
+  private lastTick = Date.now();
+  private closed = false;
+
+  constructor(private readonly options: RigClientOptions) {}
+
+  start(): void {
+    this.connect();
+    this.lastTick = Date.now();
+    this.timer = setInterval(() => this.tick(), TICK_MS);
+  }
+
+  close(): void {
+    this.closed = true;
+    if (this.timer) clearInterval(this.timer);
+    this.socket?.close();
+  }
+
+  private connect(): void {
+    if (this.closed) return;
+    const headers = this.options.passphrase ? { 'x-passphrase': this.options.passphrase } : {};
+    const socket = new WebSocket(this.options.url, { headers });
+    this.socket = socket;
+    socket.on('open', () => {
+      this.heardAt = Date.now();
+      this.send({
+        type: 'hello',
+        version: LINK_VERSION,
+        rig: { id: this.options.id, name: this.options.name, simulated: true },
+        channels: DRIVE_CHANNELS,
+        setups: DRIVE_SETUPS.map(({ key, label }) => ({ key, label })),
+        run: this.run && !this.run.ended ? { runId: this.run.runId, lastSeq: this.run.lastSeq, loadPercent: this.run.loadPercent } : null,
+      });
+    });
+    socket.on('message', (data) => this.receive(String(data)));
+    socket.on('error', () => {}); // 'close' follows and reconnects
+    socket.on('close', () => {
+      if (!this.closed) setTimeout(() => this.connect(), RECONNECT_MS);
+    });
+  }
+
+  private send(message: RigMessage): void {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message));
+  }
+
+  private receive(text: string): void {
+    this.heardAt = Date.now();
+    const message = JSON.parse(text) as ServerMessage;
+    switch (message.type) {
+      case 'welcome':
+        for (const waiting of this.run?.unacknowledged ?? []) this.send(waiting);
+        break;
+      case 'refused':
+        this.options.log?.(`The server refused this rig: ${message.reason}`);
+        break;
+      case 'ack':
+        if (this.run?.runId === message.runId) this.run.acknowledge(message.seq);
+        break;
+      case 'command':
+        this.obey(message);
+        break;
+      case 'beat':
+        break;
+    }
+  }
+
+  private obey(command: Extract<ServerMessage, { type: 'command' }>): void {
+    switch (command.command) {
+      case 'start':
+        if (this.run?.runId === command.runId) break; // the server asks again after a restart
+        this.run = new ActiveRun(command);
+        this.options.log?.(`Run ${command.runId} starts, ${command.timeScale}×.`);
+        break;
+      case 'load':
+        if (this.run?.runId === command.runId) this.run.loadPercent = command.percent;
+        break;
+      case 'end':
+        if (this.run?.runId === command.runId) {
+          this.run.ended = true;
+          this.options.log?.(`Run ${command.runId} ends.`);
+        }
+        break;
+    }
+    this.send({ type: 'state', runId: this.run?.ended ? null : (this.run?.runId ?? null), loadPercent: this.run?.loadPercent ?? 0 });
+  }
+
+  private tick(): void {
+    const now = Date.now();
+    const passed = now - this.lastTick;
+    this.lastTick = now;
+    const run = this.run;
+    if (!run || run.ended) return;
+    for (const message of run.pass(passed)) this.send(message);
+    if (now - this.heardAt > SILENCE_LIMIT_S * 1000 && run.loadPercent > 0) {
+      const event = run.removeLoad('load-removed', `The rig heard nothing for ${SILENCE_LIMIT_S} s and removed the load.`);
+      run.unacknowledged.push(event);
+      this.options.log?.(event.text);
+    }
+  }
+}

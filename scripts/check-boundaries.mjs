@@ -1,0 +1,60 @@
+// Holds the layout to its rules: imports flow core <- contract <- {server, rig, web}; SQL in stores, HTTP in routes.
+import { readdirSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+
+const root = join(import.meta.dirname, '..');
+const ALLOWED = {
+  core: [],
+  contract: ['core'],
+  server: ['core', 'contract'],
+  rig: ['core', 'contract'],
+  web: ['core', 'contract'],
+  demo: ['core', 'contract', 'server', 'rig'],
+  e2e: ['contract'],
+};
+const problems = [];
+
+function* sources(folder) {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    if (['node_modules', 'dist', 'public'].includes(entry.name)) continue;
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) yield* sources(path);
+    else if (/\.(ts|tsx)$/.test(entry.name)) yield path;
+  }
+}
+
+for (const [workspace, allowed] of Object.entries(ALLOWED)) {
+  for (const path of sources(join(root, workspace))) {
+    const name = relative(root, path);
+    const text = readFileSync(path, 'utf8');
+    const isTest = /\.test\.tsx?$|\/tests\//.test(name);
+    for (const [, target] of text.matchAll(/(?:from|import)\s*\(?\s*['"]([^'"]+)['"]/g)) {
+      const other = /^@red-ember\/(\w+)/.exec(target)?.[1];
+      if (other && other !== workspace && !allowed.includes(other))
+        problems.push(`${name} imports ${target}; ${workspace} may use only ${allowed.join(', ') || 'nothing of the others'}`);
+      if (target.startsWith('.')) {
+        const reached = relative(root, join(path, '..', target)).split('/')[0];
+        if (reached !== workspace) problems.push(`${name} reaches into ${reached} by a relative path`);
+      }
+      if (workspace === 'core' && (target.startsWith('node:') || ['react', 'express'].includes(target)) && !isTest)
+        problems.push(`${name} imports ${target}; the core is pure`);
+      if (target === 'express' && !/(routes|app|problems|security|hub)\.ts$/.test(name) && !isTest)
+        problems.push(`${name} imports express; HTTP belongs in routes.ts`);
+    }
+    if (isTest) continue;
+    if (/\.prepare\(/.test(text) && !/(store|migrate|backup)\.ts$/.test(name))
+      problems.push(`${name} holds SQL, which belongs in store.ts`);
+    if (
+      workspace === 'core' &&
+      /\b(Date\.now|new Date\(\)|Math\.random|process\.|document\.|localStorage|globalThis)/.test(
+        text.replace(/\/\*[\s\S]*?\*\/|\/\/.*$/gm, ''),
+      )
+    )
+      problems.push(`${name} asks the world for something; the core is pure`);
+    if (workspace === 'web' && /\bfetch\(/.test(text)) problems.push(`${name} fetches by itself; go through app/api.ts`);
+  }
+}
+
+for (const problem of problems) console.error(problem);
+console.log(problems.length === 0 ? 'Imports and layers are as they should be.' : `${problems.length} crossings.`);
+process.exit(problems.length === 0 ? 0 : 1);

@@ -1,0 +1,72 @@
+// One command to a running demo: npm run demo -- [--port 4500] [--data FOLDER] [--fresh]
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { assertNode, ensureDependencies, root, run } from './prepare.mjs';
+
+const { values } = parseArgs({
+  options: { port: { type: 'string', default: '4500' }, data: { type: 'string' }, fresh: { type: 'boolean', default: false } },
+});
+const port = Number(values.port);
+if (!Number.isInteger(port) || port < 1 || port > 65_535) {
+  console.error(`--port must be a number from 1 to 65535, not "${values.port}".`);
+  process.exit(1);
+}
+const data = values.data ? resolve(process.env.INIT_CWD ?? process.cwd(), values.data) : join(root, 'data');
+
+/** --fresh sets the old data aside instead of deleting it. */
+function setAside() {
+  if (!existsSync(data)) return;
+  const old = readdirSync(data).filter((name) => name.startsWith('bench.sqlite') || name === 'imports');
+  if (old.length === 0) return;
+  const aside = join(data, `set-aside-${new Date().toISOString().replace(/[:.]/g, '-')}`);
+  mkdirSync(aside);
+  for (const name of old) renameSync(join(data, name), join(aside, name));
+  console.log(`The old data is in ${aside}.`);
+}
+
+assertNode();
+ensureDependencies();
+console.log('Building the pages…');
+run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn']);
+if (values.fresh) setAside();
+console.log('Looking after the demo studies (the first time their runs are simulated, about a quarter of a minute)…');
+run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
+
+const children = [];
+let ending = false;
+function start(name, args) {
+  const child = spawn(process.execPath, ['--import', 'tsx', ...args], {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: { LOG_LEVEL: 'warn', ...process.env },
+  });
+  children.push(child);
+  child.stdout.on('data', (text) => process.stdout.write(text));
+  child.on('exit', (code, signal) => {
+    if (ending) return;
+    console.error(signal ? `${name} was killed (${signal}). Data is kept; start the demo again.` : `${name} ended (${code}).`);
+    end(code ?? 1);
+  });
+}
+function end(code) {
+  ending = true;
+  for (const child of children) child.kill('SIGTERM');
+  setTimeout(() => process.exit(code), 500).unref();
+}
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => end(0));
+
+start('The server', ['server/src/main.ts', '--port', String(port), '--data', data]);
+for (let tries = 0; ; tries++) {
+  const answer = await fetch(`http://127.0.0.1:${port}/api/v1/studies`).catch(() => null);
+  if (answer?.ok) break;
+  if (tries > 150) {
+    console.error('The server does not answer.');
+    end(1);
+    break;
+  }
+  await new Promise((done) => setTimeout(done, 200));
+}
+start('The simulated bench', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
+console.log(`\nRed Ember is ready: http://127.0.0.1:${port}\nData: ${data}\nCtrl-C ends it.`);

@@ -1,0 +1,105 @@
+// Takes the pictures of docs/screenshots anew, from fresh demo data: node scripts/screenshots.mjs [name…]
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { CHROMIUM, ensureChromium, ensureDependencies, root, run } from './prepare.mjs';
+
+const PORT = 4577;
+const STUDY = '/studies/demo-slot-lid';
+const VIEWS = {
+  shelf: '/',
+  ask: `${STUDY}/ask`,
+  look: `${STUDY}/look`,
+  map: '/studies/demo-five-boards/look/map',
+  camera: `${STUDY}/look/camera`,
+  equip: `${STUDY}/equip`,
+  hold: '/studies/demo-five-boards/hold',
+  plan: `${STUDY}/plan`,
+  order: '/studies/demo-armour/plan/order',
+  mount: `${STUDY}/mount`,
+  run: `${STUDY}/run`,
+  read: `${STUDY}/read`,
+  judge: `${STUDY}/judge`,
+  report: `${STUDY}/report`,
+  instruments: '/instruments',
+  limits: '/limits',
+};
+const wanted = process.argv.slice(2);
+const wants = (name) => wanted.length === 0 || wanted.includes(name);
+
+ensureDependencies();
+ensureChromium();
+run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn']);
+const data = mkdtempSync(join(tmpdir(), 'red-ember-pictures-'));
+const out = join(root, 'docs/screenshots');
+mkdirSync(out, { recursive: true });
+run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
+const start = (...args) => spawn(process.execPath, ['--import', 'tsx', ...args], { cwd: root, stdio: 'ignore' });
+const children = [start('server/src/main.ts', '--port', String(PORT), '--data', data)];
+const base = `http://127.0.0.1:${PORT}`;
+while (!(await fetch(`${base}/api/v1/rigs`).catch(() => null))?.ok) await new Promise((done) => setTimeout(done, 200));
+children.push(start('rig/src/main.ts', '--url', `ws://127.0.0.1:${PORT}/rig`));
+
+const browser = await chromium.launch({
+  executablePath: CHROMIUM,
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+try {
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: 'UTC', locale: 'en-GB' })).newPage();
+  page.on('console', (message) => ['error', 'warning'].includes(message.type()) && console.log(message.text()));
+  page.on('pageerror', (error) => console.log(error.message));
+  const shoot = async (name) => {
+    await page.waitForLoadState('networkidle').catch(() => {});
+    await page.waitForTimeout(900);
+    await page.screenshot({ path: join(out, `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+  };
+  for (const [name, path] of Object.entries(VIEWS)) {
+    if (!wants(name)) continue;
+    await page.goto(base + path);
+    await shoot(name);
+  }
+  if (wants('import')) {
+    await page.goto(`${base}${STUDY}/run/import`);
+    const log = ['Elapsed (s),TC1 controller,TC2 flash top face,TC3 flash underside,Room,Throughput MB/s'];
+    for (let s = 0; s < 2700; s += 5) {
+      const warm = s >= 480 && s < 2100 ? 1 - Math.exp(-(s - 480) / 250) : s >= 2100 ? Math.exp(-(s - 2100) / 250) : 0;
+      log.push(
+        `${s},${(32 + 44 * warm).toFixed(1)},${(30 + 35 * warm).toFixed(1)},${(30 + 36 * warm).toFixed(1)},22.3,${s >= 480 && s < 2100 ? 6100 : 0}`,
+      );
+    }
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'bench log 12 March.csv', mimeType: 'text/csv', buffer: Buffer.from(log.join('\n')) });
+    await page.getByRole('button', { name: 'Import as a run' }).waitFor();
+    await shoot('import');
+  }
+  if (wants('live') || wants('arm')) {
+    await page.goto(`${base}${STUDY}/run`);
+    await page.getByText('60×', { exact: true }).click();
+    await page.getByLabel('On the bench').selectOption({ label: 'slot lid, mount 2' });
+    await page.getByRole('button', { name: 'Start the run' }).click();
+    await page.waitForTimeout(15_000);
+    await page.keyboard.press('c');
+    await page.getByRole('textbox', { name: 'Change' }).fill('Door opened');
+    await page.keyboard.press('Enter');
+    await page.waitForTimeout(10_000);
+    if (wants('live')) await shoot('live');
+    await page.keyboard.press('a');
+    if (wants('arm')) await shoot('arm');
+  }
+} finally {
+  await browser.close();
+  for (const child of children) child.kill('SIGTERM');
+  setTimeout(() => rmSync(data, { recursive: true, force: true }), 500);
+}

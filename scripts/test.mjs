@@ -1,0 +1,63 @@
+// Everything that must hold: types, lint, boundaries, unit tests, build, journeys. Last line: "N passed, M failed".
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { assertNode, ensureChromium, ensureDependencies, root } from './prepare.mjs';
+
+assertNode();
+ensureDependencies();
+ensureChromium();
+
+const reports = join(root, '.cache');
+mkdirSync(reports, { recursive: true });
+let passed = 0;
+let failed = 0;
+
+function step(title, args, env = {}) {
+  console.log(`\n== ${title}`);
+  return spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
+}
+
+/** A step that is one check. */
+function check(title, args) {
+  if (step(title, args)) passed++;
+  else failed++;
+}
+
+/** A step that counts its own tests in a JSON report. A runner that dies without one counts as one failure. */
+function suite(title, args, file, count, env) {
+  const path = join(reports, file);
+  rmSync(path, { force: true });
+  const ok = step(title, args, env);
+  try {
+    const counts = count(JSON.parse(readFileSync(path, 'utf8')));
+    passed += counts.passed;
+    failed += counts.failed;
+    if (!ok && counts.failed === 0) failed++;
+  } catch {
+    failed++;
+  }
+}
+
+check('Types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
+check('Lint', ['node_modules/oxlint/bin/oxlint', '--deny-warnings']);
+check('Format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']);
+check('Boundaries', ['scripts/check-boundaries.mjs']);
+suite(
+  'Unit tests',
+  ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],
+  'unit.json',
+  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+);
+check('Build', ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn']);
+check('Size of the first screen', ['scripts/check-size.mjs']);
+suite(
+  'Journeys',
+  ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts'],
+  'journeys.json',
+  (report) => ({ passed: report.stats.expected + report.stats.flaky, failed: report.stats.unexpected }),
+  { PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'journeys.json') },
+);
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

@@ -1,0 +1,36 @@
+import type { Database } from 'better-sqlite3';
+import { v7 as newId } from 'uuid';
+import type { HistoryEntry, MovedResult } from '@red-ember/contract';
+
+export interface Change {
+  entity: 'study' | 'run' | 'instrument' | 'limit' | 'survey';
+  entityId: string;
+  at: string;
+  before: unknown;
+  changed?: string[];
+  moved?: MovedResult[];
+}
+
+/** SQL for what records said before they were changed. */
+export class HistoryStore {
+  constructor(private readonly db: Database) {}
+
+  add({ entity, entityId, at, before, changed = [], moved = [] }: Change): void {
+    this.db
+      .prepare('INSERT INTO history (id, entity, entity_id, at, before, changed, moved) VALUES (?, ?, ?, ?, ?, ?, ?)')
+      .run(newId(), entity, entityId, at, JSON.stringify(before), JSON.stringify(changed), JSON.stringify(moved));
+  }
+
+  /** Newest first. */
+  of(entity: Change['entity'], entityId: string): HistoryEntry[] {
+    const rows = this.db
+      .prepare('SELECT id, at, changed, moved FROM history WHERE entity = ? AND entity_id = ? ORDER BY at DESC, id DESC LIMIT 200')
+      .all(entity, entityId) as { id: string; at: string; changed: string; moved: string }[];
+    return rows.map((row) => ({
+      id: row.id,
+      at: row.at,
+      changed: JSON.parse(row.changed) as string[],
+      moved: JSON.parse(row.moved) as MovedResult[],
+    }));
+  }
+}

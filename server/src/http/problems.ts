@@ -1,0 +1,88 @@
+import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
+import { check, type FieldProblem, type Problem } from '@red-ember/contract';
+
+/** An error whose sentence is meant for the tester. */
+export class HttpProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    detail: string,
+    readonly errors?: FieldProblem[],
+  ) {
+    super(detail);
+  }
+}
+
+export const notFound = (what: string) => new HttpProblem(404, 'Not found', `${what} does not exist, or is in the trash.`);
+export const conflict = (detail: string) => new HttpProblem(409, 'Not now', detail);
+export const unprocessable = (detail: string, errors?: FieldProblem[]) => new HttpProblem(422, 'This cannot be read', detail, errors);
+
+/** Somebody else saved in between; what was typed is still on the page. */
+export const changedMeanwhile = (what: string) =>
+  new HttpProblem(
+    412,
+    'Changed meanwhile',
+    `${what} was saved in another window since you opened it. Your changes are still here; take over the other version or save yours on top.`,
+  );
+
+/** The version a change started from, by its If-Match. @throws HttpProblem 428 without one */
+export function expectedVersion(req: Request): number {
+  const match = /^(?:W\/)?"(\d+)"$/.exec(req.headers['if-match'] ?? '');
+  if (!match)
+    throw new HttpProblem(428, 'Version needed', "Send If-Match with the version you started from, so that nobody's work is overwritten.");
+  return Number(match[1]);
+}
+
+/** Checks a request body against a contract class. @throws HttpProblem 422 with a pointer per field */
+export function body<T extends object>(type: new () => T, req: Request): T {
+  const result = check(type, req.body as unknown);
+  if (result.ok) return result.value;
+  const count = result.problems.length;
+  throw unprocessable(count === 1 ? result.problems[0]!.sentence : `${count} fields need attention.`, result.problems);
+}
+
+function send(res: Response, problem: Problem): void {
+  res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+}
+
+export const unknownAddress: RequestHandler = (req, res) => {
+  send(res, { type: 'about:blank', title: 'Not found', status: 404, detail: `There is nothing at ${req.path}.` });
+};
+
+/** The one place that turns errors into problem details. */
+export function problemHandler(log: (error: unknown) => void): ErrorRequestHandler {
+  return (error: unknown, _req, res, next) => {
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
+    if (error instanceof HttpProblem) {
+      send(res, {
+        type: 'about:blank',
+        title: error.title,
+        status: error.status,
+        detail: error.message,
+        ...(error.errors ? { errors: error.errors } : {}),
+      });
+      return;
+    }
+    const { status, code, type } = error as { status?: number; code?: string; type?: string };
+    if (code === 'LIMIT_FILE_SIZE')
+      send(res, { type: 'about:blank', title: 'Too large', status: 413, detail: 'The file is larger than 200 MB.' });
+    else if (type === 'entity.parse.failed')
+      send(res, { type: 'about:blank', title: 'Not JSON', status: 400, detail: 'The request is not valid JSON.' });
+    else if (type === 'entity.too.large')
+      send(res, { type: 'about:blank', title: 'Too large', status: 413, detail: 'The request is larger than 1 MB.' });
+    else if (status && status >= 400 && status < 500)
+      send(res, { type: 'about:blank', title: 'Refused', status, detail: 'The request was refused.' });
+    else {
+      log(error);
+      send(res, {
+        type: 'about:blank',
+        title: 'Unexpected',
+        status: 500,
+        detail: 'Something went wrong on the server. Nothing was changed; the log has the details.',
+      });
+    }
+  };
+}

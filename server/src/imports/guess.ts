@@ -1,0 +1,91 @@
+import type { ChannelRole, SpotBody, StagedLog } from '@red-ember/contract';
+import { LogProblem, readNumber, readTime } from './readLog.ts';
+
+const plain = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, ' ')
+    .trim();
+
+const ROLES: [RegExp, ChannelRole][] = [
+  [/\b(room|ambient|air)\b/, 'room'],
+  [/\b(throughput|mb s|transfer|write speed)\b/, 'throughput'],
+  [/\b(power|watts?|w)\b/, 'power'],
+  [/\b(utilisation|utilization|busy|load)\b/, 'utilisation'],
+];
+
+/** What the columns look like by their names; the tester decides. */
+export function guessColumns(
+  names: string[],
+  samples: string[][],
+  spots: SpotBody[],
+): Pick<StagedLog['guess'], 'timeColumn' | 'timeFormat' | 'columns'> {
+  const named = names.findIndex((name) => /\b(time|elapsed|seconds|s|timestamp|date)\b/.test(plain(name)));
+  const timeColumn = named >= 0 ? named : 0;
+  const timeFormat = /^\d{4}-\d\d-\d\d/.test(samples[timeColumn]?.[0] ?? '') ? ('iso' as const) : ('elapsed-s' as const);
+  const taken = new Set<string>();
+  const columns = names.flatMap((name, column): StagedLog['guess']['columns'] => {
+    if (column === timeColumn) return [];
+    const words = plain(name);
+    const spot = spots.find(
+      (candidate) =>
+        !taken.has(candidate.id) && (words.includes(plain(candidate.name)) || words.split(' ').includes(plain(candidate.channel))),
+    );
+    if (spot) {
+      taken.add(spot.id);
+      return [{ column, role: 'spot', spotId: spot.id }];
+    }
+    const role = ROLES.find(([pattern, candidate]) => pattern.test(words) && !taken.has(candidate))?.[1];
+    if (!role) return [];
+    taken.add(role);
+    return [{ column, role, spotId: null }];
+  });
+  return { timeColumn, timeFormat, columns };
+}
+
+/** When the work was on: from the first to the last sample above half of the largest. */
+export function guessLoad(t: number[], work: number[]): { loadStartS: number; loadEndS: number } | null {
+  const largest = work.reduce((most, value) => (value > most ? value : most), 0);
+  const first = work.findIndex((value) => value > largest / 2);
+  if (largest <= 0 || first < 0) return null;
+  let last = first;
+  work.forEach((value, i) => {
+    // Throttling halves the work: a tenth still counts as being asked to.
+    if (value > largest / 10) last = i;
+  });
+  return { loadStartS: t[first]!, loadEndS: t[Math.min(t.length - 1, last + 1)]! };
+}
+
+/** Follows time and work through a log, row by row, and keeps only these two numbers of each. */
+export class TimeGuess {
+  private readonly t: number[] = [];
+  private readonly work: number[] = [];
+  private readonly workColumn: number | null;
+  private readable = true;
+
+  constructor(readonly columns: ReturnType<typeof guessColumns>) {
+    const roles = ['utilisation', 'throughput', 'power'] as const;
+    this.workColumn =
+      roles.map((role) => columns.columns.find((map) => map.role === role)?.column).find((column) => column !== undefined) ?? null;
+  }
+
+  /** A row that cannot be read ends the guessing; the import itself will say what is wrong with it. */
+  take(cells: string[], line: number): void {
+    if (!this.readable) return;
+    try {
+      this.t.push(readTime(cells[this.columns.timeColumn], this.columns.timeFormat, line));
+      this.work.push(this.workColumn === null ? 0 : readNumber(cells[this.workColumn], line, '') || 0);
+    } catch (error) {
+      if (!(error instanceof LogProblem)) throw error;
+      this.readable = false;
+    }
+  }
+
+  /** When the load began and ended, seconds from the first sample; the whole log where nothing tells. */
+  load(): { loadStartS: number; loadEndS: number; lengthS: number } {
+    if (!this.readable || this.t.length === 0) return { loadStartS: 0, loadEndS: 0, lengthS: 0 };
+    const elapsed = this.t.map((time) => time - this.t[0]!);
+    const lengthS = elapsed.at(-1)!;
+    return { ...(guessLoad(elapsed, this.work) ?? { loadStartS: 0, loadEndS: lengthS }), lengthS };
+  }
+}

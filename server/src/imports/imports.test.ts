@@ -1,0 +1,164 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import * as fc from 'fast-check';
+import { thermocoupleVoltage } from '@red-ember/core';
+import type { StagedLog } from '@red-ember/contract';
+import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { guessLoad } from './guess.ts';
+import { readNumber, readTime } from './readLog.ts';
+
+let bench: TestBench;
+let studyId: string;
+beforeAll(async () => {
+  bench = await testBench();
+  studyId = (await bench.call('POST', '/api/v1/studies', studyBody())).json.id as string;
+});
+afterAll(() => bench.remove());
+
+async function stage(text: string | Buffer, name = 'log.csv') {
+  const form = new FormData();
+  form.append('log', new Blob([new Uint8Array(Buffer.from(text))]), name);
+  return bench.call('POST', `/api/v1/studies/${studyId}/logs`, form);
+}
+
+const mapping = {
+  variantId: 'v-bare',
+  timeColumn: 0,
+  timeFormat: 'elapsed-s',
+  columns: [{ column: 1, role: 'spot', spotId: 'tc1' }],
+  loadStartS: 10,
+  loadEndS: 90,
+  acceptOddTemperatures: false,
+  note: '',
+};
+const make = (id: string, change: object = {}) =>
+  bench.call('POST', `/api/v1/studies/${studyId}/logs/${id}/run?name=log.csv`, { ...mapping, ...change });
+const table = (row: (i: number) => string, header = 'Time,tc1,Room') =>
+  `${header}\n${Array.from({ length: 100 }, (_, i) => row(i)).join('\n')}\n`;
+
+describe('thermocouple voltages', () => {
+  const voltage = (change: object = {}) => ({ type: 'K', coldJunctionColumn: 2, coldJunctionC: 25, ...change });
+  const mapped = (change: object = {}) => ({ columns: [{ column: 1, role: 'spot', spotId: 'tc1', voltage: voltage(change) }] });
+  /** 60 °C measured by type K with the cold junction drifting from 22 to 24 °C. */
+  const millivolts = (i: number) =>
+    `${i},${(thermocoupleVoltage('K', 60) - thermocoupleVoltage('K', 22 + i / 50)).toFixed(5)},${22 + i / 50}`;
+
+  it('become temperatures, the cold junction followed, and the run says so', async () => {
+    const { id } = (await stage(table(millivolts, 'Time,TC1 mV,Junction'))).json;
+    const run = (await make(id, mapped())).json;
+    const { y } = bench.services.stores.samples.read(run.id, 'column-1');
+    for (const i of [0, 50, 99]) expect(y[i]).toBeCloseTo(60, 2);
+    expect(run.events[0].text).toBe('TC1 mV: type K voltage in mV, cold junction read from Junction, ITS-90.');
+  });
+  it('are refused with their line where they are no such voltage', async () => {
+    const { id } = (await stage(table((i) => `${i},${i === 7 ? 80_000 : 1.5},23`, 'Time,TC1,Junction'))).json;
+    const answer = await make(id, mapped());
+    expect(answer.status).toBe(422);
+    expect(answer.json.detail).toContain(
+      'Line 9, TC1: 80000 mV with the cold junction at 23 °C is no voltage of a type K thermocouple. Is it in mV?',
+    );
+    expect((await make(id, mapped({ type: 'X' }))).status).toBe(422);
+    expect((await make(id, mapped({ coldJunctionColumn: null, coldJunctionC: 75 }))).json.detail).toContain('is this °F?');
+  });
+});
+
+describe('a recorded log', () => {
+  it('is understood by its header and becomes a run', async () => {
+    const staged = (
+      await stage(
+        table((i) => `${i};${30 + i / 10};22,`, 'Elapsed;tc1;Room air')
+          .replace(/,\n/g, '\n')
+          .replace(/,$/gm, ''),
+      )
+    ).json as StagedLog;
+    expect(staged.guess).toMatchObject({
+      timeColumn: 0,
+      timeFormat: 'elapsed-s',
+      columns: [
+        { column: 1, role: 'spot', spotId: 'tc1' },
+        { column: 2, role: 'room' },
+      ],
+    });
+    const run = (await make(staged.id, { columns: staged.guess.columns })).json;
+    expect(run).toMatchObject({ source: 'file', sourceName: 'log.csv', state: 'finished', lengthS: 99 });
+    expect(bench.services.stores.samples.read(run.id, 'column-1').y[50]).toBe(35);
+    expect(run.phases.map((phase: { kind: string }) => phase.kind)).toEqual(['idle-soak', 'load', 'cool-down']);
+  });
+
+  it('reads ISO times with offsets, a byte order mark and quotes', async () => {
+    const rows = table(
+      (i) =>
+        `"2026-03-01T10:${String(Math.floor(i / 60)).padStart(2, '0')}:${String(i % 60).padStart(2, '0')}+01:00","${40 + i / 100}",21.5`,
+    );
+    const staged = (await stage(`\uFEFF${rows}`)).json as StagedLog;
+    expect(staged.columns[0]!.name).toBe('Time');
+    expect(staged.guess.timeFormat).toBe('iso');
+    expect((await make(staged.id, { timeFormat: 'iso' })).json).toMatchObject({ lengthS: 99, startedAt: '2026-03-01T09:00:00.000Z' });
+  });
+
+  it.each([
+    ['not a number', table((i) => `${i},${i === 5 ? 'warm' : 40},22`), 'Line 7, tc1: “warm” is not a number.'],
+    ['time standing still', table((i) => `${i === 9 ? 8 : i},40,22`), 'Line 11: the time stands still.'],
+    ['no time at all', table((i) => `${i === 3 ? '' : i},40,22`), 'Line 5: “” is not a time in seconds.'],
+    ['below absolute zero', table((i) => `${i},${i === 3 ? -300 : 40},22`), 'is this °F?'],
+    ['beyond anything', table((i) => `${i},${i === 3 ? '1e308' : 40},22`), 'beyond anything a bench reads'],
+    ['an empty column', table((i) => `${i},,22`), 'holds no readings at all'],
+    ['too few rows', 'Time,tc1\n0,40\n1,41\n', 'needs at least ten'],
+  ])('with %s is refused with its line, and nothing is kept', async (_what, text, sentence) => {
+    const before = (await bench.call('GET', `/api/v1/studies/${studyId}/runs`)).json.length;
+    const answer = await make((await stage(text)).json.id);
+    expect(answer.status).toBe(422);
+    expect(answer.json.detail).toContain(sentence);
+    expect((await bench.call('GET', `/api/v1/studies/${studyId}/runs`)).json.length).toBe(before);
+  });
+
+  it.each([
+    ['nothing', '', 'empty'],
+    ['one column', 'a\n1\n2\n', 'Only one column'],
+    ['an open quote', 'a,b\n1,"2\n3,4\n', 'quote'],
+    ['300 and more columns', `${Array.from({ length: 400 }, (_, i) => `c${i}`).join(',')}\n`, '400 columns'],
+    ['a ten megabyte line', `a,b\n${'1'.repeat(10_000_000)},2\n`, 'longer than a megabyte'],
+  ])('with %s is not even staged', async (_what, text, word) => {
+    const answer = await stage(text);
+    expect(answer.status).toBe(422);
+    expect(answer.json.detail).toContain(word);
+  });
+
+  it('refuses mappings that make no sense, and unknown uploads', async () => {
+    const { id } = (await stage(table((i) => `${i},40,22`))).json as StagedLog;
+    expect((await make(id, { columns: [] })).json.detail).toContain('at least one column');
+    expect((await make(id, { loadEndS: 5 })).json.detail).toContain('must end after');
+    expect((await make(id, { loadStartS: 500, loadEndS: 600 })).json.detail).toContain('after the log has ended');
+    expect((await make(id, { variantId: 'nobody' })).status).toBe(404);
+    expect((await make('../../etc/passwd')).status).toBe(404);
+    expect((await make(id)).status).toBe(201);
+    expect((await make(id)).status).toBe(404); // used up
+    expect(readdirSync(join(bench.folder, 'imports')).every((name) => name.endsWith('.log'))).toBe(true);
+  });
+
+  it('never crashes the server, whatever the bytes', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.uint8Array({ maxLength: 400 }), async (bytes) => {
+        const answer = await stage(Buffer.from(bytes));
+        expect([201, 422]).toContain(answer.status);
+        if (answer.status === 422) expect(answer.json.detail).toMatch(/[.!?]$/);
+      }),
+      { numRuns: 60 },
+    );
+  }, 60_000);
+});
+
+describe('cells', () => {
+  it('tell a number from a missing mark and from nonsense', () => {
+    expect(['', 'N/A', '---', 'nan', '.'].map((cell) => readNumber(cell, 2, 'c'))).toEqual([NaN, NaN, NaN, NaN, NaN]);
+    expect(readNumber(' -3.5e1 ', 2, 'c')).toBe(-35);
+    expect(() => readNumber('12 °C', 2, 'c')).toThrow('Line 2, c: “12 °C” is not a number.');
+    expect(readTime('2026-03-01 10:00:00', 'iso', 2) - readTime('2026-03-01T09:59:59Z', 'iso', 2)).toBe(1);
+    expect(() => readTime('10:00', 'iso', 4)).toThrow('Line 4');
+  });
+  it('guess when the work was on, also where it was throttled', () => {
+    expect(guessLoad([0, 1, 2, 3, 4, 5, 6], [0, 0, 6000, 6000, 2000, 0, 0])).toEqual({ loadStartS: 2, loadEndS: 5 });
+    expect(guessLoad([0, 1], [0, 0])).toBeNull();
+  });
+});

@@ -1,0 +1,4 @@
+export { startBench, type BenchOptions, type RunningBench } from './bench.ts';
+export { openDatabase } from './database/open.ts';
+export { createServices, type Services } from './services.ts';
+export { armedLimits, handHeld, rigChannels, settingsOf } from './runs/service.ts';

@@ -1,0 +1,142 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { LiveSamples, LiveSnapshot, Run } from '@red-ember/contract';
+import { takeSnapshot, type SnapshotInput } from '../rigs/snapshot.ts';
+import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
+
+interface Heard {
+  event: string;
+  data: unknown;
+}
+
+/** Follows a run's events as a page would, until closed. */
+async function follow(
+  bench: TestBench,
+  runId: string,
+): Promise<{ heard: Heard[]; until(done: (heard: Heard[]) => boolean): Promise<void>; close(): void }> {
+  const abort = new AbortController();
+  const response = await fetch(`http://127.0.0.1:${bench.port}/api/v1/runs/${runId}/live`, { signal: abort.signal });
+  expect(response.headers.get('content-type')).toBe('text/event-stream');
+  const heard: Heard[] = [];
+  void (async () => {
+    let text = '';
+    const decoder = new TextDecoder();
+    try {
+      for await (const part of response.body as unknown as AsyncIterable<Uint8Array>) {
+        text += decoder.decode(part, { stream: true });
+        for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+          const event = /^event: (.+)$/m.exec(text.slice(0, end))?.[1];
+          const data = /^data: (.+)$/m.exec(text.slice(0, end))?.[1];
+          if (event && data) heard.push({ event, data: JSON.parse(data) });
+          text = text.slice(end + 2);
+        }
+      }
+    } catch {
+      // aborted by close()
+    }
+  })();
+  return {
+    heard,
+    async until(done) {
+      const end = Date.now() + 5000;
+      while (!done(heard)) {
+        if (Date.now() > end) throw new Error(`heard only ${heard.map((entry) => entry.event).join(', ')}`);
+        await new Promise((next) => setTimeout(next, 10));
+      }
+    },
+    close: () => abort.abort(),
+  };
+}
+
+describe('live events', () => {
+  let bench: TestBench;
+  let rig: FakeRig;
+  beforeEach(async () => {
+    bench = await testBench();
+    rig = await FakeRig.connect(bench.port);
+  });
+  afterEach(async () => {
+    rig.close();
+    await bench.remove();
+  });
+
+  it('tell a page the run, its moment and its samples, and the end', async () => {
+    const { studyId, mountId } = await mounted(bench);
+    const runId = (await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: 1 })).json.id as string;
+    const page = await follow(bench, runId);
+    await page.until((heard) => heard.some((entry) => entry.event === 'snapshot'));
+    expect((page.heard[0]!.data as Run).state).toBe('waiting');
+    rig.samples(runId, 1, 1, 30);
+    await page.until((heard) => heard.some((entry) => entry.event === 'samples'));
+    const { series } = page.heard.find((entry) => entry.event === 'samples')!.data as LiveSamples;
+    expect(series.map((channel) => channel.key)).toEqual(['tc1', 'tc2', 'room', 'throughput']);
+    expect(series[0]!.t.at(-1)).toBe(30);
+    await page.until((heard) => heard.filter((entry) => entry.event === 'snapshot').length >= 2);
+    const snapshot = page.heard.findLast((entry) => entry.event === 'snapshot')!.data as LiveSnapshot;
+    expect(snapshot).toMatchObject({
+      state: 'recording',
+      nowS: 30,
+      phaseIndex: 0,
+      phaseElapsedS: 30,
+      phaseMostLeftS: 30,
+      roomC: 22,
+      rigLost: false,
+    });
+    expect(snapshot.spots[0]).toMatchObject({ valueC: 50, riseK: 28, headroomK: 35 });
+    rig.samples(runId, 2, 31, 180);
+    await page.until((heard) => heard.some((entry) => entry.event === 'run' && (entry.data as Run).phases.length === 2));
+    rig.samples(runId, 3, 181, 300); // the load began when it was commanded, after second 180
+    await page.until((heard) => heard.some((entry) => entry.event === 'run' && (entry.data as Run).state === 'finished'));
+    page.close();
+  });
+
+  it('are refused for a run that is not there', async () => {
+    expect((await bench.call('GET', '/api/v1/runs/nothing/live')).status).toBe(404);
+  });
+});
+
+describe('takeSnapshot', () => {
+  const n = 900;
+  const t = Float64Array.from({ length: n }, (_, i) => i);
+  const trace = (f: (s: number) => number) => ({ t, y: t.map(f) });
+  const load = { kind: 'load' as const, name: 'Load', mode: 'until-settled' as const, durationS: 600, capS: 3600, loadPercent: 100 };
+  const input = (change: Partial<SnapshotInput> = {}): SnapshotInput => ({
+    runId: 'r',
+    state: 'recording',
+    nowS: 899,
+    phaseIndex: 1,
+    phaseStartS: 0,
+    phase: load,
+    idleEnd: null,
+    loadStartS: 0,
+    room: trace(() => 22),
+    throughput: trace(() => 6100),
+    spots: [{ spotId: 'a', limitC: 85, series: trace((s) => 22 + 50 * (1 - Math.exp(-s / 300)) + 0.02 * Math.sin(s * 13)) }],
+    rigLost: false,
+    ...change,
+  });
+
+  it('forecasts from the fit', () => {
+    const snapshot = takeSnapshot(input());
+    const truth = 300 * Math.log((50 * Math.exp(-899 / 300)) / 0.5);
+    expect(Math.abs(snapshot.settledInS! - truth)).toBeLessThan(40);
+    expect(Math.abs(snapshot.spots[0]!.settlesAtC! - 72)).toBeLessThan(0.5);
+    expect(snapshot.phaseMostLeftS).toBe(2701);
+    expect(snapshot.throttling).toBe(false);
+  });
+
+  it('does not forecast what it cannot know, nor for a fixed phase', () => {
+    expect(takeSnapshot(input({ phaseStartS: 880 })).settledInS).toBeNull();
+    expect(takeSnapshot(input({ phase: { ...load, mode: 'fixed', durationS: 1000 } })).settledInS).toBeNull();
+  });
+
+  it('notices throttling while it lasts', () => {
+    expect(takeSnapshot(input({ throughput: trace((s) => (s < 700 ? 6100 : 3000)) })).throttling).toBe(true);
+    expect(takeSnapshot(input({ throughput: trace((s) => (s > 400 && s < 500 ? 3000 : 6100)) })).throttling).toBe(false);
+  });
+
+  it('copes with sensors that are silent', () => {
+    const snapshot = takeSnapshot(input({ room: null, throughput: null, spots: [{ spotId: 'a', limitC: 85, series: trace(() => NaN) }] }));
+    expect(snapshot).toMatchObject({ roomC: null, throughputMBps: null, settledInS: null, throttling: false });
+    expect(snapshot.spots[0]).toMatchObject({ valueC: null, headroomK: null, etaS: null });
+  });
+});

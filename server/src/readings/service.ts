@@ -1,0 +1,165 @@
+import { createHash } from 'node:crypto';
+import {
+  calibrate,
+  calibrationDoubt,
+  correctSeries,
+  METHOD_VERSION,
+  rectangularHalfWidth,
+  reviewRun,
+  runFindings,
+  type Disposition,
+  type JudgedRun,
+  type JudgedSpot,
+  type JudgeRules,
+  type RunPhase,
+  type RunRecord,
+  type RunReview,
+  type Series,
+} from '@red-ember/core';
+import type { Calibration, Run, RunReadings, Study } from '@red-ember/contract';
+import { conflict } from '../http/problems.ts';
+import type { InstrumentStore } from '../instruments/store.ts';
+import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
+import type { RunStore } from '../runs/store.ts';
+import type { SampleStore } from '../samples/store.ts';
+import type { StudyService } from '../studies/service.ts';
+import type { ReviewStore } from './store.ts';
+
+/** The figure that spots themselves are read by; the hottest of several has a row of its own. */
+export function judgedSpots(study: Study): JudgedSpot[] {
+  return study.spots.map(({ id, name, limitC, accuracyK, resolutionK }) => ({ id, name, limitC, accuracyK, resolutionK }));
+}
+
+/** Locks of which the run's part has, or another part has, a value of its own, and which the run held as it is written down. */
+function heldByPart(study: Study, run: Run): string[] {
+  const now = settingsOf(study, run.variantId);
+  return study.locks.filter((lock) => lock.overrides.length > 0 && run.settings[lock.name] === now[lock.name]).map((lock) => lock.name);
+}
+
+/** Half-width that a calibration leaves of a sensor's accuracy at a temperature, K. */
+export function calibratedAccuracyK(calibration: Calibration, atC: number): number {
+  return rectangularHalfWidth(calibrationDoubt(calibrate(calibration.points), calibration.referenceAccuracyK, atC).u);
+}
+
+export function judgeRules(study: Study): JudgeRules {
+  const { basis, figure, practicalK, coverage, roomMinC, roomMaxC } = study.rules;
+  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC } };
+}
+
+/** Reads runs off their samples, and keeps what was read until samples, phases or method change. */
+export class ReadingService {
+  constructor(
+    private readonly runs: RunService,
+    private readonly runStore: RunStore,
+    private readonly samples: SampleStore,
+    private readonly studies: StudyService,
+    private readonly reviews: ReviewStore,
+    private readonly instruments: InstrumentStore,
+  ) {}
+
+  readings(runId: string): RunReadings {
+    const run = this.runs.get(runId);
+    if (run.state === 'waiting' || run.state === 'recording')
+      throw conflict('This run is still going on; it can be read when it has ended.');
+    const study = this.studies.get(run.studyId);
+    const judged = this.judgedRun(run, study);
+    return { runId, review: judged.review, findings: runFindings(judged, this.spotsOf(study, [run]), judgeRules(study)) };
+  }
+
+  /** Spots as they are judged: where every run was corrected by a calibration, what it leaves stands for the stated accuracy. */
+  spotsOf(study: Study, runs: Run[]): JudgedSpot[] {
+    const corrections = runs.map((run) => ({ run, by: this.instruments.correctionsOf(run.id) }));
+    return judgedSpots(study).map((spot) => {
+      const read = corrections.flatMap(({ run, by }) => {
+        const channel = run.channels.find((candidate) => candidate.spotId === spot.id);
+        return channel ? [by.get(channel.key) ?? null] : [];
+      });
+      if (read.length === 0 || read.includes(null)) return spot;
+      return { ...spot, accuracyK: Math.max(...read.map((calibration) => calibratedAccuracyK(calibration!, spot.limitC ?? 60))) };
+    });
+  }
+
+  judgedRun(run: Run, study: Study): JudgedRun {
+    const channels = this.runStore.channels(run.id);
+    const corrections = this.instruments.correctionsOf(run.id);
+    const day = run.startedAt.slice(0, 10);
+    const confirmed = new Set(run.confirmedLocks);
+    return {
+      id: run.id,
+      label: `run ${run.number}`,
+      mountNo: run.mountNumber,
+      startedAtMs: Date.parse(run.startedAt),
+      disposition: run.disposition as Disposition,
+      sensors: Object.fromEntries(channels.filter((channel) => channel.spotId).map((channel) => [channel.spotId!, channel.sensor])),
+      settings: run.settings,
+      heldByPart: heldByPart(study, run),
+      // A recorded log was made elsewhere: nobody was asked.
+      unconfirmed: run.source === 'rig' ? handHeld(study).filter((name) => run.settings[name] !== undefined && !confirmed.has(name)) : [],
+      overdue: channels.flatMap((channel) => {
+        const dueOn = corrections.get(channel.key)?.dueOn;
+        return dueOn && dueOn < day ? [{ spotId: channel.spotId, sensor: channel.sensor, dueOn }] : [];
+      }),
+      review: this.review(run, study),
+    };
+  }
+
+  review(run: Run, study: Study): RunReview {
+    const throttleSpot = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
+    const throttle = throttleSpot ? { spotId: throttleSpot.id, limitC: throttleSpot.throttleC! } : null;
+    const inputs = createHash('sha256')
+      .update(JSON.stringify([run.phases, run.lengthS, run.channels, throttle, this.watched(run, study), this.correctionIds(run)]))
+      .digest('hex');
+    const stored = this.reviews.find(run.id, METHOD_VERSION, inputs);
+    if (stored) return stored;
+    const review = reviewRun(this.record(run, study, throttle));
+    this.reviews.put(run.id, METHOD_VERSION, inputs, review);
+    return review;
+  }
+
+  private correctionIds(run: Run): [string, string][] {
+    return [...this.instruments.correctionsOf(run.id)].map(([key, calibration]) => [key, calibration.id]);
+  }
+
+  /** Locks that a channel of the run watched, with the value held for its part. */
+  private watched(run: Run, study: Study) {
+    const subjectId = study.variants.find((variant) => variant.id === run.variantId)?.subjectId;
+    return study.locks.flatMap((lock) => {
+      const channel = run.channels.find((candidate) => candidate.key === lock.channel || candidate.role === lock.channel);
+      const value = Number(lock.overrides.find((override) => override.subjectId === subjectId)?.value ?? lock.value);
+      if (!channel || lock.tolerance === null || !Number.isFinite(value)) return [];
+      return [{ name: lock.name, unit: lock.unit, value, tolerance: lock.tolerance, key: channel.key }];
+    });
+  }
+
+  /** A channel's samples with its calibration applied; what is stored stays as it was read. */
+  corrected(run: Run, key: string): Series {
+    const calibration = this.instruments.correctionsOf(run.id).get(key);
+    const raw = this.samples.read(run.id, key);
+    return calibration ? correctSeries(raw, calibrate(calibration.points)) : raw;
+  }
+
+  private record(run: Run, study: Study, throttle: RunRecord['throttle']): RunRecord {
+    const byRole = (role: string) => {
+      const channel = run.channels.find((candidate) => candidate.role === role);
+      return channel ? this.corrected(run, channel.key) : null;
+    };
+    return {
+      spots: run.channels
+        .filter((channel) => channel.role === 'spot' && channel.spotId)
+        .map((channel) => ({ id: channel.spotId!, series: this.corrected(run, channel.key) })),
+      room: byRole('room'),
+      performance: byRole('throughput'),
+      power: byRole('power'),
+      utilisation: byRole('utilisation'),
+      phases: run.phases.map((phase): RunPhase => ({
+        kind: phase.kind,
+        name: phase.name,
+        startS: phase.startS,
+        endS: phase.endS ?? run.lengthS,
+        endedBy: phase.endedBy ?? run.state,
+      })),
+      throttle,
+      locks: this.watched(run, study).map(({ key, ...lock }) => ({ ...lock, series: this.samples.read(run.id, key) })),
+    };
+  }
+}

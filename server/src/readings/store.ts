@@ -1,0 +1,29 @@
+import type { Database } from 'better-sqlite3';
+import type { RunReview } from '@red-ember/core';
+
+/** SQL for stored reviews. They may be thrown away: samples and method give them back. */
+export class ReviewStore {
+  constructor(private readonly db: Database) {}
+
+  find(runId: string, methodVersion: string, inputs: string): RunReview | null {
+    const row = this.db
+      .prepare('SELECT body FROM review_cache WHERE run_id = ? AND method_version = ? AND inputs = ?')
+      .get(runId, methodVersion, inputs) as { body: string } | undefined;
+    return row ? (JSON.parse(row.body, revive) as RunReview) : null;
+  }
+
+  put(runId: string, methodVersion: string, inputs: string, review: RunReview): void {
+    this.db
+      .prepare(
+        'INSERT INTO review_cache (run_id, method_version, inputs, body) VALUES (?, ?, ?, ?) ON CONFLICT (run_id) DO UPDATE SET method_version = excluded.method_version, inputs = excluded.inputs, body = excluded.body',
+      )
+      .run(
+        runId,
+        methodVersion,
+        inputs,
+        JSON.stringify(review, (_key, value: unknown) => (value === Infinity ? 'Infinity' : value)),
+      );
+  }
+}
+
+const revive = (_key: string, value: unknown) => (value === 'Infinity' ? Infinity : value);

@@ -1,0 +1,14 @@
+/**
+ * One cell, quoted where needed. A cell that a spreadsheet would take for a formula gets an apostrophe in front; plain
+ * numbers, negative ones too, stay numbers.
+ */
+export function csvCell(value: string | number | null): string {
+  if (value === null) return '';
+  if (typeof value === 'number') return Number.isFinite(value) ? String(value) : '';
+  const safe = /^[=+\-@\t\r]/.test(value) && !/^-?\d+(\.\d+)?$/.test(value) ? `'${value}` : value;
+  return /[",\r\n;]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
+}
+
+export function csvTable(header: string[], rows: (string | number | null)[][]): string {
+  return [header, ...rows].map((row) => row.map(csvCell).join(',')).join('\r\n') + '\r\n';
+}

@@ -1,0 +1,357 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { clock, duration, fixed, measured, recipeLengthS, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
+import {
+  definitionOf,
+  lockValue,
+  rulesWords,
+  type LockBody,
+  type Mount,
+  type PairVerdict,
+  type Run,
+  type RunReadings,
+  type Study,
+} from '@red-ember/contract';
+import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
+import { Html, html } from './html.ts';
+
+export interface ReportInput {
+  study: Study;
+  runs: Run[];
+  mounts: Mount[];
+  readings: RunReadings[];
+  verdict: PairVerdict;
+  traces: { spotName: string; lines: FigureTrace[] } | null;
+  writtenAt: Date;
+}
+
+const VERDICT = { equivalent: 'equivalent', 'no-call': 'no call' };
+
+export function verdictWords(spot: SpotJudgement, names: { a: string; b: string }): string {
+  const verdict = spot.comparison?.verdict;
+  if (!verdict) return 'not compared';
+  if (verdict === 'equivalent' || verdict === 'no-call') return VERDICT[verdict];
+  return verdict === 'b-cooler' ? `${names.b} cooler` : `${names.b} warmer`;
+}
+
+function toneOf(spot: SpotJudgement): Tone {
+  const verdict = spot.comparison?.verdict;
+  return verdict === 'b-cooler' ? 'quench' : verdict === 'a-cooler' ? 'ember' : 'stone';
+}
+
+function spotSection(input: ReportInput, spot: SpotJudgement, index: number): Html {
+  const { study, verdict } = input;
+  const { a, b, roomC } = verdict.judgement;
+  const definition = definitionOf(study, spot.spotId)!;
+  const row = (side: SideFigure | null, name: string, tone: Tone, id: string) => {
+    if (!side)
+      return html`<tr>
+        <td>${name}</td>
+        <td colspan="4">${spot.refusal ?? 'no reading'}</td>
+      </tr>`;
+    const restated = projected(side, roomC, study.enclosure.airC, study.enclosure.powerTempCo);
+    return html`<tr>
+      <td>${name}</td>
+      <td>${stripFigure(side, roomC, definition.limitC, restated, tone, id)}</td>
+      <td class="n">${measured(side.figure.value, side.doubtK, study.rules.basis === 'rise' ? 'K' : '°C')}</td>
+      <td class="n">${headroomWords(definition.limitC - side.spotC)}</td>
+      <td class="n">${restated === null ? 'runs away' : `${fixed(restated, 1)} °C`}</td>
+    </tr>`;
+  };
+  const comparison = spot.comparison;
+  return html`<section class="spot">
+    <h3>${definition.name} <small>limit ${definition.limitC} °C, ${definition.limitSource}; read by ${definition.sensor}</small></h3>
+    <table class="strips">
+      <thead>
+        <tr>
+          <th></th>
+          <th>room ${fixed(roomC, 1)} °C to limit</th>
+          <th class="n">${study.rules.basis === 'rise' ? 'rise' : 'temperature'}</th>
+          <th class="n">headroom</th>
+          <th class="n">at ${study.enclosure.airC} °C air</th>
+        </tr>
+      </thead>
+      <tbody>
+        ${row(spot.a, a.name, 'stone', `a${index}`)}${row(spot.b, b.name, toneOf(spot), `b${index}`)}
+      </tbody>
+    </table>
+    ${comparison && html`<p class="call ${toneOf(spot)}">${measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true })}, ${verdictWords(spot, { a: a.name, b: b.name })}${comparison.repeatsToCall !== null && html`; about ${comparison.repeatsToCall} runs a side would decide a difference of this size`}</p>`}
+  </section>`;
+}
+
+function readingRows(input: ReportInput): Html[] {
+  return input.runs.flatMap((run) => {
+    const readings = input.readings.find((candidate) => candidate.runId === run.id);
+    const variant = input.study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
+    return (readings?.review.spots ?? []).map((spot) => {
+      const name = input.study.spots.find((candidate) => candidate.id === spot.spotId)?.name ?? '';
+      const rise = (reading: typeof spot.load) =>
+        reading?.rise ? measured(reading.rise.mean.value, 2 * reading.rise.mean.u, 'K') : 'not read';
+      const state = spot.load
+        ? spot.load.bound === 'settled'
+          ? `settled from ${clock(spot.load.settling.atS ?? 0)}`
+          : spot.load.bound.replace('-', ' ')
+        : '';
+      return html`<tr>
+        <td>run ${run.number}, ${variant}</td>
+        <td>${name}</td>
+        <td class="n">${rise(spot.idle)}</td>
+        <td class="n">${rise(spot.load)}</td>
+        <td class="n">${spot.load ? `${fixed(spot.load.absolute.mean.value, 1)} °C` : ''}</td>
+        <td class="n">${spot.load ? `${fixed(spot.load.peakC, 1)} °C` : ''}</td>
+        <td>${state}</td>
+        <td class="n">${spot.load?.spikes ?? ''}</td>
+      </tr>`;
+    });
+  });
+}
+
+function runRow(input: ReportInput, run: Run): Html {
+  const mount = run.mountNumber === null ? 'from a file' : `mount ${run.mountNumber}`;
+  const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
+  const left = input.verdict.judgement.leftOut.find((entry) => entry.runId === run.id);
+  return html`<tr>
+    <td>${run.number}</td>
+    <td>${input.study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}</td>
+    <td>${mount}</td>
+    <td>${run.startedAt.slice(0, 16).replace('T', ' ')} UTC</td>
+    <td class="n">${duration(run.lengthS)}</td>
+    <td class="n">${review?.room ? `${fixed(review.room.minC, 1)} to ${fixed(review.room.maxC, 1)} °C` : 'not recorded'}</td>
+    <td>${left ? `left out: ${left.reason}` : run.disposition === 'undecided' ? 'used' : run.disposition}</td>
+  </tr>`;
+}
+
+/** The product's own face inside the file, so that the report looks the same on a machine that has never seen it. */
+const FACE = readFileSync(
+  fileURLToPath(import.meta.resolve('@fontsource-variable/commissioner/files/commissioner-latin-wght-normal.woff2')),
+).toString('base64');
+
+const STYLE = `@font-face{font-family:Commissioner;font-weight:100 900;src:url(data:font/woff2;base64,${FACE}) format('woff2')}
+:root{color-scheme:light}body{font:15px/1.5 Commissioner,"Segoe UI",system-ui,sans-serif;color:${INK};background:#fff;max-width:860px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}
+h1{font-size:27px;font-weight:400;line-height:1.3;margin:6px 0 10px}h2{font-size:17px;margin:30px 0 8px;border-top:1px solid ${INK};padding-top:8px}h3{font-size:15px;margin:18px 0 4px}small,.dim,figcaption{color:${STONE};font-weight:400;font-size:13px}
+table{border-collapse:collapse;width:100%;font-size:13px}th{text-align:left;color:${STONE};font-weight:400}td,th{padding:3px 8px 3px 0;border-bottom:1px solid #ece6da;vertical-align:top}.strips td{border:0;vertical-align:middle}.n{text-align:right;white-space:nowrap}
+.cooler,.quench{color:${QUENCH};font-weight:600}.warmer,.ember{color:${EMBER};font-weight:600}.strong{font-weight:600}.call{margin:2px 0 0;font-weight:600}figure{margin:12px 0}svg{max-width:100%;height:auto}ul{padding-left:18px;margin:6px 0}
+.spot,figure,tr{break-inside:avoid}@media print{body{margin:0;max-width:none}h2{break-after:avoid}}`;
+
+function scatterWords(known: { sd: number }[]): string {
+  const [least, most] = [Math.min(...known.map((one) => one.sd)), Math.max(...known.map((one) => one.sd))].map((sd) => fixed(sd, 2));
+  return least === most ? least! : `${least} to ${most}`;
+}
+
+/** At what a lock was held, with the parts that needed another value: boards differ in what holds one voltage. */
+function lockWords(study: Study, lock: LockBody): string {
+  const others = lock.overrides.map((override) => {
+    const name = study.subjects.find((subject) => subject.id === override.subjectId)?.name ?? 'another part';
+    return `${name} ${lockValue(lock, override.subjectId)}`;
+  });
+  const watch = lock.channel ? ` ± ${lock.tolerance ?? 0}, watched by ${lock.channel}` : '';
+  return `${lock.name}: ${lockValue(lock, '')}${watch}${others.length > 0 ? ` (${others.join(', ')})` : ''}`;
+}
+
+/** One self-contained page: verdict, figures as inline SVG, readings, conditions, caveats and method. */
+export function reportPage(input: ReportInput): string {
+  const { study, verdict } = input;
+  const { judgement } = verdict;
+  const { rules } = study;
+  const length = recipeLengthS(study.recipe);
+  const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
+  const findings = judgement.findings.filter((finding) => finding.severity !== 'note');
+  const notes = judgement.findings.filter((finding) => finding.severity === 'note');
+  const page = html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width" />
+        <title>${study.title}: report</title>
+        <style>
+          ${new Html(STYLE)}
+        </style>
+      </head>
+      <body>
+        <p class="dim">
+          ${study.title} / ${study.subjects.map((subject) => subject.name).join(', ')} / written ${input.writtenAt.toISOString().slice(0, 16).replace('T', ' ')} UTC by Red Ember
+        </p>
+        <h1>${verdict.refusal ?? verdict.sentence.map((segment) => html`<span class="${segment.tone}">${segment.text}</span>`)}</h1>
+        <p class="dim">
+          ${rulesWords(study)} · ${judgement.a.name}: ${judgement.a.runIds.length} runs on ${judgement.a.mounts} mounts ·
+          ${judgement.b.name}: ${judgement.b.runIds.length} runs on ${judgement.b.mounts} mounts
+        </p>
+        <h2>Question, claim and expectation</h2>
+        <p>${study.question || 'No question was written down.'}</p>
+        ${verdict.claims.length > 0 ? verdict.claims.map((claim) => html`<p>${claim.sentence}</p>`) : html`<p>No claim was written down.</p>`}
+        ${verdict.predictions.map((prediction, i) => html`<p>Before the runs: ${prediction.sentence}${study.predictions[i]?.text && html` Reason given: ${study.predictions[i].text}`}</p>`)}
+        <h2>Compared</h2>
+        ${verdict.refusal ? html`<p>${verdict.refusal}</p>` : judgement.spots.map((spot, i) => spotSection(input, spot, i))}
+        ${input.traces && traceFigure(`${input.traces.spotName}, ${rules.basis === 'rise' ? 'rise over room' : 'temperature'}`, input.traces.lines, rules.basis === 'rise' ? 'K' : '°C')}
+        <p class="dim">
+          Strips run from room air at the left to the limit at the right: bar, the part; soft end, 95 % doubt; white notch, idle; dashed
+          outline, restated for ${study.enclosure.name} air of ${study.enclosure.airC} °C (calculated, not
+          measured${study.enclosure.powerTempCo > 0 ? `; heat grows by ${study.enclosure.powerTempCo} per kelvin` : ''}).
+        </p>
+        <h2>Caveats</h2>
+        ${
+          findings.length === 0 && judgement.leftOut.length === 0
+            ? html`<p>Nothing was found that weakens the comparison.</p>`
+            : html`<ul>
+                ${judgement.leftOut.map((entry) => html`<li><b>Left out: ${entry.label}.</b> ${entry.reason}</li>`)}${findings.map((finding) => html`<li>${finding.evidence} ${finding.remedy}</li>`)}
+              </ul>`
+        }
+        ${notes.length > 0 && html`<p>${notes.map((finding) => `${finding.evidence} `)}</p>`}
+        ${known.length > 0 && html`<p>Scatter between runs ${known[0]!.assumed ? 'assumed' : "from the bench's history"}: ${scatterWords(known)} K.</p>`}
+        <h2>Readings</h2>
+        <table>
+          <thead>
+            <tr>
+              <th>run</th>
+              <th>spot</th>
+              <th class="n">idle rise</th>
+              <th class="n">load rise</th>
+              <th class="n">load</th>
+              <th class="n">peak</th>
+              <th>state</th>
+              <th class="n">spikes</th>
+            </tr>
+          </thead>
+          <tbody>
+            ${readingRows(input)}
+          </tbody>
+        </table>
+        <p class="dim">
+          ± is twice the standard uncertainty of the window's mean, allowing for correlated samples; sensor accuracy and scatter between
+          runs are in the comparison above.
+        </p>
+        <h2>Runs</h2>
+        <table>
+          <thead>
+            <tr>
+              <th>no.</th>
+              <th>variant</th>
+              <th>mount</th>
+              <th>started</th>
+              <th class="n">length</th>
+              <th class="n">room in window</th>
+              <th>used</th>
+            </tr>
+          </thead>
+          <tbody>
+            ${input.runs.map((run) => runRow(input, run))}
+          </tbody>
+        </table>
+        <h2>Conditions</h2>
+        ${study.subjects.map((subject) => html`<p>${subject.name}. ${subject.details}</p>`)}
+        <ul>
+          ${study.locks.map((lock) => html`<li>${lockWords(study, lock)}</li>`)}
+          <li>Room band ${rules.roomMinC} to ${rules.roomMaxC} °C</li>
+          <li>
+            Recipe:
+            ${study.recipe.map((phase) => `${phase.name} ${phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`} at ${phase.loadPercent} %`).join('; ')}
+            (${duration(length.leastS)} to ${duration(length.mostS)})
+          </li>
+        </ul>
+        <table>
+          <thead>
+            <tr>
+              <th>spot</th>
+              <th>class</th>
+              <th>limit</th>
+              <th>source</th>
+              <th>sensor</th>
+              <th class="n">accuracy</th>
+              <th class="n">resolution</th>
+            </tr>
+          </thead>
+          <tbody>
+            ${study.spots.map(
+              (spot) =>
+                html`<tr>
+                  <td>${spot.name}</td>
+                  <td>${spot.componentClass}</td>
+                  <td>${spot.limitC} °C</td>
+                  <td>${spot.limitSource}</td>
+                  <td>${spot.sensor}</td>
+                  <td class="n">± ${spot.accuracyK} K</td>
+                  <td class="n">${spot.resolutionK} K</td>
+                </tr>`,
+            )}
+          </tbody>
+        </table>
+        <h2>Method</h2>
+        <p>
+          Readings are means over the last five minutes of a phase with spikes left out (Hampel identifier). Rise is taken sample by sample
+          against the room probe. Settled means that the slope over five minutes, with its doubt, and what a fitted exponential approach
+          says remains are both within 0.5 K. The doubt of a mean allows for correlated samples (Geyer). Differences are compared at
+          ${fixed(100 * rules.coverage, 0)} % by Student's t (Welch, or pooled with the bench's history where there is one); sensor
+          accuracy cancels where one sensor stays in one place, resolution does not. An interval inside ± ${rules.practicalK} K is called
+          equivalent. Method version ${input.readings[0]?.review.methodVersion ?? 'none'}.
+        </p>
+        <p class="dim">
+          This report advises; the tester decides. Over-temperature shortens a part's life; follow the maker's service instructions, local
+          electrical codes and licensed practice.
+        </p>
+      </body>
+    </html>`;
+  return page.text;
+}
+
+export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readings' | 'verdict'>): {
+  header: string[];
+  rows: (string | number | null)[][];
+} {
+  const header = [
+    'run',
+    'variant',
+    'mount',
+    'started',
+    'spot',
+    'sensor',
+    'idle rise K',
+    'idle u K',
+    'load rise K',
+    'load u K',
+    'load C',
+    'peak C',
+    'n effective',
+    'state',
+    'settled at s',
+    'spikes',
+    'room mean C',
+    'throughput MB/s',
+    'power W',
+    'disposition',
+    'left out because',
+  ];
+  const rows = input.runs.flatMap((run) => {
+    const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
+    const variant = input.study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
+    const left = input.verdict.judgement.leftOut.find((entry) => entry.runId === run.id)?.reason ?? '';
+    const round = (value: number | null | undefined, decimals = 3) => (value == null ? null : Number(value.toFixed(decimals)));
+    return (review?.spots ?? []).map((spot) => {
+      const definition = input.study.spots.find((candidate) => candidate.id === spot.spotId);
+      const { idle, load } = spot;
+      return [
+        run.number,
+        variant,
+        run.mountNumber,
+        run.startedAt,
+        definition?.name ?? '',
+        definition?.sensor ?? '',
+        round(idle?.rise?.mean.value),
+        round(idle?.rise?.mean.u),
+        round(load?.rise?.mean.value),
+        round(load?.rise?.mean.u),
+        round(load?.absolute.mean.value),
+        round(load?.peakC),
+        round((load?.rise ?? load?.absolute)?.nEffective, 1),
+        load?.bound ?? '',
+        load?.settling.atS ?? null,
+        load?.spikes ?? null,
+        round(review?.room?.meanC),
+        round(review?.performance?.value, 1),
+        round(review?.power?.value),
+        run.disposition,
+        left,
+      ];
+    });
+  });
+  return { header, rows };
+}

@@ -1,0 +1,82 @@
+import { riseOverAmbient, drawable } from '@red-ember/core';
+import type { Run, Study } from '@red-ember/contract';
+import type { MountService } from '../mounts/service.ts';
+import type { ReadingService } from '../readings/service.ts';
+import type { RunService } from '../runs/service.ts';
+import type { StudyService } from '../studies/service.ts';
+import type { VerdictService } from '../verdicts/service.ts';
+import { csvTable } from './csv.ts';
+import type { FigureTrace } from './figures.ts';
+import { readingsTable, reportPage, type ReportInput } from './report.ts';
+
+const TRACE_POINTS = 300;
+
+/** Puts a study's results into files that need nothing else to be read. */
+export class ReportService {
+  constructor(
+    private readonly studies: StudyService,
+    private readonly runs: RunService,
+    private readonly mounts: MountService,
+    private readonly readings: ReadingService,
+    private readonly verdicts: VerdictService,
+    private readonly now: () => Date = () => new Date(),
+  ) {}
+
+  page(studyId: string, a?: string, b?: string): { name: string; text: string } {
+    const input = this.gather(studyId, a, b);
+    return { name: `${fileName(input.study.title)}.html`, text: reportPage(input) };
+  }
+
+  csv(studyId: string, a?: string, b?: string): { name: string; text: string } {
+    const input = this.gather(studyId, a, b);
+    const { header, rows } = readingsTable(input);
+    return { name: `${fileName(input.study.title)} readings.csv`, text: csvTable(header, rows) };
+  }
+
+  private gather(studyId: string, a?: string, b?: string): ReportInput {
+    const study = this.studies.get(studyId);
+    const runs = this.runs.ofStudy(studyId).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+    const verdict = this.verdicts.pair(studyId, a, b);
+    return {
+      study,
+      runs,
+      mounts: this.mounts.ofStudy(studyId),
+      readings: runs.map((run) => this.readings.readings(run.id)),
+      verdict,
+      traces: this.traces(study, runs, verdict.judgement),
+      writtenAt: this.now(),
+    };
+  }
+
+  /** The spot that differs most, one run of each side. */
+  private traces(study: Study, runs: Run[], judgement: ReportInput['verdict']['judgement']): ReportInput['traces'] {
+    const size = (id: string) => Math.abs(judgement.spots.find((spot) => spot.spotId === id)?.comparison?.difference.value ?? 0);
+    const spot = [...study.spots].sort((p, q) => size(q.id) - size(p.id))[0];
+    if (!spot) return null;
+    const cooler = judgement.spots.find((entry) => entry.spotId === spot.id)?.comparison?.verdict === 'b-cooler';
+    const lines = (
+      [
+        ['a', 'stone'],
+        ['b', cooler ? 'quench' : 'ember'],
+      ] as const
+    ).flatMap(([side, tone]): FigureTrace[] => {
+      const run = runs.find((candidate) => candidate.id === judgement[side].runIds[0]);
+      const channel = run?.channels.find((candidate) => candidate.spotId === spot.id);
+      const room = run?.channels.find((candidate) => candidate.role === 'room');
+      if (!run || !channel) return [];
+      const series = this.readings.corrected(run, channel.key);
+      const shown = study.rules.basis === 'rise' && room ? riseOverAmbient(series, this.readings.corrected(run, room.key)) : series;
+      return [{ name: `${judgement[side].name}, run ${run.number}`, tone, dash: side === 'a', ...drawable(shown, TRACE_POINTS) }];
+    });
+    return { spotName: spot.name, lines };
+  }
+}
+
+function fileName(title: string): string {
+  return (
+    title
+      .replace(/[^\p{L}\p{N} _-]+/gu, '')
+      .trim()
+      .slice(0, 80) || 'study'
+  );
+}

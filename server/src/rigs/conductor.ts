@@ -1,0 +1,352 @@
+import { CutOutWatch, drawable, phaseEnd, type RecipePhase } from '@red-ember/core';
+import type { EventMessage, HelloMessage, LiveSamples, LiveSnapshot, Run, RunState, SamplesMessage } from '@red-ember/contract';
+import type { LiveHub } from '../live/hub.ts';
+import type { MountStore } from '../mounts/store.ts';
+import type { RunStore, StoredChannel } from '../runs/store.ts';
+import type { SampleStore } from '../samples/store.ts';
+import type { StudyStore } from '../studies/store.ts';
+import { GrowingSeries } from './liveRecord.ts';
+import type { RigHub, RigListener } from './rigHub.ts';
+import { takeSnapshot } from './snapshot.ts';
+
+/** A rig silent for this long is shown as lost; after the second figure its run is ended. Seconds of the wall clock. */
+const QUIET_S = 5;
+const LOST_S = 60;
+/** The room probe must be heard at least this often where results rest on it, seconds of the run's clock. */
+const ROOM_LOST_S = 60;
+/** Settling is judged at most this often, seconds of the run's clock. */
+const SETTLE_EVERY_S = 20;
+const SNAPSHOT_EVERY_MS = 1000;
+const SAMPLES_EVERY_MS = 250;
+
+interface Active {
+  runId: string;
+  studyId: string;
+  rigId: string;
+  recipe: RecipePhase[];
+  phaseIndex: number;
+  phaseStartMs: number;
+  lastSeq: number;
+  lastMs: number;
+  loadStartS: number | null;
+  idleEnd: { fromS: number; toS: number } | null;
+  channels: StoredChannel[];
+  series: Map<string, GrowingSeries>;
+  watch: CutOutWatch;
+  needsRoom: boolean;
+  settleCheckedS: number;
+  sentUpTo: Map<string, number>;
+  snapshotAtMs: number;
+  samplesAtMs: number;
+  /** When the server began to wait for the rig: its start, or the run's. */
+  waitingSinceMs: number;
+  quiet: boolean;
+}
+
+export interface ConductorDeps {
+  runs: RunStore;
+  samples: SampleStore;
+  studies: StudyStore;
+  mounts: MountStore;
+  rigs: RigHub;
+  live: LiveHub;
+  now?: () => Date;
+  log: (text: string) => void;
+}
+
+/**
+ * Leads live runs: stores what rigs send, moves from phase to phase, watches the armed limits and tells the pages. All of its
+ * state can be rebuilt from the database, so that a run survives the server.
+ */
+export class Conductor implements RigListener {
+  private readonly active = new Map<string, Active>();
+  private readonly timer = setInterval(() => this.lookForLostRigs(), 1000);
+  private readonly now: () => Date;
+
+  constructor(private readonly deps: ConductorDeps) {
+    this.now = deps.now ?? (() => new Date());
+    deps.rigs.listener = this;
+  }
+
+  close(): void {
+    clearInterval(this.timer);
+  }
+
+  /** Picks up the runs that were going on when the server last stopped. */
+  resume(): void {
+    for (const runId of this.deps.runs.unfinished()) {
+      const run = this.deps.runs.find(runId);
+      if (run?.source === 'rig') this.active.set(runId, this.load(run));
+      else this.deps.runs.setState(runId, 'failed', this.now().toISOString(), 'The study was put in the trash while the run went on.');
+    }
+  }
+
+  runOnRig(rigId: string): string | null {
+    return [...this.active.values()].find((active) => active.rigId === rigId)?.runId ?? null;
+  }
+
+  /** Starts a stored run on its rig. */
+  begin(runId: string): void {
+    const run = this.deps.runs.find(runId)!;
+    const first = this.deps.runs.plan(runId)!.recipe[0]!;
+    this.deps.runs.startPhase(runId, 0, first, 0);
+    const active = this.load(run);
+    this.active.set(runId, active);
+    this.sendStart(active, run);
+  }
+
+  /** Stops the load and ends the run. */
+  stop(runId: string, state: Extract<RunState, 'stopped' | 'cut-out' | 'failed'>, endedBy: string, reason: string): void {
+    const active = this.active.get(runId);
+    if (!active) return;
+    this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId, percent: 0 });
+    this.deps.runs.atomically(() => {
+      this.deps.runs.endPhase(runId, active.phaseIndex, active.lastMs, endedBy);
+      this.deps.runs.addEvent(runId, active.lastMs, this.now().toISOString(), endedBy, reason);
+      this.finish(active, state, reason);
+    });
+    this.publishRun(active);
+  }
+
+  /** Writes down something that happened at this moment of the run. */
+  mark(runId: string, kind: string, text: string): void {
+    const active = this.active.get(runId);
+    this.deps.runs.addEvent(runId, active?.lastMs ?? 0, this.now().toISOString(), kind, text);
+    if (active) this.publishRun(active);
+  }
+
+  snapshot(runId: string): LiveSnapshot | null {
+    const active = this.active.get(runId);
+    if (!active) return null;
+    const study = this.deps.studies.find(active.studyId);
+    const byRole = (role: string) => active.channels.find((channel) => channel.role === role);
+    const seriesOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
+    return takeSnapshot({
+      runId,
+      state: active.lastSeq > 0 ? 'recording' : 'waiting',
+      nowS: active.lastMs / 1000,
+      phaseIndex: active.phaseIndex,
+      phaseStartS: active.phaseStartMs / 1000,
+      phase: active.recipe[active.phaseIndex]!,
+      idleEnd: active.idleEnd,
+      loadStartS: active.loadStartS,
+      room: seriesOf(byRole('room')),
+      throughput: seriesOf(byRole('throughput')),
+      spots: active.channels
+        .filter((channel) => channel.role === 'spot')
+        .map((channel) => ({
+          spotId: channel.spotId!,
+          limitC: study?.spots.find((spot) => spot.id === channel.spotId)?.limitC ?? NaN,
+          series: active.series.get(channel.key)!.view,
+        })),
+      rigLost: active.quiet,
+    });
+  }
+
+  rigConnected(rigId: string, hello: HelloMessage): void {
+    const active = [...this.active.values()].find((candidate) => candidate.rigId === rigId);
+    if (hello.run && hello.run.runId !== active?.runId)
+      this.deps.rigs.send(rigId, { type: 'command', command: 'end', runId: hello.run.runId });
+    if (!active) return;
+    const run = this.deps.runs.find(active.runId);
+    if (!run) return;
+    if (hello.run?.runId === active.runId) {
+      this.deps.rigs.send(rigId, { type: 'ack', runId: active.runId, seq: active.lastSeq });
+      const phase = active.recipe[active.phaseIndex]!;
+      this.deps.rigs.send(rigId, { type: 'command', command: 'load', runId: active.runId, percent: phase.loadPercent });
+      if (active.lastSeq > 0)
+        this.mark(
+          active.runId,
+          'note',
+          hello.run.loadPercent === phase.loadPercent
+            ? 'The rig is back; nothing was lost.'
+            : 'The rig is back; the load had been removed and is applied again.',
+        );
+    } else if (active.lastSeq === 0) {
+      this.sendStart(active, run);
+    } else {
+      this.stop(active.runId, 'failed', 'rig-lost', 'The rig was restarted and no longer knew the run.');
+    }
+  }
+
+  samplesArrived(rigId: string, message: SamplesMessage): void {
+    const active = this.active.get(message.runId);
+    if (!active || active.rigId !== rigId) {
+      // A run that has ended wants no more samples: let the rig forget them.
+      this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: message.seq });
+      this.deps.rigs.send(rigId, { type: 'command', command: 'end', runId: message.runId });
+      return;
+    }
+    if (message.seq > active.lastSeq) this.store(active, message);
+    // Commands go out before the acknowledgement, so that a bench in time-lapse obeys them before it makes more samples.
+    if (this.active.has(active.runId)) this.advance(active);
+    this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: active.lastSeq });
+    if (this.active.has(active.runId)) this.publishSamples(active);
+  }
+
+  eventArrived(rigId: string, message: EventMessage): void {
+    const active = this.active.get(message.runId);
+    if (!active || active.rigId !== rigId) return;
+    if (message.kind === 'cut-out') this.stop(active.runId, 'cut-out', 'cut-out', message.text);
+    else this.mark(active.runId, message.kind, message.text);
+  }
+
+  private load(run: Run): Active {
+    const plan = this.deps.runs.plan(run.id)!;
+    const channels = this.deps.runs.channels(run.id);
+    const last = run.phases.at(-1);
+    const study = this.deps.studies.find(run.studyId);
+    const loadPhase = run.phases.find((phase) => phase.kind === 'load');
+    const idle = run.phases.find((phase) => phase.kind === 'idle-soak' && phase.endS !== null);
+    return {
+      runId: run.id,
+      studyId: run.studyId,
+      rigId: run.sourceName,
+      recipe: plan.recipe,
+      phaseIndex: Math.max(0, run.phases.length - 1),
+      phaseStartMs: last ? Math.round(last.startS * 1000) : 0,
+      lastSeq: plan.lastSeq,
+      lastMs: Math.round(run.lengthS * 1000),
+      loadStartS: loadPhase?.startS ?? null,
+      idleEnd: idle ? { fromS: Math.max(idle.startS, idle.endS! - 120), toS: idle.endS! } : null,
+      channels,
+      series: new Map(channels.map((channel) => [channel.key, GrowingSeries.from(this.deps.samples.read(run.id, channel.key))])),
+      watch: new CutOutWatch(plan.armed),
+      needsRoom: study?.rules.basis !== 'as-found' && channels.some((channel) => channel.role === 'room'),
+      settleCheckedS: 0,
+      sentUpTo: new Map(),
+      snapshotAtMs: 0,
+      samplesAtMs: 0,
+      waitingSinceMs: Date.now(),
+      quiet: false,
+    };
+  }
+
+  private sendStart(active: Active, run: Run): void {
+    const plan = this.deps.runs.plan(run.id)!;
+    const mount = run.mountId ? this.deps.mounts.find(run.mountId) : null;
+    const setup = this.deps.studies.find(run.studyId)?.variants.find((variant) => variant.id === run.variantId)?.setup ?? '';
+    this.deps.rigs.send(active.rigId, {
+      type: 'command',
+      command: 'start',
+      runId: run.id,
+      setup,
+      seed: plan.seed,
+      mountSeed: mount?.seed ?? 1,
+      timeScale: run.timeScale,
+      sampleIntervalMs: 1000,
+      armed: plan.armed,
+    });
+    this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: run.id, percent: active.recipe[0]!.loadPercent });
+  }
+
+  /** Commits a message before anything else happens with it. Samples not later than the last stored are dropped. */
+  private store(active: Active, message: SamplesMessage): void {
+    const from = message.tMs.findIndex((time) => time > active.lastMs || (active.lastMs === 0 && active.lastSeq === 0));
+    const tMs = from < 0 ? [] : message.tMs.slice(from);
+    this.deps.runs.atomically(() => {
+      if (active.lastSeq === 0) this.deps.runs.setState(active.runId, 'recording', null, '');
+      for (const channel of active.channels) {
+        const values = (message.values[channel.key] ?? message.tMs.map(() => null)).slice(Math.max(0, from)).map((value) => value ?? NaN);
+        if (tMs.length > 0) this.deps.samples.append(active.runId, channel.key, tMs, values);
+      }
+      this.deps.runs.setProgress(active.runId, message.seq, tMs.at(-1) ?? active.lastMs);
+    });
+    const first = active.lastSeq === 0;
+    active.lastSeq = message.seq;
+    active.lastMs = tMs.at(-1) ?? active.lastMs;
+    for (let i = 0; i < tMs.length; i++) {
+      for (const channel of active.channels) {
+        const value = message.values[channel.key]?.[i + Math.max(0, from)] ?? NaN;
+        active.series.get(channel.key)!.push(tMs[i]! / 1000, value);
+        const trip = active.watch.feed(channel.key, tMs[i]! / 1000, value);
+        if (trip) {
+          this.stop(active.runId, 'cut-out', 'cut-out', `${trip.reason}. The load was removed.`);
+          return;
+        }
+      }
+    }
+    if (first) this.publishRun(active);
+    const room = active.channels.find((channel) => channel.role === 'room');
+    if (active.needsRoom && room && active.lastMs / 1000 - (active.series.get(room.key)!.latestAtS ?? 0) > ROOM_LOST_S) {
+      this.stop(active.runId, 'cut-out', 'cut-out', `The room probe has been silent for ${ROOM_LOST_S} s. The load was removed.`);
+    }
+  }
+
+  /** Moves to the next phase when this one is over. */
+  private advance(active: Active): void {
+    const phase = active.recipe[active.phaseIndex]!;
+    const nowS = active.lastMs / 1000;
+    const due = nowS - active.settleCheckedS >= SETTLE_EVERY_S;
+    const spots =
+      phase.mode === 'until-settled' && due
+        ? active.channels.filter((channel) => channel.role === 'spot').map((channel) => active.series.get(channel.key)!.view)
+        : [];
+    if (due) active.settleCheckedS = nowS;
+    const room = active.channels.find((channel) => channel.role === 'room');
+    const end = phaseEnd(phase, active.phaseStartMs / 1000, nowS, spots, room ? active.series.get(room.key)!.view : null);
+    if (!end) return;
+    this.deps.runs.atomically(() => {
+      this.deps.runs.endPhase(active.runId, active.phaseIndex, active.lastMs, end);
+      if (phase.kind === 'idle-soak') active.idleEnd = { fromS: Math.max(active.phaseStartMs / 1000, nowS - 120), toS: nowS };
+      const next = active.recipe[active.phaseIndex + 1];
+      if (!next) {
+        this.finish(active, 'finished', '');
+        return;
+      }
+      active.phaseIndex++;
+      active.phaseStartMs = active.lastMs;
+      if (next.kind === 'load' && active.loadStartS === null) active.loadStartS = nowS;
+      this.deps.runs.startPhase(active.runId, active.phaseIndex, next, active.lastMs);
+      this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: active.runId, percent: next.loadPercent });
+    });
+    this.publishRun(active);
+  }
+
+  private finish(active: Active, state: RunState, reason: string): void {
+    this.deps.runs.setState(active.runId, state, this.now().toISOString(), reason);
+    this.deps.samples.compact(active.runId);
+    this.deps.rigs.send(active.rigId, { type: 'command', command: 'end', runId: active.runId });
+    this.active.delete(active.runId);
+    this.deps.log(`Run ${active.runId} ended: ${state}. ${reason}`);
+  }
+
+  private publishRun(active: Active): void {
+    if (!this.deps.live.hasListeners(active.runId)) return;
+    this.deps.live.publish(active.runId, 'run', this.deps.runs.find(active.runId));
+  }
+
+  private publishSamples(active: Active): void {
+    const now = Date.now();
+    if (!this.deps.live.hasListeners(active.runId)) return;
+    if (now - active.samplesAtMs >= SAMPLES_EVERY_MS) {
+      active.samplesAtMs = now;
+      const series = active.channels.map((channel) => {
+        const { t, y } = active.series.get(channel.key)!.view;
+        const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
+        active.sentUpTo.set(channel.key, t.length);
+        return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
+      });
+      this.deps.live.publish(active.runId, 'samples', { runId: active.runId, series } satisfies LiveSamples);
+    }
+    if (now - active.snapshotAtMs >= SNAPSHOT_EVERY_MS) {
+      active.snapshotAtMs = now;
+      this.deps.live.publish(active.runId, 'snapshot', this.snapshot(active.runId));
+    }
+  }
+
+  private lookForLostRigs(): void {
+    const now = Date.now();
+    for (const active of this.active.values()) {
+      const heardAt = Math.max(active.waitingSinceMs, this.deps.rigs.heardAtMs(active.rigId) ?? 0);
+      const silentS = (now - heardAt) / 1000;
+      const quiet = silentS > QUIET_S;
+      if (quiet !== active.quiet) {
+        active.quiet = quiet;
+        if (quiet) this.mark(active.runId, 'rig-quiet', 'The rig has gone quiet. It removes the load by itself after 5 s.');
+        this.deps.live.publish(active.runId, 'snapshot', this.snapshot(active.runId));
+      }
+      if (silentS > LOST_S) this.stop(active.runId, 'cut-out', 'rig-lost', `The rig has been lost for ${LOST_S} s; the run was ended.`);
+    }
+  }
+}

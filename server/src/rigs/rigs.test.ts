@@ -1,0 +1,230 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { ServerMessage } from '@red-ember/contract';
+import { FakeRig, mounted, spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+
+let bench: TestBench;
+let rig: FakeRig;
+beforeEach(async () => {
+  bench = await testBench();
+  rig = await FakeRig.connect(bench.port);
+});
+afterEach(async () => {
+  rig.close();
+  await bench.remove();
+});
+
+const isLoad = (percent: number) => (message: ServerMessage) =>
+  message.type === 'command' && message.command === 'load' && message.percent === percent;
+const isAck = (seq: number) => (message: ServerMessage) => message.type === 'ack' && message.seq === seq;
+
+async function started(body = studyBody()): Promise<string> {
+  const { studyId, mountId } = await mounted(bench, body);
+  const answer = await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: 5 });
+  expect(answer.status).toBe(201);
+  await rig.hears((message) => message.type === 'command' && message.command === 'start');
+  return answer.json.id as string;
+}
+
+const stored = (runId: string, key = 'tc1') => bench.services.stores.samples.read(runId, key);
+
+describe('a live run', () => {
+  it('goes through its phases, commands the load and ends', async () => {
+    const runId = await started();
+    expect(rig.heard).toContainEqual(
+      expect.objectContaining({
+        command: 'start',
+        setup: 'bare',
+        seed: 5,
+        timeScale: 1,
+        armed: expect.arrayContaining([{ channel: 'tc1', name: 'Spot tc1', limitC: 90, holdS: 5 }]),
+      }),
+    );
+    rig.samples(runId, 1, 1, 60);
+    await rig.hears(isLoad(100));
+    rig.samples(runId, 2, 61, 180);
+    await rig.hears((message) => message.type === 'command' && message.command === 'end');
+    const run = (await bench.call('GET', `/api/v1/runs/${runId}`)).json;
+    expect(run).toMatchObject({
+      state: 'finished',
+      lengthS: 180,
+      phases: [
+        { name: 'Idle', endS: 60, endedBy: 'time' },
+        { name: 'Load', startS: 60, endS: 180, endedBy: 'time' },
+      ],
+    });
+    const { review } = (await bench.call('GET', `/api/v1/runs/${runId}/readings`)).json;
+    expect(review.spots[0].load.absolute.mean.value).toBe(50);
+    expect(review.spots[0].load.rise.mean.value).toBe(28);
+  });
+
+  it('acknowledges after the commit, drops duplicates and what is not later', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 10);
+    await rig.hears(isAck(1));
+    expect(stored(runId).t.length).toBe(10);
+    rig.samples(runId, 1, 1, 10, { tc1: 99 });
+    rig.samples(runId, 2, 8, 15);
+    await rig.hears(isAck(2));
+    expect([...stored(runId).t]).toEqual(Array.from({ length: 15 }, (_, i) => i + 1));
+    expect(stored(runId).y.every((value) => value === 50)).toBe(true);
+  });
+
+  it('keeps missing values as missing', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 5, { tc1: null });
+    await rig.hears(isAck(1));
+    expect(stored(runId).y.every(Number.isNaN)).toBe(true);
+  });
+
+  it('removes the load by the armed cut-out on the server', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 60);
+    await rig.hears(isLoad(100));
+    rig.heard.length = 0;
+    rig.samples(runId, 2, 61, 64, { tc2: 95 });
+    await rig.hears(isAck(2));
+    expect(rig.heard.some(isLoad(0))).toBe(false); // four seconds: not held long enough yet
+    rig.samples(runId, 3, 65, 70, { tc2: 95 });
+    await rig.hears(isLoad(0));
+    const run = (await bench.call('GET', `/api/v1/runs/${runId}`)).json;
+    expect(run.state).toBe('cut-out');
+    expect(run.endReason).toBe('Spot tc2 was above its cut-out of 90 °C for 5 s. The load was removed.');
+    expect(stored(runId, 'tc2').t.length).toBe(70);
+  });
+
+  it('removes the load when the room probe falls silent', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 40);
+    rig.samples(runId, 2, 41, 110, { room: null });
+    await rig.hears(isLoad(0));
+    expect((await bench.call('GET', `/api/v1/runs/${runId}`)).json.endReason).toContain('room probe has been silent');
+  });
+
+  it('obeys a cut-out of the rig', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 5);
+    rig.say({ type: 'event', runId, tMs: 5000, kind: 'cut-out', text: 'Too hot. The rig removed the load.' });
+    await rig.hears((message) => message.type === 'command' && message.command === 'end');
+    expect((await bench.call('GET', `/api/v1/runs/${runId}`)).json).toMatchObject({
+      state: 'cut-out',
+      endReason: 'Too hot. The rig removed the load.',
+    });
+  });
+
+  it('is stopped and marked by hand, and signed off only afterwards', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 30);
+    await rig.hears(isAck(1));
+    expect((await bench.call('PUT', `/api/v1/runs/${runId}/sign-off`, { disposition: 'use', reason: '' })).status).toBe(409);
+    expect(
+      (await bench.call('POST', `/api/v1/runs/${runId}/events`, { kind: 'change', text: 'Door opened' })).json.events[0],
+    ).toMatchObject({ atS: 30, text: 'Door opened' });
+    expect((await bench.call('POST', `/api/v1/runs/${runId}/stop`, { reason: '' })).json.state).toBe('stopped');
+    expect((await bench.call('POST', `/api/v1/runs/${runId}/stop`, { reason: '' })).status).toBe(409);
+    expect((await bench.call('POST', `/api/v1/runs/${runId}/events`, { kind: 'mark', text: 'late' })).status).toBe(409);
+    expect((await bench.call('PUT', `/api/v1/runs/${runId}/sign-off`, { disposition: 'reject', reason: '' })).status).toBe(422);
+    expect((await bench.call('PUT', `/api/v1/runs/${runId}/sign-off`, { disposition: 'reject', reason: 'door' })).json).toMatchObject({
+      disposition: 'reject',
+      dispositionReason: 'door',
+    });
+  });
+
+  it('survives the server: resumes from the database and asks for nothing twice', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 60);
+    rig.samples(runId, 2, 61, 100);
+    await rig.hears(isAck(2));
+    rig.close();
+    await bench.close();
+    bench = await testBench(bench.folder);
+    rig = await FakeRig.connect(bench.port, { run: { runId, lastSeq: 3, loadPercent: 100 } });
+    await rig.hears(isAck(2));
+    await rig.hears(isLoad(100));
+    rig.samples(runId, 3, 101, 180);
+    await rig.hears((message) => message.type === 'command' && message.command === 'end');
+    expect([...stored(runId).t]).toEqual(Array.from({ length: 180 }, (_, i) => i + 1));
+    expect((await bench.call('GET', `/api/v1/runs/${runId}`)).json.phases.map((phase: { endedBy: string }) => phase.endedBy)).toEqual([
+      'time',
+      'time',
+    ]);
+  });
+
+  it('fails where the rig comes back without it', async () => {
+    const runId = await started();
+    rig.samples(runId, 1, 1, 20);
+    await rig.hears(isAck(1));
+    rig.close();
+    rig = await FakeRig.connect(bench.port);
+    await expect.poll(async () => (await bench.call('GET', `/api/v1/runs/${runId}`)).json.state).toBe('failed');
+  });
+
+  it('fixes the prediction and keeps variants that have runs', async () => {
+    const body = studyBody({ predictions: [{ id: 'p', text: '', spotId: 'tc1', expectedK: -2, plusMinusK: 1 }] });
+    const runId = await started(body);
+    const { studyId } = (await bench.call('GET', `/api/v1/runs/${runId}`)).json;
+    const put = (change: object) => bench.call('PUT', `/api/v1/studies/${studyId}`, { ...body, ...change }, { 'if-match': '"1"' });
+    expect((await put({ predictions: [{ ...body.predictions[0]!, expectedK: 3 }] })).json.detail).toContain('fixed since the first run');
+    expect((await put({ variants: [{ ...body.variants[1]!, isReference: true }] })).json.detail).toContain('cannot be removed');
+    expect((await put({ spots: [body.spots[0]] })).json.detail).toContain('cannot be removed');
+    expect((await bench.call('DELETE', `/api/v1/studies/${studyId}`)).status).toBe(409);
+  });
+});
+
+describe('starting', () => {
+  it('says what is missing', async () => {
+    const start = async (body: ReturnType<typeof studyBody>) => {
+      const { studyId, mountId } = await mounted(bench, body);
+      return (await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: null })).json.detail as string;
+    };
+    expect(await start(studyBody({ spots: [] }))).toContain('no spots yet');
+    expect(
+      await start({
+        ...studyBody({ spots: [spot('elsewhere', { channel: 'tc9' })] }),
+        variants: [{ id: 'w1', name: 'bare', subjectId: 'part-1', isReference: true, setup: 'bare', notes: '' }],
+      }),
+    ).toContain('channel tc9');
+    expect(
+      await start({
+        ...studyBody({ spots: [spot('x1', { channel: 'tc1' })] }),
+        variants: [{ id: 'w2', name: 'odd', subjectId: 'part-1', isReference: true, setup: 'unknown', notes: '' }],
+      }),
+    ).toContain('no set-up');
+    rig.close();
+    await expect.poll(async () => (await bench.call('GET', '/api/v1/rigs')).json[0].connected).toBe(false);
+    expect(
+      await start({
+        ...studyBody({ spots: [spot('x2', { channel: 'tc1' })] }),
+        variants: [{ id: 'w3', name: 'bare', subjectId: 'part-1', isReference: true, setup: 'bare', notes: '' }],
+      }),
+    ).toContain('No rig is connected');
+  });
+});
+
+describe('a rig that reads Fahrenheit', () => {
+  it('is not started, since its readings would be taken for °C', async () => {
+    rig.close();
+    rig = await FakeRig.connect(bench.port, { unit: '°F' });
+    const { studyId, mountId } = await mounted(bench);
+    const answer = await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: null });
+    expect(answer.json.detail).toBe('Channel tc1 of Fake rig reads °F; temperatures must come in °C.');
+  });
+});
+
+describe('garbage on the link', () => {
+  it.each([
+    ['text', 'hello?', 'not JSON'],
+    ['another version', { type: 'hello', version: 99, rig: { id: 'a', name: 'b' }, channels: [], setups: [] }, 'version 1'],
+    ['samples before hello', { type: 'samples', runId: 'r', seq: 1, tMs: [1], values: { a: [1] } }, 'say hello first'],
+    ['NaN', '{"type":"samples","runId":"r","seq":1,"tMs":[1],"values":{"a":[NaN]}}', 'not JSON'],
+    ['times going back', { type: 'samples', runId: 'r', seq: 1, tMs: [2, 1], values: {} }, 'does not come after'],
+    ['too many samples', { type: 'samples', runId: 'r', seq: 1, tMs: Array.from({ length: 2001 }, (_, i) => i), values: {} }, 'up to 2000'],
+    ['a short column', { type: 'samples', runId: 'r', seq: 1, tMs: [1, 2], values: { a: [1] } }, 'another number of values'],
+  ])('%s is answered with a sentence', async (_what, message, reason) => {
+    const stranger = await FakeRig.connect(bench.port, { greet: false });
+    stranger.say(message);
+    const refused = await stranger.hears((heard) => heard.type === 'refused');
+    expect((refused as { reason: string }).reason).toContain(reason);
+    stranger.close();
+    expect((await bench.call('GET', '/api/v1/studies')).status).toBe(200);
+  });
+});

@@ -1,0 +1,41 @@
+import { Router } from 'express';
+import { MarkBody, SignOffBody, StartRunBody, StopRunBody } from '@red-ember/contract';
+import { body, unprocessable } from '../http/problems.ts';
+import type { RunService } from './service.ts';
+
+function queryNumber(value: unknown, fallback: number, name: string): number {
+  if (value === undefined) return fallback;
+  const number = Number(value);
+  if (!Number.isFinite(number) || number < 0) throw unprocessable(`${name} must be a number of 0 or more.`);
+  return number;
+}
+
+export function runRoutes(runs: RunService): Router {
+  const router = Router();
+  router.get('/studies/:id/runs', (req, res) => {
+    res.json(runs.ofStudy(req.params.id));
+  });
+  router.post('/studies/:id/runs', (req, res) => {
+    res.status(201).json(runs.start(req.params.id, body(StartRunBody, req)));
+  });
+  router.get('/runs/:id', (req, res) => {
+    res.json(runs.get(req.params.id));
+  });
+  router.get('/runs/:id/conditions', (req, res) => {
+    res.json(runs.conditions(req.params.id));
+  });
+  router.post('/runs/:id/stop', (req, res) => {
+    res.json(runs.stop(req.params.id, body(StopRunBody, req).reason));
+  });
+  router.post('/runs/:id/events', (req, res) => {
+    res.status(201).json(runs.mark(req.params.id, body(MarkBody, req)));
+  });
+  router.put('/runs/:id/sign-off', (req, res) => {
+    res.json(runs.signOff(req.params.id, body(SignOffBody, req)));
+  });
+  router.get('/runs/:id/trace', (req, res) => {
+    const points = Math.min(4000, Math.max(20, queryNumber(req.query.points, 600, 'points')));
+    res.json(runs.trace(req.params.id, queryNumber(req.query.from, 0, 'from'), queryNumber(req.query.to, Infinity, 'to'), points));
+  });
+  return router;
+}

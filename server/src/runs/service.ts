@@ -1,0 +1,195 @@
+import { randomInt } from 'node:crypto';
+import { drawable, duration, type ArmedLimit, type RecipePhase } from '@red-ember/core';
+import { lockValue, type MarkBody, type Run, type SignOffBody, type StartRunBody, type Study, type Trace } from '@red-ember/contract';
+import { conflict, notFound, unprocessable } from '../http/problems.ts';
+import type { InstrumentStore } from '../instruments/store.ts';
+import type { MountStore } from '../mounts/store.ts';
+import type { Conductor } from '../rigs/conductor.ts';
+import type { RigHub } from '../rigs/rigHub.ts';
+import type { SampleStore } from '../samples/store.ts';
+import type { StudyService } from '../studies/service.ts';
+import type { RunStore, StoredChannel } from './store.ts';
+
+const OTHER_ROLES = { room: 'room', throughput: 'throughput', power: 'power', utilisation: 'utilisation' } as const;
+
+export function armedLimits(study: Study): ArmedLimit[] {
+  return logged(study).map((spot) => ({ channel: spot.channel, name: spot.name, limitC: spot.cutOutC, holdS: spot.cutOutHoldS }));
+}
+
+/** Spots that a rig reads by itself; the others are typed in. */
+const logged = (study: Study) => study.spots.filter((spot) => !spot.byHand);
+
+/** What was held for a variant's part when a run started, by name. */
+export function settingsOf(study: Study, variantId: string): Record<string, string> {
+  const subjectId = study.variants.find((variant) => variant.id === variantId)?.subjectId ?? '';
+  return Object.fromEntries(study.locks.map((lock) => [lock.name, lockValue(lock, subjectId)]));
+}
+
+/** Locks of which nothing but the tester's word says that they were held. */
+export function handHeld(study: Study): string[] {
+  return study.locks.filter((lock) => lock.channel === '').map((lock) => lock.name);
+}
+
+/** Channels of a run on a rig: every spot's channel, what else the rig offers under its usual key, and what watches a lock. */
+export function rigChannels(study: Study, offered: { key: string; unit: string }[]): StoredChannel[] {
+  const spots = logged(study).map((spot): StoredChannel => ({
+    key: spot.channel,
+    role: 'spot',
+    spotId: spot.id,
+    unit: '°C',
+    sensor: spot.sensor,
+    instrumentChannelId: spot.instrumentChannelId,
+  }));
+  const watched = new Set(study.locks.map((lock) => lock.channel));
+  const others = offered
+    .filter((channel) => (channel.key in OTHER_ROLES || watched.has(channel.key)) && !spots.some((spot) => spot.key === channel.key))
+    .map((channel): StoredChannel => ({
+      key: channel.key,
+      role: OTHER_ROLES[channel.key as keyof typeof OTHER_ROLES] ?? 'held',
+      spotId: null,
+      unit: channel.unit,
+      sensor: channel.key,
+      instrumentChannelId: channel.key === 'room' ? study.roomChannelId : null,
+    }));
+  return [...spots, ...others];
+}
+
+function phaseWords(phase: RecipePhase): string {
+  const length =
+    phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
+  return `${phase.name}, ${length} at ${phase.loadPercent} %`;
+}
+
+export class RunService {
+  constructor(
+    private readonly store: RunStore,
+    private readonly samples: SampleStore,
+    private readonly studies: StudyService,
+    private readonly mounts: MountStore,
+    private readonly rigs: RigHub,
+    private readonly instruments: InstrumentStore,
+    private readonly conductor: () => Conductor,
+    private readonly now: () => Date = () => new Date(),
+  ) {}
+
+  ofStudy(studyId: string): Run[] {
+    this.studies.get(studyId);
+    return this.store.ofStudy(studyId);
+  }
+
+  get(id: string): Run {
+    const run = this.store.find(id);
+    if (!run) throw notFound('This run');
+    return run;
+  }
+
+  /**
+   * Starts a run of a mounted variant on the first rig that is connected and free.
+   *
+   * @throws HttpProblem 409 without a free rig, 422 where the study lacks what a run needs
+   */
+  start(studyId: string, body: StartRunBody): Run {
+    const study = this.studies.get(studyId);
+    const mount = this.mounts.find(body.mountId);
+    const variant = study.variants.find((candidate) => candidate.id === mount?.variantId);
+    if (!mount || mount.studyId !== studyId || !variant) throw notFound('This mount');
+    if (logged(study).length === 0 && study.spots.length > 0)
+      throw unprocessable('Every spot of this study is read by hand, so a rig has nothing to record.');
+    if (study.spots.length === 0) throw unprocessable('This study has no spots yet: say at Look what is to be read.');
+    const rigs = this.rigs.list((id) => this.conductor().runOnRig(id)).filter((rig) => rig.connected);
+    if (rigs.length === 0) throw conflict('No rig is connected. Start the bench, or import a recorded log.');
+    const rig = rigs.find((candidate) => candidate.busyRunId === null);
+    if (!rig) throw conflict('The rig is busy with another run.');
+    if (!rig.setups.some((setup) => setup.key === variant.setup))
+      throw unprocessable(`${variant.name} has no set-up on ${rig.name}. Choose one at Plan.`);
+    if (body.timeScale !== 1 && !rig.simulated) throw unprocessable('Only a simulated bench can run faster than the clock.');
+    const missing = logged(study).find((spot) => !rig.channels.some((channel) => channel.key === spot.channel));
+    if (missing) throw unprocessable(`${missing.name} is to be read by channel ${missing.channel}, which ${rig.name} does not have.`);
+    const otherUnit = rig.channels.find(
+      (channel) => channel.unit !== '°C' && (channel.key === 'room' || logged(study).some((spot) => spot.channel === channel.key)),
+    );
+    if (otherUnit) throw unprocessable(`Channel ${otherUnit.key} of ${rig.name} reads ${otherUnit.unit}; temperatures must come in °C.`);
+    const id = this.store.insert({
+      studyId,
+      variantId: variant.id,
+      mountId: mount.id,
+      source: 'rig',
+      sourceName: rig.id,
+      state: 'waiting',
+      startedAt: this.now().toISOString(),
+      timeScale: body.timeScale,
+      settings: settingsOf(study, variant.id),
+      confirmedLocks: (body.confirmedLocks ?? []).filter((name) => handHeld(study).includes(name)),
+      recipe: study.recipe,
+      armed: armedLimits(study),
+      seed: body.seed ?? randomInt(2 ** 31 - 1),
+      channels: rigChannels(study, rig.channels),
+    });
+    this.correct(id);
+    this.conductor().begin(id);
+    return this.get(id);
+  }
+
+  /** The calibrations that hold on a run's day correct it from its start on. */
+  correct(id: string): void {
+    const run = this.get(id);
+    for (const channel of this.store.channels(id)) {
+      const calibration = channel.instrumentChannelId && this.instruments.newestOf(channel.instrumentChannelId, run.startedAt.slice(0, 10));
+      if (calibration) this.instruments.correct(id, channel.key, calibration.id, this.now().toISOString());
+    }
+  }
+
+  stop(id: string, reason: string): Run {
+    const run = this.get(id);
+    if (run.state !== 'waiting' && run.state !== 'recording') throw conflict('This run has ended already.');
+    this.conductor().stop(id, 'stopped', 'stopped', reason.trim() || 'Stopped by hand.');
+    return this.get(id);
+  }
+
+  mark(id: string, body: MarkBody): Run {
+    const run = this.get(id);
+    if (run.state !== 'waiting' && run.state !== 'recording')
+      throw conflict('This run has ended; a mark now would stand at the wrong time.');
+    this.conductor().mark(id, body.kind, body.text);
+    return this.get(id);
+  }
+
+  signOff(id: string, body: SignOffBody): Run {
+    const run = this.get(id);
+    if (run.state === 'waiting' || run.state === 'recording') throw conflict('Sign a run off when it has ended.');
+    this.store.setDisposition(id, body.disposition, body.reason, this.now().toISOString());
+    return this.get(id);
+  }
+
+  /** Everything that was held and used in a run, by name, for the question what else changed. */
+  conditions(id: string): Record<string, string> {
+    const run = this.get(id);
+    const study = this.studies.get(run.studyId);
+    const variant = study.variants.find((candidate) => candidate.id === run.variantId);
+    const plan = this.store.plan(id)!;
+    const corrections = this.instruments.correctionsOf(id);
+    const sensors = this.store.channels(id).flatMap((channel): [string, string][] => {
+      const name =
+        channel.role === 'spot' ? study.spots.find((spot) => spot.id === channel.spotId)?.name : channel.role === 'room' ? 'Room' : null;
+      const made = corrections.get(channel.key)?.madeOn;
+      return name ? [[`Sensor, ${name}`, `${channel.sensor}${made ? `, calibrated ${made}` : ''}`]] : [];
+    });
+    return {
+      Variant: variant?.name ?? '',
+      Part: study.subjects.find((subject) => subject.id === variant?.subjectId)?.name ?? '',
+      ...(run.mountNumber === null ? {} : { Mount: String(run.mountNumber) }),
+      ...run.settings,
+      Source: run.source === 'file' ? `recorded log ${run.sourceName}` : run.sourceName,
+      ...Object.fromEntries(plan.recipe.map((phase, i) => [`Phase ${i + 1}`, phaseWords(phase)])),
+      ...Object.fromEntries(sensors),
+      ...Object.fromEntries(plan.armed.map((limit) => [`Cut-out, ${limit.name}`, `${limit.limitC} °C for ${limit.holdS} s`])),
+    };
+  }
+
+  /** Traces for drawing: each channel thinned to about `points`, gaps kept. */
+  trace(id: string, fromS: number, toS: number, points: number): Trace {
+    const run = this.get(id);
+    const series = run.channels.map((channel) => ({ ...channel, ...drawable(this.samples.read(id, channel.key, fromS, toS), points) }));
+    return { runId: id, fromS, toS: Number.isFinite(toS) ? toS : run.lengthS, series };
+  }
+}

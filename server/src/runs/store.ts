@@ -1,0 +1,236 @@
+import type { Database } from 'better-sqlite3';
+import { v7 as newId } from 'uuid';
+import type { ArmedLimit, Disposition, RecipePhase } from '@red-ember/core';
+import type { ChannelRole, Run, RunChannel, RunEvent, RunPhaseRecord, RunState } from '@red-ember/contract';
+
+interface RunRow {
+  id: string;
+  study_id: string;
+  variant_id: string;
+  mount_id: string | null;
+  mount_number: number | null;
+  number: number;
+  source: 'rig' | 'file';
+  source_name: string;
+  state: RunState;
+  started_at: string;
+  ended_at: string | null;
+  length_ms: number;
+  time_scale: number;
+  disposition: Disposition;
+  disposition_reason: string;
+  end_reason: string;
+  settings: string;
+  confirmed_locks: string;
+  recipe: string;
+  armed: string;
+  seed: number;
+  last_seq: number;
+}
+
+export interface StoredChannel extends RunChannel {
+  sensor: string;
+  /** Channel of the bench's instruments that read it; null where none was written down. */
+  instrumentChannelId: string | null;
+}
+
+export interface NewRun {
+  studyId: string;
+  variantId: string;
+  mountId: string | null;
+  source: 'rig' | 'file';
+  sourceName: string;
+  state: RunState;
+  startedAt: string;
+  timeScale: number;
+  settings: Record<string, string>;
+  confirmedLocks: string[];
+  recipe: RecipePhase[];
+  armed: ArmedLimit[];
+  seed: number;
+  channels: StoredChannel[];
+}
+
+/** What the conductor needs of a run besides what is shown. */
+export interface RunPlan {
+  recipe: RecipePhase[];
+  armed: ArmedLimit[];
+  seed: number;
+  lastSeq: number;
+}
+
+const SELECT = 'SELECT r.*, m.number AS mount_number FROM run r LEFT JOIN mount m ON m.id = r.mount_id';
+
+/** SQL for runs, their channels, phases and events. */
+export class RunStore {
+  constructor(private readonly db: Database) {}
+
+  /** Runs several writes as one. */
+  atomically<T>(work: () => T): T {
+    return this.db.transaction(work)();
+  }
+
+  ofStudy(studyId: string): Run[] {
+    return (this.db.prepare(`${SELECT} WHERE r.study_id = ? ORDER BY r.number`).all(studyId) as RunRow[]).map((row) => this.toRun(row));
+  }
+
+  find(id: string): Run | null {
+    const row = this.db.prepare(`${SELECT} JOIN study s ON s.id = r.study_id WHERE r.id = ? AND s.deleted_at IS NULL`).get(id) as
+      RunRow | undefined;
+    return row ? this.toRun(row) : null;
+  }
+
+  plan(id: string): RunPlan | null {
+    const row = this.db.prepare('SELECT recipe, armed, seed, last_seq FROM run WHERE id = ?').get(id) as
+      Pick<RunRow, 'recipe' | 'armed' | 'seed' | 'last_seq'> | undefined;
+    return row
+      ? {
+          recipe: JSON.parse(row.recipe) as RecipePhase[],
+          armed: JSON.parse(row.armed) as ArmedLimit[],
+          seed: row.seed,
+          lastSeq: row.last_seq,
+        }
+      : null;
+  }
+
+  /** Runs that were going on when the server last stopped. */
+  unfinished(): string[] {
+    return (this.db.prepare("SELECT id FROM run WHERE state IN ('waiting', 'recording')").all() as { id: string }[]).map((row) => row.id);
+  }
+
+  /** Runs of other studies with the same family, for the bench's history. */
+  otherStudies(studyId: string): { studyId: string; runId: string; variantId: string }[] {
+    return this.db
+      .prepare(
+        `SELECT r.study_id AS studyId, r.id AS runId, r.variant_id AS variantId FROM run r JOIN study s ON s.id = r.study_id
+         WHERE r.study_id <> ? AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject'
+           AND s.family = (SELECT family FROM study WHERE id = ?)`,
+      )
+      .all(studyId, studyId) as { studyId: string; runId: string; variantId: string }[];
+  }
+
+  insert(run: NewRun, id: string = newId()): string {
+    this.atomically(() => {
+      this.db
+        .prepare(
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0)`,
+        )
+        .run({
+          id,
+          studyId: run.studyId,
+          variantId: run.variantId,
+          mountId: run.mountId,
+          source: run.source,
+          sourceName: run.sourceName,
+          state: run.state,
+          startedAt: run.startedAt,
+          timeScale: run.timeScale,
+          settings: JSON.stringify(run.settings),
+          confirmedLocks: JSON.stringify(run.confirmedLocks),
+          recipe: JSON.stringify(run.recipe),
+          armed: JSON.stringify(run.armed),
+          seed: run.seed,
+        });
+      const put = this.db.prepare(
+        'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      );
+      run.channels.forEach((channel, i) =>
+        put.run(id, i, channel.key, channel.role, channel.spotId, channel.unit, channel.sensor, channel.instrumentChannelId),
+      );
+    });
+    return id;
+  }
+
+  setState(id: string, state: RunState, endedAt: string | null, endReason: string): void {
+    this.db.prepare('UPDATE run SET state = ?, ended_at = ?, end_reason = ? WHERE id = ?').run(state, endedAt, endReason, id);
+  }
+
+  setProgress(id: string, lastSeq: number, lengthMs: number): void {
+    this.db.prepare('UPDATE run SET last_seq = max(last_seq, ?), length_ms = max(length_ms, ?) WHERE id = ?').run(lastSeq, lengthMs, id);
+  }
+
+  setDisposition(id: string, disposition: Disposition, reason: string, at: string): void {
+    this.atomically(() => {
+      const before = this.db.prepare('SELECT disposition, disposition_reason AS reason FROM run WHERE id = ?').get(id);
+      this.db
+        .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
+        .run(newId(), 'run', id, at, JSON.stringify(before));
+      this.db.prepare('UPDATE run SET disposition = ?, disposition_reason = ? WHERE id = ?').run(disposition, reason, id);
+    });
+  }
+
+  startPhase(id: string, ordinal: number, phase: { kind: string; name: string }, startMs: number): void {
+    this.db
+      .prepare('INSERT INTO run_phase (run_id, ordinal, kind, name, start_ms) VALUES (?, ?, ?, ?, ?)')
+      .run(id, ordinal, phase.kind, phase.name, startMs);
+  }
+
+  endPhase(id: string, ordinal: number, endMs: number, endedBy: string): void {
+    this.db
+      .prepare('UPDATE run_phase SET end_ms = ?, ended_by = ? WHERE run_id = ? AND ordinal = ? AND end_ms IS NULL')
+      .run(endMs, endedBy, id, ordinal);
+  }
+
+  addEvent(id: string, atMs: number, at: string, kind: string, text: string): void {
+    this.db
+      .prepare('INSERT INTO run_event (id, run_id, at_ms, at, kind, text) VALUES (?, ?, ?, ?, ?, ?)')
+      .run(newId(), id, atMs, at, kind, text);
+  }
+
+  channels(runId: string): StoredChannel[] {
+    return this.db
+      .prepare(
+        'SELECT key, role, spot_id AS spotId, unit, sensor, instrument_channel_id AS instrumentChannelId FROM run_channel WHERE run_id = ? ORDER BY ordinal',
+      )
+      .all(runId) as (StoredChannel & { role: ChannelRole })[];
+  }
+
+  private toRun(row: RunRow): Run {
+    const phases = this.db
+      .prepare('SELECT kind, name, start_ms, end_ms, ended_by FROM run_phase WHERE run_id = ? ORDER BY ordinal')
+      .all(row.id) as { kind: RunPhaseRecord['kind']; name: string; start_ms: number; end_ms: number | null; ended_by: string | null }[];
+    const events = this.db.prepare('SELECT id, at_ms, at, kind, text FROM run_event WHERE run_id = ? ORDER BY at_ms, id').all(row.id) as {
+      id: string;
+      at_ms: number;
+      at: string;
+      kind: string;
+      text: string;
+    }[];
+    return {
+      id: row.id,
+      studyId: row.study_id,
+      variantId: row.variant_id,
+      mountId: row.mount_id,
+      mountNumber: row.mount_number,
+      number: row.number,
+      source: row.source,
+      sourceName: row.source_name,
+      state: row.state,
+      startedAt: row.started_at,
+      endedAt: row.ended_at,
+      lengthS: row.length_ms / 1000,
+      timeScale: row.time_scale,
+      disposition: row.disposition,
+      dispositionReason: row.disposition_reason,
+      endReason: row.end_reason,
+      settings: JSON.parse(row.settings) as Record<string, string>,
+      confirmedLocks: JSON.parse(row.confirmed_locks) as string[],
+      channels: this.channels(row.id).map(({ key, role, spotId, unit }) => ({ key, role, spotId, unit })),
+      phases: phases.map((phase) => ({
+        kind: phase.kind,
+        name: phase.name,
+        startS: phase.start_ms / 1000,
+        endS: phase.end_ms === null ? null : phase.end_ms / 1000,
+        endedBy: phase.ended_by,
+      })),
+      events: events.map((event): RunEvent => ({
+        id: event.id,
+        atS: event.at_ms / 1000,
+        at: event.at,
+        kind: event.kind,
+        text: event.text,
+      })),
+    };
+  }
+}

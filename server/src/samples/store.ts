@@ -1,0 +1,76 @@
+import type { Database } from 'better-sqlite3';
+import type { Series } from '@red-ember/core';
+
+/** Samples per stored chunk once a run has ended. */
+const CHUNK = 16_384;
+
+interface ChunkRow {
+  t: Buffer;
+  v: Buffer;
+  n: number;
+}
+
+const blob = (array: Int32Array | Float64Array) => Buffer.from(array.buffer, array.byteOffset, array.byteLength);
+
+/** Copies into aligned memory: a blob may start at any byte. */
+function unpack(rows: ChunkRow[]): Series {
+  const n = rows.reduce((sum, row) => sum + row.n, 0);
+  const series = { t: new Float64Array(n), y: new Float64Array(n) };
+  let at = 0;
+  for (const row of rows) {
+    const t = new Int32Array(new Uint8Array(row.t).buffer);
+    const v = new Float64Array(new Uint8Array(row.v).buffer);
+    for (let i = 0; i < row.n; i++) {
+      series.t[at] = t[i]! / 1000;
+      series.y[at++] = v[i]!;
+    }
+  }
+  return series;
+}
+
+/** SQL for raw samples: columnar chunks per run and channel. Times are seconds outside, int32 milliseconds inside. */
+export class SampleStore {
+  constructor(private readonly db: Database) {}
+
+  /** Adds samples of one channel; they must come after what is stored. */
+  append(runId: string, key: string, tMs: ArrayLike<number>, values: ArrayLike<number>): void {
+    if (tMs.length === 0) return;
+    const t = Int32Array.from(tMs);
+    this.db
+      .prepare('INSERT INTO sample_chunk (run_id, key, start_ms, end_ms, n, t, v) VALUES (?, ?, ?, ?, ?, ?, ?)')
+      .run(runId, key, t[0], t[t.length - 1], t.length, blob(t), blob(Float64Array.from(values)));
+  }
+
+  /** The channel's samples in [fromS, toS), or all of them; times in seconds. */
+  read(runId: string, key: string, fromS = 0, toS = Infinity): Series {
+    const rows = this.db
+      .prepare('SELECT t, v, n FROM sample_chunk WHERE run_id = ? AND key = ? AND end_ms >= ? AND start_ms < ? ORDER BY start_ms')
+      .all(runId, key, Math.floor(fromS * 1000), Number.isFinite(toS) ? Math.ceil(toS * 1000) : 2 ** 31) as ChunkRow[];
+    return unpack(rows);
+  }
+
+  keys(runId: string): string[] {
+    return (this.db.prepare('SELECT DISTINCT key FROM sample_chunk WHERE run_id = ?').all(runId) as { key: string }[]).map(
+      (row) => row.key,
+    );
+  }
+
+  /** Joins the many small chunks of a live run into few large ones. */
+  compact(runId: string): void {
+    for (const key of this.keys(runId)) {
+      this.db.transaction(() => {
+        const { t, y } = this.read(runId, key);
+        this.db.prepare('DELETE FROM sample_chunk WHERE run_id = ? AND key = ?').run(runId, key);
+        for (let from = 0; from < t.length; from += CHUNK) {
+          const part = t.subarray(from, from + CHUNK);
+          this.append(
+            runId,
+            key,
+            part.map((seconds) => Math.round(seconds * 1000)),
+            y.subarray(from, from + CHUNK),
+          );
+        }
+      })();
+    }
+  }
+}

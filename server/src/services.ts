@@ -1,0 +1,73 @@
+import type { Database } from 'better-sqlite3';
+import { AgreementService } from './agreements/service.ts';
+import { HistoryStore } from './history/store.ts';
+import { ImportService } from './imports/service.ts';
+import { InstrumentService } from './instruments/service.ts';
+import { InstrumentStore } from './instruments/store.ts';
+import { LimitService } from './limits/service.ts';
+import { LimitStore } from './limits/store.ts';
+import { LiveHub } from './live/hub.ts';
+import { MountService } from './mounts/service.ts';
+import { MountStore } from './mounts/store.ts';
+import { ReadingService } from './readings/service.ts';
+import { ReviewStore } from './readings/store.ts';
+import { ReportService } from './reports/service.ts';
+import { Conductor } from './rigs/conductor.ts';
+import { RigHub } from './rigs/rigHub.ts';
+import { RunService } from './runs/service.ts';
+import { RunStore } from './runs/store.ts';
+import { SampleStore } from './samples/store.ts';
+import { StudyService } from './studies/service.ts';
+import { StudyStore } from './studies/store.ts';
+import { SurveyService } from './surveys/service.ts';
+import { SurveyStore } from './surveys/store.ts';
+import { VerdictService } from './verdicts/service.ts';
+
+export type Services = ReturnType<typeof createServices>;
+
+/** Wires stores and services together over one open database. */
+export function createServices(db: Database, dataFolder: string, log: (text: string) => void) {
+  const studyStore = new StudyStore(db);
+  const mountStore = new MountStore(db);
+  const runStore = new RunStore(db);
+  const samples = new SampleStore(db);
+  const live = new LiveHub();
+  const rigs = new RigHub(log);
+  const history = new HistoryStore(db);
+  const instrumentStore = new InstrumentStore(db);
+  const surveyStore = new SurveyStore(db);
+  const studies = new StudyService(studyStore, history, () => verdicts);
+  const limits = new LimitService(new LimitStore(db), history);
+  const instruments = new InstrumentService(instrumentStore, history, studies);
+  const surveys = new SurveyService(surveyStore, studies, history);
+  const mounts = new MountService(mountStore, studies);
+  const conductor = new Conductor({ runs: runStore, samples, studies: studyStore, mounts: mountStore, rigs, live, log });
+  const runs = new RunService(runStore, samples, studies, mountStore, rigs, instrumentStore, () => conductor);
+  const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
+  const agreements = new AgreementService(studies, runStore, readings);
+  const verdicts: VerdictService = new VerdictService(studies, runStore, readings, agreements);
+  const reports = new ReportService(studies, runs, mounts, readings, verdicts);
+  const imports = new ImportService(dataFolder, studies, runStore, samples, runs);
+  return {
+    stores: { studies: studyStore, mounts: mountStore, runs: runStore, samples, instruments: instrumentStore, surveys: surveyStore },
+    studies,
+    limits,
+    instruments,
+    surveys,
+    agreements,
+    mounts,
+    runs,
+    readings,
+    verdicts,
+    reports,
+    imports,
+    live,
+    rigs,
+    conductor,
+    close(): void {
+      conductor.close();
+      rigs.close();
+      live.closeAll();
+    },
+  };
+}

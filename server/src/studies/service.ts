@@ -1,0 +1,220 @@
+import { v7 as newId } from 'uuid';
+import type { JudgedFigures } from '@red-ember/core';
+import {
+  USUAL_REPEATS,
+  type FieldProblem,
+  type HistoryEntry,
+  type MovedResult,
+  type Study,
+  type StudyBody,
+  type StudySummary,
+} from '@red-ember/contract';
+import { whatChanged } from '../history/whatChanged.ts';
+import type { HistoryStore } from '../history/store.ts';
+import { changedMeanwhile, conflict, notFound, unprocessable } from '../http/problems.ts';
+import type { StudyStore } from './store.ts';
+
+const TRASH_DAYS = 30;
+
+/** Says what a study's runs come to; and how two sayings differ. */
+export interface StudyJudge {
+  figures(study: Study): JudgedFigures;
+  moved(study: Study, before: JudgedFigures, after: JudgedFigures): MovedResult[];
+}
+
+/** What may be left unsaid of a variant, said: a study that is sent back as it was read has not changed. */
+function complete(body: StudyBody): StudyBody {
+  const variants = body.variants.map((variant) => ({
+    ...variant,
+    levels: variant.levels ?? [],
+    repeats: variant.repeats ?? USUAL_REPEATS,
+  }));
+  return { ...body, variants };
+}
+
+/** Decides what may be changed in a study and when. */
+export class StudyService {
+  constructor(
+    private readonly store: StudyStore,
+    private readonly historyStore: HistoryStore,
+    private readonly judge: () => StudyJudge,
+    private readonly now: () => Date = () => new Date(),
+  ) {}
+
+  list(trash = false): StudySummary[] {
+    return this.store.list(trash);
+  }
+
+  get(id: string): Study {
+    const study = this.store.find(id);
+    if (!study) throw notFound('This study');
+    return study;
+  }
+
+  create(asked: StudyBody): Study {
+    const body = complete(asked);
+    this.checkReferences(body);
+    this.checkOwnership('', body);
+    return this.get(this.store.insert(body, this.now().toISOString()));
+  }
+
+  /**
+   * Replaces a study as a whole.
+   *
+   * @throws HttpProblem 412 where somebody else saved in between, 409 where runs rest on what would be removed, 422 where a
+   *   claim or prediction names a spot that is not there
+   */
+  replace(id: string, asked: StudyBody, expectedVersion: number): Study {
+    const body = complete(asked);
+    const current = this.get(id);
+    if (current.version !== expectedVersion) throw changedMeanwhile('This study');
+    this.checkReferences(body);
+    this.checkOwnership(id, body);
+    const kept = new Set(body.variants.map((variant) => variant.id));
+    const lost = current.variants.find((variant) => current.variantsWithRuns.includes(variant.id) && !kept.has(variant.id));
+    if (lost) throw conflict(`${lost.name} has mounts or runs, so it cannot be removed.`);
+    const spots = new Set(body.spots.map((spot) => spot.id));
+    const read = this.store.spotsWithSamples(id);
+    const lostSpot = current.spots.find((spot) => read.has(spot.id) && !spots.has(spot.id));
+    if (lostSpot) throw conflict(`${lostSpot.name} has readings, so it cannot be removed.`);
+    if (current.predictionLockedAt && JSON.stringify(current.predictions) !== JSON.stringify(body.predictions)) {
+      throw conflict('The predictions are fixed since the first run started; they can no longer be changed.');
+    }
+    const changed = whatChanged(current, body);
+    const before = current.predictionLockedAt ? this.judge().figures(current) : null;
+    const at = this.now().toISOString();
+    this.store.atomically(() => {
+      if (!this.store.update(id, body, expectedVersion, at, current)) throw changedMeanwhile('This study');
+      const study = this.get(id);
+      // What the change does to results is kept with it: months later nobody could tell any more.
+      const moved = before === null ? [] : this.judge().moved(study, before, this.judge().figures(study));
+      this.historyStore.add({ entity: 'study', entityId: id, at, before: current, changed, moved });
+    });
+    return this.get(id);
+  }
+
+  /** Does something outside the study that its results rest on, and keeps with the study what it moved. */
+  withHistory<T>(ids: readonly string[], changed: (study: Study) => string, work: () => T): T {
+    const before = ids.map((id) => ({ study: this.get(id), figures: this.judge().figures(this.get(id)) }));
+    return this.store.atomically(() => {
+      const result = work();
+      for (const { study, figures } of before) {
+        const moved = this.judge().moved(study, figures, this.judge().figures(study));
+        this.historyStore.add({
+          entity: 'study',
+          entityId: study.id,
+          at: this.now().toISOString(),
+          before: null,
+          changed: [changed(study)],
+          moved,
+        });
+      }
+      return result;
+    });
+  }
+
+  history(id: string): HistoryEntry[] {
+    this.get(id);
+    return this.historyStore.of('study', id);
+  }
+
+  /** A study after another one: everything written down, under new ids, without runs; predictions are open again. */
+  copy(id: string, title: string): Study {
+    const {
+      id: _id,
+      version: _v,
+      createdAt: _c,
+      updatedAt: _u,
+      predictionLockedAt: _l,
+      predictionStamps: _s,
+      variantsWithRuns: _w,
+      ...body
+    } = this.get(id);
+    const ids = new Map([...body.spots, ...body.variants].map((part) => [part.id, newId()]));
+    // Ids are long and made up, so that none of them can stand for anything else in the text of a study.
+    const renamed = JSON.parse(JSON.stringify(body), (_key, value: unknown) =>
+      typeof value === 'string' ? (ids.get(value) ?? value) : value,
+    ) as StudyBody;
+    return this.create({ ...renamed, title });
+  }
+
+  trash(id: string): void {
+    const study = this.store.list(false).find((entry) => entry.id === id);
+    if (study?.live) throw conflict('A run of this study is going on; stop it first.');
+    if (!this.store.setDeleted(id, this.now().toISOString())) throw notFound('This study');
+  }
+
+  bringBack(id: string): Study {
+    if (!this.store.setDeleted(id, null)) throw notFound('This study');
+    return this.get(id);
+  }
+
+  emptyOldTrash(): number {
+    return this.store.emptyTrash(new Date(this.now().getTime() - TRASH_DAYS * 86_400_000).toISOString());
+  }
+
+  /** Parts are upserted by id: an id of another study must not carry its spot or variant over. */
+  private checkOwnership(studyId: string, body: StudyBody): void {
+    const ids = [...body.spots, ...body.variants].map((part) => part.id);
+    const taken = new Set(ids).size < ids.length || this.store.foreignIds(studyId, ids).length > 0;
+    if (taken) throw unprocessable('An id of a spot or variant is used twice, or belongs to another study.');
+  }
+
+  private checkReferences(body: StudyBody): void {
+    const spots = new Set(body.spots.map((spot) => spot.id));
+    const subjects = new Set(body.subjects.map((subject) => subject.id));
+    const errors: FieldProblem[] = [];
+    const need = (there: boolean, pointer: string, sentence: string) => {
+      if (!there) errors.push({ pointer, sentence });
+    };
+    body.claims.forEach((claim, i) =>
+      need(claim.spotId === null || spots.has(claim.spotId), `/claims/${i}/spotId`, 'The claim names a spot that is not in this study.'),
+    );
+    body.predictions.forEach((prediction, i) =>
+      need(spots.has(prediction.spotId), `/predictions/${i}/spotId`, 'The prediction names a spot that is not in this study.'),
+    );
+    body.variants.forEach((variant, i) =>
+      need(subjects.has(variant.subjectId), `/variants/${i}/subjectId`, 'The variant names a part that is not in this study.'),
+    );
+    body.spots.forEach((spot, i) => {
+      need(spot.twinOf === null || spots.has(spot.twinOf), `/spots/${i}/twinOf`, 'The spot on the same place is not in this study.');
+      need(spot.twinOf !== spot.id, `/spots/${i}/twinOf`, 'A spot cannot be compared with itself.');
+    });
+    const variants = new Set(body.variants.map((variant) => variant.id));
+    need(
+      body.plan.order.every((id) => variants.has(id)),
+      '/plan/order',
+      'The plan names a variant that is not in this study.',
+    );
+    need(
+      body.plan.firstVariantId === null || variants.has(body.plan.firstVariantId),
+      '/plan/firstVariantId',
+      'This variant is not in this study.',
+    );
+    need(
+      body.plan.lastVariantId === null || variants.has(body.plan.lastVariantId),
+      '/plan/lastVariantId',
+      'This variant is not in this study.',
+    );
+    need(
+      body.plan.firstVariantId === null || body.plan.firstVariantId !== body.plan.lastVariantId,
+      '/plan/lastVariantId',
+      'One variant cannot be both first and last.',
+    );
+    const known = (choice: { factor: string; level: string }) =>
+      body.factors.some((factor) => factor.name === choice.factor && factor.levels.includes(choice.level));
+    body.variants.forEach((variant, i) =>
+      need((variant.levels ?? []).every(known), `/variants/${i}/levels`, `${variant.name} stands at a level that no factor has.`),
+    );
+    body.impossible.forEach((rule, i) => need(rule.levels.every(known), `/impossible/${i}`, 'It names a level that no factor has.'));
+    body.locks.forEach((lock, i) =>
+      lock.overrides.forEach((override, j) =>
+        need(subjects.has(override.subjectId), `/locks/${i}/overrides/${j}/subjectId`, 'The part is not in this study.'),
+      ),
+    );
+    const channels = body.spots.map((spot) => spot.channel);
+    const twice = body.spots.findIndex((spot, i) => channels.indexOf(spot.channel) !== i);
+    need(twice < 0, `/spots/${twice}/channel`, `Two spots are read by channel ${channels[twice]}.`);
+    if (errors.length > 0) throw unprocessable(errors[0]!.sentence, errors);
+  }
+}

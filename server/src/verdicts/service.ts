@@ -1,0 +1,173 @@
+import {
+  figureOf,
+  hottestSpot,
+  judgeClaim,
+  judgePair,
+  judgePrediction,
+  movedFigures,
+  pooledRepeatability,
+  predictionRecord,
+  verdictSentence,
+  type JudgedSide,
+  type JudgedFigures,
+} from '@red-ember/core';
+import type { BenchScatter, MovedResult, PairVerdict, Run, Study, TesterRecord } from '@red-ember/contract';
+import type { AgreementService } from '../agreements/service.ts';
+import { notFound } from '../http/problems.ts';
+import { judgeRules, type ReadingService } from '../readings/service.ts';
+import type { RunStore } from '../runs/store.ts';
+import type { StudyService } from '../studies/service.ts';
+
+const ENDED = new Set(['finished', 'stopped', 'cut-out']);
+
+/** Judges pairs of variants from their runs' readings. */
+export class VerdictService {
+  constructor(
+    private readonly studies: StudyService,
+    private readonly runs: RunStore,
+    private readonly readings: ReadingService,
+    private readonly agreements: AgreementService,
+  ) {}
+
+  /**
+   * Variant b against variant a; without ids, the first variant that is not the reference against the reference.
+   *
+   * @throws HttpProblem 404 where a variant is not in the study
+   */
+  pair(studyId: string, aId?: string, bId?: string): PairVerdict {
+    return this.judge(this.studies.get(studyId), aId, bId);
+  }
+
+  /** Predictions of all studies, held against what their runs say now, and the record they make. */
+  record(): TesterRecord {
+    const predictions = this.studies.list().flatMap((summary) => {
+      const study = this.studies.get(summary.id);
+      if (study.predictions.length === 0) return [];
+      const verdict = this.judge(study);
+      return verdict.predictions.map((outcome) => ({ studyId: study.id, title: study.title, outcome }));
+    });
+    return { record: predictionRecord(predictions.map(({ outcome }) => outcome)), predictions };
+  }
+
+  figures(study: Study): JudgedFigures {
+    const { judgement, spots } = this.judge(study);
+    return { judgement, limitsC: Object.fromEntries(spots.map((spot) => [spot.id, spot.limitC])) };
+  }
+
+  /** What a change of the study did to its results, in words. */
+  moved(study: Study, before: JudgedFigures, after: JudgedFigures): MovedResult[] {
+    const nameOf = (id: string) => study.spots.find((spot) => spot.id === id)?.name ?? id;
+    return movedFigures(before, after).map(({ spotId, ...figures }) => ({
+      what: nameOf(spotId),
+      ...figures,
+    }));
+  }
+
+  private judge(study: Study, aId?: string, bId?: string): PairVerdict {
+    const studyId = study.id;
+    const a = aId ? study.variants.find((variant) => variant.id === aId) : study.variants.find((variant) => variant.isReference);
+    const b = bId ? study.variants.find((variant) => variant.id === bId) : study.variants.find((variant) => !variant.isReference);
+    if ((aId && !a) || (bId && !b)) throw notFound('This variant');
+    const runs = this.runs.ofStudy(studyId).filter((run) => ENDED.has(run.state));
+    const side = (variant: Study['variants'][number] | undefined): JudgedSide => ({
+      variantId: variant?.id ?? '',
+      name: variant?.name ?? '',
+      runs: runs.filter((run) => run.variantId === variant?.id).map((run) => this.readings.judgedRun(run, study)),
+    });
+    const compared = runs.filter((run) => run.variantId === a?.id || run.variantId === b?.id);
+    const spots = this.readings.spotsOf(study, compared);
+    const rules = judgeRules(study);
+    const judgement = judgePair({ a: side(a), b: side(b), spots, rules, history: this.history(study) });
+    const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
+    judgement.findings.push(
+      ...this.agreements.findings(
+        study,
+        compared.filter((run) => used.has(run.id)),
+      ),
+    );
+    const claims = study.claims.map((claim) => judgeClaim(claim, judgement, spots, rules.practicalK));
+    const leading = claims[0] && study.claims[0] ? { outcome: claims[0].outcome, text: study.claims[0].text } : null;
+    const shown = rules.figure === 'hottest' ? [hottestSpot(spots), ...spots] : spots;
+    return {
+      judgement,
+      spots: shown,
+      sentence: verdictSentence(judgement, shown, leading),
+      claims,
+      predictions: study.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
+      refusal: this.refusal(study, judgement.a.runIds.length, judgement.b.runIds.length, runs, judgement.leftOut.length),
+    };
+  }
+
+  private refusal(study: Study, a: number, b: number, runs: Run[], leftOut: number): string | null {
+    if (study.spots.length === 0) return 'This study has no spots yet: say at Look what is to be read.';
+    if (study.variants.length < 2) return 'A comparison needs two variants: add them at Plan.';
+    if (a > 0 && b > 0) return null;
+    const without = study.variants.filter((variant) => !runs.some((run) => run.variantId === variant.id)).map((variant) => variant.name);
+    if (without.length > 0) return `${without.join(' and ')} ${without.length === 1 ? 'has' : 'have'} no finished run yet.`;
+    return `Every run of one side is left out (${leftOut} in all); the margin says why.`;
+  }
+
+  /** How well the bench repeats for the classes of component in a study, this study's own runs among the rest. */
+  scatter(studyId: string): BenchScatter[] {
+    const study = this.studies.get(studyId);
+    const own = this.runs.ofStudy(studyId).filter((run) => run.state === 'finished' && run.disposition !== 'reject');
+    const figures = [...this.otherFigures(study), ...own.flatMap((run) => this.figuresOf(run, study))];
+    return [...new Set(study.spots.map((spot) => spot.componentClass))].map((componentClass) => {
+      const ofClass = figures.filter((figure) => figure.componentClass === componentClass);
+      return {
+        componentClass,
+        untouched: pooledRepeatability(grouped(ofClass, (figure) => `${figure.key}/${figure.mount}`)),
+        remounted: pooledRepeatability(grouped(ofClass, (figure) => figure.key)),
+      };
+    });
+  }
+
+  private figuresOf(run: Run, owner: Study): BenchFigure[] {
+    const judged = this.readings.judgedRun(run, owner);
+    return owner.spots.flatMap((spot) => {
+      const figure = figureOf(judged, spot.id, judgeRules(owner));
+      if (!figure) return [];
+      return [
+        { componentClass: spot.componentClass, key: `${run.variantId}/${spot.id}`, mount: run.mountId ?? run.id, value: figure.value },
+      ];
+    });
+  }
+
+  /** Figures of the bench's other studies of the same family. Figures under other rules are another quantity and stay out. */
+  private otherFigures(study: Study): BenchFigure[] {
+    return this.runs.otherStudies(study.id).flatMap((other) => {
+      const owner = this.studies.get(other.studyId);
+      if (owner.rules.basis !== study.rules.basis || owner.rules.figure !== study.rules.figure) return [];
+      return this.figuresOf(this.runs.find(other.runId)!, owner);
+    });
+  }
+
+  /**
+   * Scatter between equal runs, pooled over the bench's other studies of the same family, per class of component: a part's own
+   * sensor in whole degrees scatters otherwise than a thermocouple. By id of this study's spots.
+   */
+  private history(study: Study): Record<string, { sd: number; dof: number }> {
+    const figures = this.otherFigures(study);
+    return Object.fromEntries(
+      study.spots.flatMap((spot) => {
+        const ofClass = figures.filter((figure) => figure.componentClass === spot.componentClass);
+        const scatter = pooledRepeatability(grouped(ofClass, (figure) => figure.key));
+        return scatter ? [[spot.id, scatter]] : [];
+      }),
+    );
+  }
+}
+
+/** One run's figure at one spot, with what makes it equal to others. */
+interface BenchFigure {
+  componentClass: string;
+  key: string;
+  mount: string;
+  value: number;
+}
+
+function grouped(figures: readonly BenchFigure[], keyOf: (figure: BenchFigure) => string): number[][] {
+  const groups = new Map<string, number[]>();
+  for (const figure of figures) groups.set(keyOf(figure), [...(groups.get(keyOf(figure)) ?? []), figure.value]);
+  return [...groups.values()];
+}

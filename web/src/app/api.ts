@@ -1,0 +1,231 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type {
+  BenchScatter,
+  Calibration,
+  CalibrationBody,
+  HistoryEntry,
+  Instrument,
+  InstrumentBody,
+  Limit,
+  NewSurveyBody,
+  PutLimitBody,
+  RunOfChannel,
+  Survey,
+  SurveyBody,
+  SurveySummary,
+  TesterRecord,
+  TwinReading,
+  ImportRunBody,
+  MarkBody,
+  Mount,
+  MountBody,
+  PairVerdict,
+  Problem,
+  RigStatus,
+  Run,
+  RunReadings,
+  SignOffBody,
+  StagedLog,
+  StartRunBody,
+  Study,
+  StudyBody,
+  StudySummary,
+  Trace,
+} from '@red-ember/contract';
+
+/** Everything the server knows, by one cache. Live data comes by events and does not pass through here. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({
+    baseUrl: '/api/v1',
+    responseHandler: 'content-type',
+    isJsonContentType: (headers) => /[/+]json\b/.test(headers.get('content-type') ?? ''),
+  }),
+  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History'],
+  endpoints: (build) => ({
+    shelf: build.query<StudySummary[], { trash: boolean }>({ query: ({ trash }) => `/studies?trash=${trash}`, providesTags: ['Shelf'] }),
+    study: build.query<Study, string>({ query: (id) => `/studies/${id}`, providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
+    createStudy: build.mutation<Study, StudyBody>({
+      query: (body) => ({ url: '/studies', method: 'POST', body }),
+      invalidatesTags: ['Shelf'],
+    }),
+    saveStudy: build.mutation<Study, { id: string; version: number; body: StudyBody }>({
+      query: ({ id, version, body }) => ({ url: `/studies/${id}`, method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : [{ type: 'Study', id }, 'Shelf', 'Verdict', 'History']),
+    }),
+    trashStudy: build.mutation<void, string>({ query: (id) => ({ url: `/studies/${id}`, method: 'DELETE' }), invalidatesTags: ['Shelf'] }),
+    restoreStudy: build.mutation<Study, string>({
+      query: (id) => ({ url: `/studies/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Shelf'],
+    }),
+    copyStudy: build.mutation<Study, { id: string; title: string }>({
+      query: ({ id, title }) => ({ url: `/studies/${id}/copy`, method: 'POST', body: { title } }),
+      invalidatesTags: ['Shelf'],
+    }),
+    history: build.query<HistoryEntry[], string>({ query: (id) => `/studies/${id}/history`, providesTags: ['History'] }),
+    scatter: build.query<BenchScatter[], string>({ query: (id) => `/studies/${id}/scatter`, providesTags: ['Verdict'] }),
+    testerRecord: build.query<TesterRecord, void>({ query: () => '/record', providesTags: ['Verdict'] }),
+    agreements: build.query<TwinReading[], string>({ query: (id) => `/studies/${id}/agreements`, providesTags: ['Verdict'] }),
+    conditions: build.query<Record<string, string>, string>({ query: (runId) => `/runs/${runId}/conditions`, providesTags: ['Runs'] }),
+    limits: build.query<Limit[], void>({ query: () => '/limits', providesTags: ['Limits'] }),
+    putLimit: build.mutation<Limit, { version: number; body: PutLimitBody }>({
+      query: ({ version, body }) => ({ url: '/limits', method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Limits']),
+    }),
+    instruments: build.query<Instrument[], { trash: boolean }>({
+      query: ({ trash }) => `/instruments?trash=${trash}`,
+      providesTags: ['Instruments'],
+    }),
+    createInstrument: build.mutation<Instrument, InstrumentBody>({
+      query: (body) => ({ url: '/instruments', method: 'POST', body }),
+      invalidatesTags: ['Instruments'],
+    }),
+    saveInstrument: build.mutation<Instrument, { id: string; version: number; body: InstrumentBody }>({
+      query: ({ id, version, body }) => ({ url: `/instruments/${id}`, method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Instruments']),
+    }),
+    trashInstrument: build.mutation<void, string>({
+      query: (id) => ({ url: `/instruments/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Instruments'],
+    }),
+    restoreInstrument: build.mutation<Instrument, string>({
+      query: (id) => ({ url: `/instruments/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Instruments'],
+    }),
+    calibrate: build.mutation<Calibration, { instrumentId: string; body: CalibrationBody }>({
+      query: ({ instrumentId, body }) => ({ url: `/instruments/${instrumentId}/calibrations`, method: 'POST', body }),
+      invalidatesTags: ['Instruments', 'Verdict', 'Runs'],
+    }),
+    runsOfChannel: build.query<RunOfChannel[], string>({
+      query: (id) => `/instrument-channels/${id}/runs`,
+      providesTags: ['Instruments', 'Runs'],
+    }),
+    surveys: build.query<SurveySummary[], { studyId: string; trash: boolean }>({
+      query: ({ studyId, trash }) => `/studies/${studyId}/surveys?trash=${trash}`,
+      providesTags: ['Surveys'],
+    }),
+    survey: build.query<Survey, string>({ query: (id) => `/surveys/${id}`, providesTags: (_r, _e, id) => [{ type: 'Survey', id }] }),
+    readSurvey: build.mutation<Survey, { studyId: string; body: NewSurveyBody }>({
+      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/surveys`, method: 'POST', body }),
+      invalidatesTags: ['Surveys'],
+    }),
+    saveSurvey: build.mutation<Survey, { id: string; version: number; body: SurveyBody }>({
+      query: ({ id, version, body }) => ({ url: `/surveys/${id}`, method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : [{ type: 'Survey', id }, 'Surveys']),
+    }),
+    trashSurvey: build.mutation<void, string>({
+      query: (id) => ({ url: `/surveys/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Surveys'],
+    }),
+    restoreSurvey: build.mutation<Survey, string>({
+      query: (id) => ({ url: `/surveys/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Surveys'],
+    }),
+    mounts: build.query<Mount[], string>({ query: (id) => `/studies/${id}/mounts`, providesTags: ['Mounts'] }),
+    makeMount: build.mutation<Mount, { studyId: string; body: MountBody }>({
+      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/mounts`, method: 'POST', body }),
+      invalidatesTags: ['Mounts', 'Study'],
+    }),
+    runs: build.query<Run[], string>({ query: (id) => `/studies/${id}/runs`, providesTags: ['Runs'] }),
+    run: build.query<Run, string>({ query: (id) => `/runs/${id}`, providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
+    startRun: build.mutation<Run, { studyId: string; body: StartRunBody }>({
+      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/runs`, method: 'POST', body }),
+      invalidatesTags: ['Runs', 'Study', 'Shelf', 'Rigs'],
+    }),
+    stopRun: build.mutation<Run, { id: string; reason: string }>({
+      query: ({ id, reason }) => ({ url: `/runs/${id}/stop`, method: 'POST', body: { reason } }),
+      invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict', 'Rigs'],
+    }),
+    markRun: build.mutation<Run, { id: string; body: MarkBody }>({
+      query: ({ id, body }) => ({ url: `/runs/${id}/events`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
+    }),
+    signOff: build.mutation<Run, { id: string; body: SignOffBody }>({
+      query: ({ id, body }) => ({ url: `/runs/${id}/sign-off`, method: 'PUT', body }),
+      invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
+    }),
+    trace: build.query<Trace, { runId: string; fromS?: number; toS?: number; points?: number }>({
+      query: ({ runId, fromS = 0, toS, points = 500 }) =>
+        `/runs/${runId}/trace?from=${fromS}${toS === undefined ? '' : `&to=${toS}`}&points=${points}`,
+      keepUnusedDataFor: 20,
+    }),
+    readings: build.query<RunReadings, string>({ query: (id) => `/runs/${id}/readings`, providesTags: ['Verdict'] }),
+    verdict: build.query<PairVerdict, { studyId: string; a?: string; b?: string }>({
+      query: ({ studyId, a, b }) => `/studies/${studyId}/verdict?${new URLSearchParams({ ...(a ? { a } : {}), ...(b ? { b } : {}) })}`,
+      providesTags: ['Verdict'],
+    }),
+    rigs: build.query<RigStatus[], void>({ query: () => '/rigs', providesTags: ['Rigs'] }),
+    stageLog: build.mutation<StagedLog, { studyId: string; file: File }>({
+      query: ({ studyId, file }) => {
+        const body = new FormData();
+        body.append('log', file);
+        return { url: `/studies/${studyId}/logs`, method: 'POST', body };
+      },
+    }),
+    makeRunOfLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: ImportRunBody }>({
+      query: ({ studyId, logId, fileName, body }) => ({
+        url: `/studies/${studyId}/logs/${logId}/run?name=${encodeURIComponent(fileName)}`,
+        method: 'POST',
+        body,
+      }),
+      invalidatesTags: ['Runs', 'Study', 'Shelf', 'Verdict'],
+    }),
+  }),
+});
+
+/** The sentence of a failed request, whatever kind of failure it was. */
+export function sentenceOf(error: unknown): string {
+  const { data, status } = (error ?? {}) as { data?: Problem | string; status?: number | string };
+  if (status === 'FETCH_ERROR') return 'The server does not answer. What you typed is kept here; try again when it is back.';
+  if (data && typeof data === 'object' && typeof data.detail === 'string') return data.detail;
+  return 'Something went wrong. Nothing was changed.';
+}
+
+export function statusOf(error: unknown): number | null {
+  const { status } = (error ?? {}) as { status?: number | string };
+  return typeof status === 'number' ? status : null;
+}
+
+export const {
+  useShelfQuery,
+  useStudyQuery,
+  useCreateStudyMutation,
+  useSaveStudyMutation,
+  useTrashStudyMutation,
+  useCopyStudyMutation,
+  useHistoryQuery,
+  useScatterQuery,
+  useTesterRecordQuery,
+  useAgreementsQuery,
+  useConditionsQuery,
+  useLimitsQuery,
+  usePutLimitMutation,
+  useInstrumentsQuery,
+  useCreateInstrumentMutation,
+  useSaveInstrumentMutation,
+  useTrashInstrumentMutation,
+  useRestoreInstrumentMutation,
+  useCalibrateMutation,
+  useRunsOfChannelQuery,
+  useSurveysQuery,
+  useSurveyQuery,
+  useReadSurveyMutation,
+  useSaveSurveyMutation,
+  useTrashSurveyMutation,
+  useRestoreSurveyMutation,
+  useRestoreStudyMutation,
+  useMountsQuery,
+  useMakeMountMutation,
+  useRunsQuery,
+  useRunQuery,
+  useStartRunMutation,
+  useStopRunMutation,
+  useMarkRunMutation,
+  useSignOffMutation,
+  useTraceQuery,
+  useReadingsQuery,
+  useVerdictQuery,
+  useRigsQuery,
+  useStageLogMutation,
+  useMakeRunOfLogMutation,
+} = api;

@@ -1,0 +1,43 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { Frame } from '../frame/Frame.tsx';
+import { NotHere } from '../frame/NotHere.tsx';
+import { ShelfPage } from '../shelf/ShelfPage.tsx';
+import { StudyFrame } from '../study/StudyFrame.tsx';
+
+/** Stations load on demand; the shelf is in the first script. */
+export const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    errorElement: <NotHere />,
+    hydrateFallbackElement: <p className="p-8 text-soft">Opening…</p>,
+    children: [
+      { path: '/', element: <ShelfPage /> },
+      { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
+      { path: '/instruments', lazy: async () => ({ Component: (await import('../instruments/InstrumentsPage.tsx')).InstrumentsPage }) },
+      {
+        path: '/studies/:studyId',
+        element: <StudyFrame />,
+        children: [
+          { index: true, element: <Navigate to="ask" replace /> },
+          { path: 'ask', lazy: async () => ({ Component: (await import('../ask/AskPage.tsx')).AskPage }) },
+          { path: 'look', lazy: async () => ({ Component: (await import('../look/LookPage.tsx')).LookPage }) },
+          { path: 'look/map', lazy: async () => ({ Component: (await import('../look/MapPage.tsx')).MapPage }) },
+          { path: 'look/camera', lazy: async () => ({ Component: (await import('../look/CameraPage.tsx')).CameraPage }) },
+          { path: 'equip', lazy: async () => ({ Component: (await import('../equip/EquipPage.tsx')).EquipPage }) },
+          { path: 'hold', lazy: async () => ({ Component: (await import('../hold/HoldPage.tsx')).HoldPage }) },
+          { path: 'plan', lazy: async () => ({ Component: (await import('../plan/PlanPage.tsx')).PlanPage }) },
+          { path: 'plan/factors', lazy: async () => ({ Component: (await import('../plan/FactorsPage.tsx')).FactorsPage }) },
+          { path: 'plan/order', lazy: async () => ({ Component: (await import('../plan/OrderPage.tsx')).OrderPage }) },
+          { path: 'mount', lazy: async () => ({ Component: (await import('../mount/MountPage.tsx')).MountPage }) },
+          { path: 'run', lazy: async () => ({ Component: (await import('../run/RunsPage.tsx')).RunsPage }) },
+          { path: 'run/import', lazy: async () => ({ Component: (await import('../run/ImportPage.tsx')).ImportPage }) },
+          { path: 'run/:runId', lazy: async () => ({ Component: (await import('../run/RunPage.tsx')).RunPage }) },
+          { path: 'read', lazy: async () => ({ Component: (await import('../read/ReadPage.tsx')).ReadPage }) },
+          { path: 'judge', lazy: async () => ({ Component: (await import('../judge/JudgePage.tsx')).JudgePage }) },
+          { path: 'report', lazy: async () => ({ Component: (await import('../report/ReportPage.tsx')).ReportPage }) },
+        ],
+      },
+      { path: '*', element: <NotHere /> },
+    ],
+  },
+]);

@@ -1,0 +1,140 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { CLAIM_UNITS } from '@red-ember/core';
+import { CLAIM_OUTCOMES, OUTCOME_NAMES, type ClaimBody, type StudyBody } from '@red-ember/contract';
+import { Button } from '../parts/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { Section } from '../parts/Section.tsx';
+import type { StudyDraft } from '../study/useStudyDraft.ts';
+
+export const spotOptions = (body: StudyBody) => body.spots.map((spot) => ({ value: spot.id, label: spot.name }));
+
+const directions = (claim: ClaimBody): { value: ClaimBody['direction']; label: string }[] =>
+  claim.outcome === 'temperature'
+    ? [
+        { value: 'cooler', label: 'cooler' },
+        { value: 'warmer', label: 'warmer' },
+        { value: 'no-difference', label: 'no different' },
+      ]
+    : [
+        { value: 'more', label: 'more' },
+        { value: 'less', label: 'less' },
+        { value: 'no-difference', label: 'no different' },
+      ];
+
+/** What each outcome is judged by; what no run records yet is said, so that nobody waits for it. */
+const HINTS: Partial<Record<ClaimBody['outcome'], string>> = {
+  noise: 'Kept; judged once runs record a sound level.',
+  clock: 'Kept; judged once runs record a clock.',
+  'watts-carried': 'Kept; judged once power sweeps are recorded.',
+};
+
+function ClaimEditor({
+  body,
+  claim,
+  index,
+  set,
+  remove,
+}: {
+  body: StudyBody;
+  claim: ClaimBody;
+  index: number;
+  set: (part: Partial<ClaimBody>) => void;
+  remove: () => void;
+}) {
+  const at = (field: keyof ClaimBody) => `/claims/${index}/${field}`;
+  return (
+    <fieldset className="mb-3 grid gap-x-4 gap-y-2 border-t border-rule pt-3 md:grid-cols-12">
+      <legend className="sr-only">Claim {index + 1}</legend>
+      <TextField
+        className="md:col-span-11"
+        label="In one sentence"
+        pointer={at('text')}
+        value={claim.text}
+        onChange={(text) => set({ text })}
+      />
+      <div className="flex items-end justify-end pb-1 md:col-span-1">
+        <Button look="quiet" className="!px-1" aria-label={`Remove claim ${index + 1}`} onClick={remove}>
+          <Trash2 size={16} aria-hidden />
+        </Button>
+      </div>
+      <ChoiceField
+        className="md:col-span-3"
+        label="About"
+        pointer={at('outcome')}
+        value={claim.outcome}
+        hint={HINTS[claim.outcome]}
+        onChange={(outcome) =>
+          set({
+            outcome,
+            spotId: null,
+            direction: claim.direction === 'no-difference' ? 'no-difference' : outcome === 'temperature' ? 'cooler' : 'more',
+          })
+        }
+        options={CLAIM_OUTCOMES.map((outcome) => ({ value: outcome, label: OUTCOME_NAMES[outcome] }))}
+      />
+      {claim.outcome === 'temperature' ? (
+        <ChoiceField
+          className="md:col-span-4"
+          label="Where"
+          pointer={at('spotId')}
+          value={claim.spotId ?? ''}
+          onChange={(id) => set({ spotId: id === '' ? null : id })}
+          options={[{ value: '', label: 'every spot' }, ...spotOptions(body)]}
+        />
+      ) : (
+        <span className="hidden md:col-span-4 md:block" />
+      )}
+      <ChoiceField
+        className="md:col-span-3"
+        label="It becomes"
+        pointer={at('direction')}
+        value={claim.direction}
+        onChange={(direction) => set({ direction })}
+        options={directions(claim)}
+      />
+      <NumberField
+        className="md:col-span-2"
+        label={claim.direction === 'no-difference' ? 'Within' : 'By at least'}
+        unit={CLAIM_UNITS[claim.outcome]}
+        pointer={at('leastEffect')}
+        value={claim.leastEffect}
+        disabled={claim.outcome === 'temperature' && claim.direction === 'no-difference'}
+        onChange={(leastEffect) => set({ leastEffect })}
+      />
+    </fieldset>
+  );
+}
+
+export function ClaimsSection({ body, change }: Pick<StudyDraft, 'body' | 'change'>) {
+  const { claims } = body;
+  const add = () =>
+    change({
+      claims: [...claims, { id: crypto.randomUUID(), text: '', outcome: 'temperature', spotId: null, direction: 'cooler', leastEffect: 2 }],
+    });
+  return (
+    <Section
+      title={claims.length > 1 ? 'The claims' : 'The claim'}
+      hint={
+        claims.length === 0
+          ? 'What the maker says, or what a reader suspects, with the effect that would bear it out.'
+          : 'The first one stands in the verdict.'
+      }
+      action={
+        <Button onClick={add}>
+          <Plus size={16} aria-hidden /> {claims.length === 0 ? 'Write down a claim' : 'Another claim'}
+        </Button>
+      }
+    >
+      {claims.map((claim, index) => (
+        <ClaimEditor
+          key={claim.id}
+          body={body}
+          claim={claim}
+          index={index}
+          set={(part) => change({ claims: claims.map((entry, i) => (i === index ? { ...entry, ...part } : entry)) })}
+          remove={() => change({ claims: claims.filter((_, i) => i !== index) })}
+        />
+      ))}
+    </Section>
+  );
+}

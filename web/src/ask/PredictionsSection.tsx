@@ -1,0 +1,115 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { format } from 'date-fns';
+import { signed } from '@red-ember/core';
+import type { PredictionBody } from '@red-ember/contract';
+import { Button } from '../parts/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { Section } from '../parts/Section.tsx';
+import type { StudyDraft } from '../study/useStudyDraft.ts';
+import { spotOptions } from './ClaimsSection.tsx';
+
+/** What the tester expects, spot by spot. Open until the first run starts; after that a record and no form. */
+export function PredictionsSection({
+  body,
+  change,
+  locked,
+  stamps,
+}: Pick<StudyDraft, 'body' | 'change'> & { locked: string | null; stamps: Record<string, string> }) {
+  const written = (id: string) => (stamps[id] ? `written ${format(new Date(stamps[id]), 'd MMM yyyy HH:mm')}` : 'stamped when it is saved');
+  const { predictions } = body;
+  const first = body.spots[0];
+  const set = (index: number, part: Partial<PredictionBody>) =>
+    change({ predictions: predictions.map((entry, i) => (i === index ? { ...entry, ...part } : entry)) });
+  if (locked)
+    return (
+      <Section title="What you expected" hint={`Fixed since the first run, ${locked.slice(0, 10)}.`}>
+        {predictions.length === 0 ? <p className="text-soft">No prediction was written down before the first run.</p> : null}
+        <ul className="grid gap-2">
+          {predictions.map((prediction) => (
+            <li key={prediction.id} className="border-l-[3px] border-stone/60 pl-3">
+              <b className="font-semibold">
+                {signed(prediction.expectedK, 1)} ± {prediction.plusMinusK.toFixed(1)} K
+              </b>{' '}
+              at {body.spots.find((spot) => spot.id === prediction.spotId)?.name ?? 'a spot that is gone'}
+              <span className="text-soft">
+                {prediction.text ? `. ${prediction.text}` : ''} <span className="text-[0.87rem]">({written(prediction.id)})</span>
+              </span>
+            </li>
+          ))}
+        </ul>
+      </Section>
+    );
+  return (
+    <Section
+      title="What you expect"
+      hint={
+        predictions.length === 0
+          ? 'Written before the runs, fixed by the first of them, scored afterwards.'
+          : 'Fixed when the first run starts.'
+      }
+      action={
+        <Button
+          disabled={!first}
+          onClick={() =>
+            change({ predictions: [...predictions, { id: crypto.randomUUID(), text: '', spotId: first!.id, expectedK: 0, plusMinusK: 1 }] })
+          }
+        >
+          <Plus size={16} aria-hidden /> {predictions.length === 0 ? 'Write down a prediction' : 'Another prediction'}
+        </Button>
+      }
+    >
+      {!first ? <p className="text-[0.87rem] text-soft">Place at least one spot at Look first.</p> : null}
+      {predictions.map((prediction, index) => {
+        const at = (field: keyof PredictionBody) => `/predictions/${index}/${field}`;
+        return (
+          <fieldset key={prediction.id} className="mb-3 grid gap-x-4 gap-y-2 border-t border-rule pt-3 md:grid-cols-12">
+            <legend className="sr-only">Prediction {index + 1}</legend>
+            <ChoiceField
+              className="md:col-span-4"
+              label="Spot"
+              pointer={at('spotId')}
+              value={prediction.spotId}
+              onChange={(spotId) => set(index, { spotId })}
+              options={spotOptions(body)}
+            />
+            <NumberField
+              className="md:col-span-4"
+              label="Change against the reference"
+              unit="K"
+              pointer={at('expectedK')}
+              value={prediction.expectedK}
+              onChange={(expectedK) => set(index, { expectedK })}
+              hint="Negative is cooler."
+            />
+            <NumberField
+              className="md:col-span-3"
+              label="Give or take"
+              unit="K"
+              pointer={at('plusMinusK')}
+              value={prediction.plusMinusK}
+              onChange={(plusMinusK) => set(index, { plusMinusK })}
+            />
+            <div className="flex justify-end pt-7 md:col-span-1">
+              <Button
+                look="quiet"
+                className="!px-1"
+                aria-label={`Remove prediction ${index + 1}`}
+                onClick={() => change({ predictions: predictions.filter((_, i) => i !== index) })}
+              >
+                <Trash2 size={16} aria-hidden />
+              </Button>
+            </div>
+            <TextField
+              className="md:col-span-12"
+              label="Why"
+              hint={written(prediction.id)}
+              pointer={at('text')}
+              value={prediction.text}
+              onChange={(text) => set(index, { text })}
+            />
+          </fieldset>
+        );
+      })}
+    </Section>
+  );
+}

@@ -1,0 +1,79 @@
+import { Keyboard, Moon, Sun } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Link, Outlet, useLocation, useMatch, useParams } from 'react-router';
+import { themeChosen } from '../app/settings.ts';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { KeysDialog } from './KeysDialog.tsx';
+import { StationSpine } from './StationSpine.tsx';
+
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+}
+
+function ThemeButton() {
+  const dispatch = useAppDispatch();
+  useAppSelector((state) => state.settings.theme);
+  const dark = document.documentElement.dataset.theme === 'dark';
+  return (
+    <button
+      type="button"
+      className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
+      onClick={() => dispatch(themeChosen(dark ? 'light' : 'dark'))}
+    >
+      {dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />} {dark ? 'Light' : 'Dark'}
+    </button>
+  );
+}
+
+/** What belongs to the bench and not to one study. */
+const BENCH = [
+  { to: '/', label: 'All studies' },
+  { to: '/instruments', label: 'Instruments' },
+  { to: '/limits', label: 'Limits' },
+];
+
+/** Spine at the left, page at the right, the same on every screen. */
+export function Frame() {
+  const [keysOpen, setKeysOpen] = useState(false);
+  const { studyId } = useParams();
+  const { pathname, search } = useLocation();
+  const onRun = useMatch('/studies/:studyId/run/:runId') !== null;
+  const arm = onRun && new URLSearchParams(search).get('view') === 'arm';
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === '?' && !isTyping(event.target)) setKeysOpen(true);
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, []);
+  useEffect(() => {
+    scrollTo(0, 0);
+  }, [pathname]);
+  if (arm) return <Outlet />;
+  return (
+    <div className="min-h-screen lg:grid lg:grid-cols-[7.6rem_minmax(0,1fr)]">
+      <a href="#sheet" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lift focus:p-2">
+        Skip to the page
+      </a>
+      <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-1 px-5 pt-4 lg:sticky lg:top-0 lg:h-screen lg:flex-col lg:flex-nowrap lg:items-stretch lg:px-0 lg:pb-4 lg:pl-6 lg:pt-6">
+        <Link to="/" className="font-semibold leading-tight no-underline">
+          Red <span className="text-ember-text lg:block">Ember</span>
+        </Link>
+        {studyId ? <StationSpine studyId={studyId} /> : null}
+        <div className="flex gap-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:gap-1">
+          {BENCH.filter(({ to }) => to !== pathname).map(({ to, label }) => (
+            <Link key={to} to={to} className="py-1 text-soft no-underline hover:text-ink">
+              {label}
+            </Link>
+          ))}
+          <button type="button" className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink" onClick={() => setKeysOpen(true)}>
+            <Keyboard size={15} aria-hidden /> Keys
+          </button>
+          <ThemeButton />
+        </div>
+      </header>
+      <Outlet />
+      <KeysDialog open={keysOpen} onClose={() => setKeysOpen(false)} />
+    </div>
+  );
+}

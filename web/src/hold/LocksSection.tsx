@@ -1,0 +1,177 @@
+import { ChevronDown, ChevronRight, Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { USUAL_LOCKS, type LockBody } from '@red-ember/contract';
+import { Button } from '../parts/Button.tsx';
+import { NumberField, TextField } from '../parts/Field.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
+import type { StudyDraft } from '../study/useStudyDraft.ts';
+
+const COLUMNS = 'grid items-start gap-x-3 gap-y-1 sm:grid-cols-[11rem_minmax(0,1fr)_4.6rem_5.4rem_7rem_3.4rem]';
+
+/** Units that usually go with a lock, so that they need not be typed. */
+const UNITS: Record<string, string> = {
+  'Fan duty': '%',
+  'Power cap': 'W',
+  'Voltage under load': 'V',
+  'Core clock': 'MHz',
+  'Memory clock': 'MHz',
+  'Soak time': 'min',
+};
+
+/** The value of one part where it differs; empty means as for all. */
+function Overrides({
+  lock,
+  index,
+  body,
+  set,
+}: {
+  lock: LockBody;
+  index: number;
+  body: StudyDraft['body'];
+  set: (part: Partial<LockBody>) => void;
+}) {
+  return (
+    <div className="mb-2 ml-4 grid gap-2 border-l border-rule pl-4 sm:grid-cols-3">
+      {body.subjects.map((subject) => {
+        const at = lock.overrides.findIndex((override) => override.subjectId === subject.id);
+        const rest = lock.overrides.filter((override) => override.subjectId !== subject.id);
+        return (
+          <TextField
+            key={subject.id}
+            label={`${lock.name} of ${subject.name}`}
+            pointer={at < 0 ? '' : `/locks/${index}/overrides/${at}/value`}
+            value={lock.overrides[at]?.value ?? ''}
+            hint={at < 0 ? `as for all: ${lock.value}` : undefined}
+            onChange={(value) =>
+              set({
+                overrides:
+                  value === ''
+                    ? rest
+                    : at < 0
+                      ? [...lock.overrides, { subjectId: subject.id, value }]
+                      : lock.overrides.map((override, i) => (i === at ? { ...override, value } : override)),
+              })
+            }
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+export function LocksSection({ body, change, offered }: Pick<StudyDraft, 'body' | 'change'> & { offered: string[] }) {
+  const [open, setOpen] = useState<number | null>(null);
+  const { locks } = body;
+  const set = (index: number, part: Partial<LockBody>) =>
+    change({ locks: locks.map((lock, i) => (i === index ? { ...lock, ...part } : lock)) });
+  const add = () => {
+    const name = USUAL_LOCKS.find((usual) => !locks.some((lock) => lock.name === usual)) ?? `Lock ${locks.length + 1}`;
+    change({ locks: [...locks, { name, value: '', unit: UNITS[name] ?? '', tolerance: null, channel: '', overrides: [] }] });
+  };
+  return (
+    <Section
+      title="What is held"
+      hint="watched where a channel records it, else confirmed by hand for every run"
+      action={
+        <Button onClick={add}>
+          <Plus size={16} aria-hidden /> Add
+        </Button>
+      }
+    >
+      {locks.length === 0 ? (
+        <Notice tone="hint">
+          Nothing written down yet. Workload, firmware, orientation and case are the usual start; with fans, their duty.
+        </Notice>
+      ) : (
+        <div className={`${COLUMNS} mb-1 hidden text-[0.87rem] text-soft sm:grid`} aria-hidden>
+          <span>what</span>
+          <span>held at</span>
+          <span>unit</span>
+          <span>give or take</span>
+          <span>watched by</span>
+        </div>
+      )}
+      {locks.map((lock, index) => {
+        const at = (field: keyof LockBody) => `/locks/${index}/${field}`;
+        return (
+          <div key={index} className="mb-2">
+            <div className={COLUMNS}>
+              <TextField
+                hideLabel
+                label={`Name of setting ${index + 1}`}
+                pointer={at('name')}
+                value={lock.name}
+                suggestions={USUAL_LOCKS}
+                onChange={(name) => set(index, { name, unit: lock.unit || (UNITS[name] ?? '') })}
+              />
+              <TextField
+                hideLabel
+                label={`Value of ${lock.name}`}
+                pointer={at('value')}
+                value={lock.value}
+                onChange={(value) => set(index, { value })}
+              />
+              <TextField
+                hideLabel
+                label={`Unit of ${lock.name}`}
+                pointer={at('unit')}
+                value={lock.unit}
+                onChange={(unit) => set(index, { unit })}
+              />
+              <NumberField
+                hideLabel
+                label={`Tolerance of ${lock.name}`}
+                pointer={at('tolerance')}
+                value={lock.tolerance}
+                onChange={(value) => set(index, { tolerance: Number.isNaN(value) ? null : value })}
+              />
+              <TextField
+                hideLabel
+                label={`Channel that watches ${lock.name}`}
+                placeholder="by hand"
+                pointer={at('channel')}
+                value={lock.channel}
+                suggestions={offered}
+                onChange={(channel) => set(index, { channel })}
+              />
+              <span className="flex justify-end pt-1">
+                {body.subjects.length > 1 ? (
+                  <button
+                    type="button"
+                    className="p-1 text-soft hover:text-ink"
+                    aria-expanded={open === index}
+                    aria-label={`${lock.name} part by part`}
+                    title="Part by part"
+                    onClick={() => setOpen(open === index ? null : index)}
+                  >
+                    {open === index ? <ChevronDown size={16} aria-hidden /> : <ChevronRight size={16} aria-hidden />}
+                  </button>
+                ) : null}
+                <button
+                  type="button"
+                  className="p-1 text-soft hover:text-ink"
+                  aria-label={`Remove ${lock.name}`}
+                  onClick={() => change({ locks: locks.filter((_, i) => i !== index) })}
+                >
+                  <Trash2 size={15} aria-hidden />
+                </button>
+              </span>
+            </div>
+            {lock.overrides.length > 0 && open !== index ? (
+              <p className="ml-1 mt-0.5 text-[0.87rem] text-soft">
+                {lock.overrides
+                  .map(
+                    (override) =>
+                      `${body.subjects.find((subject) => subject.id === override.subjectId)?.name ?? 'a part'}: ${override.value}`,
+                  )
+                  .join(' · ')}
+              </p>
+            ) : null}
+            {open === index ? <Overrides lock={lock} index={index} body={body} set={(part) => set(index, part)} /> : null}
+          </div>
+        );
+      })}
+    </Section>
+  );
+}

@@ -1,0 +1,53 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { PairJudgement } from '@red-ember/core';
+import { definitionOf, type Run, type Study, type Trace } from '@red-ember/contract';
+import { useTraceQuery } from '../app/api.ts';
+import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
+import { toneOf } from './JudgePage.tsx';
+import { aboveRoom } from './aboveRoom.ts';
+
+const COLOURS = { stone: 'var(--soft)', ember: 'var(--ember-text)', quench: 'var(--quench-text)' };
+
+function lineOf(
+  trace: Trace | undefined,
+  run: Run | undefined,
+  spotId: string,
+  rise: boolean,
+): { t: number[]; y: (number | null)[] } | null {
+  const spot = trace?.series.find((series) => series.spotId === spotId);
+  const room = trace?.series.find((series) => series.role === 'room');
+  if (!spot || !run) return null;
+  return rise && room ? aboveRoom(spot, room) : spot;
+}
+
+/** The chosen spot over time, one run of each side, on one clock. */
+export function ComparedTrace({ study, judgement, runs, spotId }: { study: Study; judgement: PairJudgement; runs: Run[]; spotId: string }) {
+  const [runA, runB] = [judgement.a.runIds[0], judgement.b.runIds[0]].map((id) => runs.find((run) => run.id === id));
+  const { data: traceA } = useTraceQuery(runA ? { runId: runA.id } : skipToken);
+  const { data: traceB } = useTraceQuery(runB ? { runId: runB.id } : skipToken);
+  const rise = study.rules.basis === 'rise';
+  const name = definitionOf(study, spotId)?.name ?? '';
+  const judged = judgement.spots.find((spot) => spot.spotId === spotId);
+  const lines: ChartTrace[] = [];
+  const a = lineOf(traceA, runA, spotId, rise);
+  if (a && runA) lines.push({ key: 'a', name: `${judgement.a.name}, run ${runA.number}`, colour: COLOURS.stone, dash: '6 3', ...a });
+  const b = lineOf(traceB, runB, spotId, rise);
+  if (b && runB)
+    lines.push({ key: 'b', name: `${judgement.b.name}, run ${runB.number}`, colour: COLOURS[judged ? toneOf(judged) : 'stone'], ...b });
+  if (lines.length === 0) return null;
+  const load = (runA ?? runB)?.phases.find((phase) => phase.kind === 'load');
+  return (
+    <section className="pt-4">
+      <h2 className="mb-5 text-[0.93rem] font-normal text-soft">
+        <b className="font-semibold text-ink">{name}</b>, {rise ? 'rise over room' : 'temperature'}, first run of each side
+      </h2>
+      <TraceChart
+        label={`${name} over time`}
+        unit={rise ? 'K' : '°C'}
+        traces={lines}
+        height={190}
+        shaded={load ? [{ fromS: load.startS, toS: load.endS ?? 0, tone: 'phase' }] : []}
+      />
+    </section>
+  );
+}

@@ -1,0 +1,92 @@
+import { Link } from 'react-router';
+import { fixed, type Finding } from '@red-ember/core';
+import type { PairVerdict, Run, Study } from '@red-ember/contract';
+import { MarginGroup, Note, type NoteTone } from '../frame/Margin.tsx';
+
+const TONES: Record<Finding['severity'], NoteTone> = { blocks: 'heat', weakens: 'caution', note: 'plain' };
+
+function FindingNote({ study, finding }: { study: Study; finding: Finding }) {
+  return (
+    <Note tone={TONES[finding.severity]}>
+      {finding.evidence} {finding.remedy}
+      {finding.runId ? (
+        <>
+          {' '}
+          <Link to={`/studies/${study.id}/run/${finding.runId}`}>See trace</Link>
+        </>
+      ) : null}
+    </Note>
+  );
+}
+
+/** Everything that qualifies the verdict, each beside what it is about. */
+export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict: PairVerdict; runs: Run[] }) {
+  const { judgement, claims, predictions } = verdict;
+  const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
+  const [least, most] = [Math.min(...known.map((one) => one.sd)), Math.max(...known.map((one) => one.sd))].map((sd) => fixed(sd, 2));
+  const scatter = least === most ? `${least} K` : `${least} to ${most} K by kind of spot`;
+  const general = judgement.findings.filter((finding) => finding.spotId === null);
+  const spots = study.spots.filter(
+    (spot) =>
+      judgement.findings.some((finding) => finding.spotId === spot.id) ||
+      judgement.spots.some((entry) => entry.spotId === spot.id && entry.comparison?.repeatsToCall),
+  );
+  return (
+    <>
+      <MarginGroup title="What qualifies this page">
+        {judgement.leftOut.map((entry) => (
+          <Note key={entry.runId} tone="heat" lead={`Left out: ${entry.label}.`}>
+            {entry.reason} <Link to={`/studies/${study.id}/run/${entry.runId}`}>See trace</Link>
+          </Note>
+        ))}
+        {[...general]
+          .sort((a, b) => (a.severity === b.severity ? 0 : a.severity === 'note' ? 1 : -1))
+          .map((finding, i) => (
+            <FindingNote key={i} study={study} finding={finding} />
+          ))}
+        {known.length > 0 ? (
+          <Note>
+            {known[0]!.assumed ? 'Scatter between runs is assumed' : 'The bench’s own scatter between equal runs is pooled in'}: {scatter}.
+          </Note>
+        ) : null}
+        {runs.length > 0 && runs.every((run) => run.disposition === 'undecided') ? (
+          <Note>No run is signed off yet; all that nothing speaks against are used.</Note>
+        ) : null}
+        {general.length === 0 && judgement.leftOut.length === 0 ? (
+          <Note>{verdict.refusal ? 'Nothing to weigh yet.' : 'Nothing was found that weakens the comparison.'}</Note>
+        ) : null}
+      </MarginGroup>
+      {spots.map((spot) => {
+        const repeats = judgement.spots.find((entry) => entry.spotId === spot.id)?.comparison?.repeatsToCall;
+        return (
+          <MarginGroup key={spot.id} title={`Beside “${spot.name}”`}>
+            {judgement.findings
+              .filter((finding) => finding.spotId === spot.id)
+              .map((finding, i) => (
+                <FindingNote key={i} study={study} finding={finding} />
+              ))}
+            {repeats ? <Note>About {repeats} runs a side would decide a difference of this size.</Note> : null}
+          </MarginGroup>
+        );
+      })}
+      {claims.length > 0 && !verdict.refusal ? (
+        <MarginGroup title={claims.length === 1 ? 'The claim' : 'The claims'}>
+          {claims.map((claim, i) => (
+            <Note key={i} tone={claim.outcome === 'contradicted' ? 'heat' : claim.outcome === 'supported' ? 'cool' : 'caution'}>
+              {claim.sentence}
+            </Note>
+          ))}
+        </MarginGroup>
+      ) : null}
+      {predictions.length > 0 ? (
+        <MarginGroup title="Expected before the runs">
+          {predictions.map((prediction, i) => (
+            <Note key={i} tone={prediction.outcome === 'missed' ? 'caution' : 'plain'}>
+              {prediction.sentence}
+            </Note>
+          ))}
+        </MarginGroup>
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,190 @@
+import { ListPlus, Plus, Trash2 } from 'lucide-react';
+import { Fragment, useState } from 'react';
+import { Link } from 'react-router';
+import type { Limit, SpotBody, StudyBody } from '@red-ember/contract';
+import { useLimitsQuery, useRigsQuery } from '../app/api.ts';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Button } from '../parts/Button.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { OpenerCell } from '../parts/OpenerCell.tsx';
+import { Section } from '../parts/Section.tsx';
+import { EditSheet } from '../study/EditSheet.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import type { StudyDraft } from '../study/useStudyDraft.ts';
+import { AddSeveral } from './AddSeveral.tsx';
+import { LookTabs } from './LookTabs.tsx';
+import { SpotEditor } from './SpotEditor.tsx';
+import { newSpot } from './spots.ts';
+
+const METHODS: Record<SpotBody['method'], string> = { attached: '', own: 'own', infrared: 'infrared' };
+
+/** Removes a spot and everything in the study that names it. */
+export function withoutSpot(body: StudyBody, id: string): Partial<StudyBody> {
+  return {
+    spots: body.spots.filter((spot) => spot.id !== id).map((spot) => (spot.twinOf === id ? { ...spot, twinOf: null } : spot)),
+    claims: body.claims.map((claim) => (claim.spotId === id ? { ...claim, spotId: null } : claim)),
+    predictions: body.predictions.filter((prediction) => prediction.spotId !== id),
+    subjects: body.subjects.map((subject) => ({
+      ...subject,
+      map: subject.map && { ...subject.map, placements: subject.map.placements.filter((placement) => placement.spotId !== id) },
+    })),
+  };
+}
+
+function SpotTable({ body, change, limits, offered }: Pick<StudyDraft, 'body' | 'change'> & { limits: Limit[]; offered: string[] }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const [several, setSeveral] = useState(false);
+  const set = (index: number, part: Partial<SpotBody>) =>
+    change({ spots: body.spots.map((spot, i) => (i === index ? { ...spot, ...part } : spot)) });
+  const add = () => {
+    const spot = newSpot(body.spots, limits, `Spot ${body.spots.length + 1}`, offered);
+    change({ spots: [...body.spots, spot] });
+    setOpen(spot.id);
+  };
+  return (
+    <Section
+      title={body.spots.length === 0 ? 'Spots' : `${body.spots.length} spots`}
+      action={
+        <span className="flex gap-2">
+          <Button look="quiet" onClick={() => setSeveral(true)}>
+            <ListPlus size={16} aria-hidden /> Add several
+          </Button>
+          <Button onClick={add}>
+            <Plus size={16} aria-hidden /> Add a spot
+          </Button>
+        </span>
+      }
+    >
+      {body.spots.length === 0 ? (
+        <Notice tone="hint">
+          A spot is one place whose temperature is read, with the limit it must stay under. Survey the bare part first; then place spots
+          where it runs hot, on both faces.
+        </Notice>
+      ) : (
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Spot</th>
+              <th>Component</th>
+              <th className="num">Advisory</th>
+              <th className="num">Throttles</th>
+              <th className="num">Limit</th>
+              <th className="num">Cut-out</th>
+              <th>Read by</th>
+              <th aria-label="Remove" />
+            </tr>
+          </thead>
+          <tbody>
+            {body.spots.map((spot, index) => {
+              const shown = open === spot.id;
+              const c = (value: number | null) => (value === null || Number.isNaN(value) ? '' : `${value} °C`);
+              return (
+                <Fragment key={spot.id}>
+                  <tr>
+                    <OpenerCell
+                      name={spot.name}
+                      pointer={`/spots/${index}`}
+                      open={shown}
+                      onToggle={() => setOpen(shown ? null : spot.id)}
+                    />
+                    <td>{spot.componentClass}</td>
+                    <td className="num text-soft">{c(spot.advisoryC)}</td>
+                    <td className="num text-soft">{c(spot.throttleC)}</td>
+                    <td className="num font-semibold">{c(spot.limitC)}</td>
+                    <td className="num text-soft">{c(spot.cutOutC)}</td>
+                    <td>
+                      {spot.sensor}
+                      <span className="text-soft">
+                        {METHODS[spot.method] ? `, ${METHODS[spot.method]}` : ''}
+                        {spot.byHand ? ', by hand' : ''}
+                      </span>
+                    </td>
+                    <td className="num !pr-0">
+                      <button
+                        type="button"
+                        className="p-1 text-soft hover:text-ink"
+                        aria-label={`Remove ${spot.name}`}
+                        onClick={() => change(withoutSpot(body, spot.id))}
+                      >
+                        <Trash2 size={15} aria-hidden />
+                      </button>
+                    </td>
+                  </tr>
+                  {shown ? (
+                    <tr>
+                      <td colSpan={8} className="!p-0">
+                        <SpotEditor
+                          spot={spot}
+                          index={index}
+                          limits={limits}
+                          drive={body.subjects[0]!.drive}
+                          change={(part) => set(index, part)}
+                        />
+                      </td>
+                    </tr>
+                  ) : null}
+                </Fragment>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      <AddSeveral
+        open={several}
+        onClose={() => setSeveral(false)}
+        onAdd={(names, method) =>
+          change({
+            spots: names.reduce(
+              (spots, name) => [...spots, newSpot(spots, limits, name, offered, method, body.subjects[0]!.drive)],
+              body.spots,
+            ),
+          })
+        }
+      />
+    </Section>
+  );
+}
+
+export function LookPage() {
+  const study = useStudy();
+  const { data: limits = [] } = useLimitsQuery();
+  const { data: rigs = [] } = useRigsQuery();
+  const offered = rigs
+    .filter((rig) => rig.connected)
+    .flatMap((rig) => rig.channels.filter((channel) => channel.unit === '°C' && channel.key !== 'room').map((channel) => channel.key));
+  return (
+    <EditSheet
+      study={study}
+      station="Look"
+      heading="Where does it run hot, and how hot may it get?"
+      under={`${study.subjects.map((subject) => subject.name).join(', ')} · ${study.spots.length} spots`}
+      margin={
+        <>
+          <MarginGroup title="Placing spots">
+            <Note>Look at the bare part first. Place spots on both faces: a cover may cool one and heat the other.</Note>
+            <Note>The part’s own sensor sits somewhere unknown. Keep a thermocouple beside it.</Note>
+            <Note tone="caution" lead="Infrared on shiny metal lies.">
+              Put matt tape on it first.
+            </Note>
+          </MarginGroup>
+          <MarginGroup title="Limits">
+            <Note>
+              Start figures come from the <Link to="/limits">limits library</Link>. They are general engineering knowledge until you replace
+              them from the part’s data sheet.
+            </Note>
+            <Note tone="heat" lead="Cut-out.">
+              The server and the rig both remove the load when it is exceeded for its hold time.
+            </Note>
+          </MarginGroup>
+        </>
+      }
+    >
+      {({ body, change }) => (
+        <>
+          <LookTabs />
+          <SpotTable body={body} change={change} limits={limits} offered={offered} />
+        </>
+      )}
+    </EditSheet>
+  );
+}

@@ -1,0 +1,98 @@
+import { blankSpot, GENERAL_FIGURE, type ComponentClass, type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
+
+/** A spot's limits as the library states them for a class; the cut-out follows a little above. */
+export function fromLibrary(
+  limits: readonly Limit[],
+  componentClass: ComponentClass,
+  drive: DriveTemperaturesBody | null = null,
+): Partial<SpotBody> {
+  if (componentClass === 'drive sensor' && drive) return published(drive);
+  const limit = limits.find((entry) => entry.componentClass === componentClass);
+  if (!limit) return { componentClass };
+  return {
+    componentClass,
+    advisoryC: limit.advisoryC,
+    advisorySource: limit.advisorySource,
+    throttleC: limit.throttleC,
+    throttleSource: limit.throttleSource,
+    limitC: limit.neverExceedC,
+    limitSource: limit.neverExceedSource,
+    cutOutC: limit.neverExceedC + 3,
+  };
+}
+
+/** What a drive publishes about itself goes before any general figure. */
+function published(drive: DriveTemperaturesBody): Partial<SpotBody> {
+  const { warningC, criticalC, managed1C } = drive;
+  const throttleC = managed1C !== null && managed1C <= warningC ? managed1C : null;
+  return {
+    componentClass: 'drive sensor',
+    advisoryC: null,
+    advisorySource: '',
+    throttleC,
+    throttleSource: throttleC === null ? '' : 'first managed temperature, published by the drive',
+    limitC: warningC,
+    limitSource: 'warning temperature, published by the drive',
+    cutOutC: criticalC,
+  };
+}
+
+/** Whether the limits still stand as the library gave them, so that another class may replace them. */
+export function standsAsGiven(spot: SpotBody, limits: readonly Limit[]): boolean {
+  if (spot.limitSource.startsWith(GENERAL_FIGURE)) return true;
+  const given = fromLibrary(limits, spot.componentClass);
+  return given.limitC === spot.limitC && given.limitSource === spot.limitSource;
+}
+
+/** Words in a name that give its class away. */
+const WORDS: [RegExp, ComponentClass][] = [
+  [/controller/i, 'drive controller'],
+  [/flash/i, 'flash'],
+  [/hot ?spot/i, 'hot spot'],
+  [/memory|vram/i, 'memory'],
+  [/stage|mosfet|mos\b/i, 'power stage'],
+  [/inductor|choke|coil/i, 'inductor'],
+  [/capacitor/i, 'capacitor'],
+  [/hub|chip ?set/i, 'hub chip'],
+  [/processor|cpu/i, 'processor'],
+  [/coolant|water|liquid/i, 'coolant'],
+  [/sink|fin|housing|handle/i, 'touchable metal'],
+  [/core|gpu|die/i, 'graphics core'],
+  [/own sensor|drive.?s own/i, 'drive sensor'],
+];
+
+export function guessClass(name: string): ComponentClass {
+  return WORDS.find(([pattern]) => pattern.test(name))?.[1] ?? 'board';
+}
+
+/** A channel that no spot uses yet: the next of those on offer, else the next number. */
+export function freeChannel(spots: readonly SpotBody[], offered: readonly string[], own: boolean): string {
+  const taken = new Set(spots.map((spot) => spot.channel));
+  const free = offered.find((key) => !taken.has(key));
+  if (free) return free;
+  const stem = own ? 's' : 'tc';
+  for (let n = 1; ; n++) if (!taken.has(`${stem}${n}`)) return `${stem}${n}`;
+}
+
+/** A new spot with the limits of its class, on a channel of its own. */
+export function newSpot(
+  spots: readonly SpotBody[],
+  limits: readonly Limit[],
+  name: string,
+  offered: readonly string[] = [],
+  method: SpotBody['method'] = 'attached',
+  drive: DriveTemperaturesBody | null = null,
+): SpotBody {
+  const channel = freeChannel(spots, method === 'attached' ? offered : [], method === 'own');
+  const own = method === 'own';
+  return {
+    ...blankSpot(crypto.randomUUID(), name, channel),
+    ...fromLibrary(limits, guessClass(name), drive),
+    method,
+    byHand: method === 'infrared',
+    sensor: own ? `own ${channel}` : method === 'infrared' ? 'IR' : channel.toUpperCase().replace(/(\D)(\d)/, '$1 $2'),
+    accuracyK: own ? 3 : method === 'infrared' ? 2 : 0.5,
+    resolutionK: own ? 1 : 0.1,
+    placementK: own ? 5 : method === 'infrared' ? 1.5 : 0.5,
+  };
+}

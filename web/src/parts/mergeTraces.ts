@@ -1,0 +1,45 @@
+export interface DrawnTrace {
+  key: string;
+  t: number[];
+  y: (number | null)[];
+}
+
+export type Row = { t: number } & Record<string, number | null>;
+
+/**
+ * One table for the chart from traces with times of their own: a trace between two of its points is drawn on the straight line
+ * between them, a gap stays a gap.
+ */
+export function mergeTraces(traces: readonly DrawnTrace[]): Row[] {
+  const times = [...new Set(traces.flatMap((trace) => trace.t))].sort((a, b) => a - b);
+  const rows = times.map((t): Row => ({ t }) as Row);
+  for (const { key, t, y } of traces) {
+    let next = 0;
+    rows.forEach((row) => {
+      while (next < t.length && t[next]! < row.t) next++;
+      if (next < t.length && t[next] === row.t) row[key] = y[next]!;
+      else if (next > 0 && next < t.length && y[next - 1] != null && y[next] != null) {
+        const share = (row.t - t[next - 1]!) / (t[next]! - t[next - 1]!);
+        row[key] = y[next - 1]! + share * (y[next]! - y[next - 1]!);
+      } else row[key] = null;
+    });
+  }
+  return rows;
+}
+
+/** Round steps for an axis of minutes: about `count` of them. */
+export function timeTicks(fromS: number, toS: number, count = 8): number[] {
+  const steps = [10, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 14400];
+  const step = steps.find((candidate) => (toS - fromS) / candidate <= count) ?? 28800;
+  const ticks: number[] = [];
+  for (let t = Math.ceil(fromS / step) * step; t <= toS + 1e-9; t += step) ticks.push(t);
+  return ticks;
+}
+
+/** Round steps for an axis of values: at most about six of them. */
+export function valueTicks(low: number, high: number): number[] {
+  const step = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000].find((candidate) => (high - low) / candidate <= 6) ?? 5000;
+  const ticks: number[] = [];
+  for (let value = Math.ceil(low / step) * step; value <= high; value += step) ticks.push(value);
+  return ticks;
+}

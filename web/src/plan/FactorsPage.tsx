@@ -1,0 +1,327 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { aliasesOf, countCombinations, counted } from '@red-ember/core';
+import { levelsOf, type FactorBody, type ImpossibleBody, type StudyBody } from '@red-ember/contract';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Button } from '../parts/Button.tsx';
+import { NumberField, TextField } from '../parts/Field.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
+import { EditSheet } from '../study/EditSheet.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { useStudyDraft, type StudyDraft } from '../study/useStudyDraft.ts';
+import { candidatesOf, soundFactors, withCandidates, withFactor, withoutFactor } from './edits.ts';
+import { PlanTabs } from './PlanTabs.tsx';
+
+type Edit = Pick<StudyDraft, 'body' | 'change'>;
+
+const USUAL: FactorBody[] = [
+  { name: 'Cooler', levels: ['stock', 'other'], changeMin: 25 },
+  { name: 'Pad', levels: ['P6', 'P12'], changeMin: 15 },
+  { name: 'Paste', levels: ['K', 'L'], changeMin: 20 },
+  { name: 'Fans', levels: ['one', 'two'], changeMin: 5 },
+  { name: 'Panel', levels: ['on', 'off'], changeMin: 2 },
+  { name: 'Orientation', levels: ['upright', 'flat'], changeMin: 3 },
+];
+
+function FactorRow({ body, change, index }: Edit & { index: number }) {
+  const factor = body.factors[index]!;
+  // Taken when the row is left: half a name may be another factor's, and what stands between two commas is no level yet.
+  const [typed, setTyped] = useState<{ name?: string; levels?: string }>({});
+  const twin = typed.name !== undefined && body.factors.some((other, i) => i !== index && other.name === typed.name!.trim());
+  const at = (field: keyof FactorBody) => `/factors/${index}/${field}`;
+  const take = () => {
+    const name = typed.name === undefined || twin ? factor.name : typed.name.trim();
+    const levels = typed.levels?.split(',').flatMap((level) => level.trim() || []) ?? factor.levels;
+    // A name that is another factor's stays on screen, with the reason, and is not taken: variants could not tell them apart.
+    setTyped(twin ? { name: typed.name! } : {});
+    if (name !== factor.name || levels.join('\n') !== factor.levels.join('\n')) change(withFactor(body, index, { name, levels }));
+  };
+  return (
+    <div className="mb-2 grid items-start gap-3 sm:grid-cols-[11rem_minmax(0,1fr)_8rem_2rem]" onBlur={take}>
+      <TextField
+        hideLabel
+        label={`Factor ${index + 1}`}
+        pointer={at('name')}
+        value={typed.name ?? factor.name}
+        hint={twin ? 'Another factor has this name, so it is not taken.' : undefined}
+        onChange={(name) => setTyped({ ...typed, name })}
+      />
+      <TextField
+        hideLabel
+        label={`Levels of ${factor.name}`}
+        pointer={at('levels')}
+        value={typed.levels ?? factor.levels.join(', ')}
+        onChange={(levels) => setTyped({ ...typed, levels })}
+      />
+      <NumberField
+        hideLabel
+        label={`Minutes to change ${factor.name}`}
+        unit="min"
+        pointer={at('changeMin')}
+        value={factor.changeMin}
+        onChange={(changeMin) => change(withFactor(body, index, { changeMin }))}
+      />
+      <Button look="quiet" className="!px-1" aria-label={`Remove ${factor.name}`} onClick={() => change(withoutFactor(body, index))}>
+        <Trash2 size={15} aria-hidden />
+      </Button>
+    </div>
+  );
+}
+
+function ImpossibleRows({ body, change }: Edit) {
+  const set = (index: number, part: Partial<ImpossibleBody>) =>
+    change({ impossible: body.impossible.map((rule, i) => (i === index ? { ...rule, ...part } : rule)) });
+  const choices = body.factors.flatMap((factor) => factor.levels.map((level) => ({ factor: factor.name, level })));
+  const pick = (rule: ImpossibleBody, index: number, k: 0 | 1) => (
+    <select
+      aria-label={`${k === 0 ? 'First' : 'Second'} level of rule ${index + 1}`}
+      className="field-box"
+      value={rule.levels[k] ? JSON.stringify(rule.levels[k]) : ''}
+      onChange={(event) => {
+        const levels = [...rule.levels];
+        levels[k] = JSON.parse(event.target.value) as ImpossibleBody['levels'][number];
+        set(index, { levels });
+      }}
+    >
+      {choices
+        .filter((choice) => choice.factor !== rule.levels[1 - k]?.factor)
+        .map((choice) => (
+          <option key={JSON.stringify(choice)} value={JSON.stringify(choice)}>
+            {choice.factor}: {choice.level}
+          </option>
+        ))}
+    </select>
+  );
+  if (body.factors.length < 2) return null;
+  return (
+    <Section
+      title="Cannot be had together"
+      action={
+        <Button
+          look="quiet"
+          onClick={() =>
+            change({
+              impossible: [
+                ...body.impossible,
+                { levels: body.factors.slice(0, 2).map((factor) => ({ factor: factor.name, level: factor.levels[0]! })), reason: '' },
+              ],
+            })
+          }
+        >
+          <Plus size={15} aria-hidden /> Strike out a combination
+        </Button>
+      }
+    >
+      {body.impossible.map((rule, index) => (
+        <div key={index} className="mb-2 grid items-start gap-3 sm:grid-cols-[12rem_12rem_minmax(0,1fr)_2rem]">
+          {pick(rule, index, 0)}
+          {pick(rule, index, 1)}
+          <TextField
+            hideLabel
+            label={`Reason of rule ${index + 1}`}
+            placeholder="why: the duct needs its fan"
+            pointer={`/impossible/${index}/reason`}
+            value={rule.reason}
+            onChange={(reason) => set(index, { reason })}
+          />
+          <Button
+            look="quiet"
+            className="!px-1"
+            aria-label={`Remove rule ${index + 1}`}
+            onClick={() => change({ impossible: body.impossible.filter((_, i) => i !== index) })}
+          >
+            <Trash2 size={15} aria-hidden />
+          </Button>
+        </div>
+      ))}
+    </Section>
+  );
+}
+
+function Candidates({ body, change }: Edit) {
+  const [school, setSchool] = useState<'full' | 'ladder'>(body.rules.ladder === 'full' ? 'full' : 'ladder');
+  const [dropped, setDropped] = useState<ReadonlySet<string>>(new Set());
+  if (!soundFactors(body.factors)) return null;
+  const made = candidatesOf(body, school);
+  const tab = (value: 'full' | 'ladder', label: string) => (
+    <button
+      type="button"
+      aria-pressed={school === value}
+      className={`-ml-px border px-3 py-1 first:ml-0 ${school === value ? 'border-ink bg-ink text-paper' : 'border-stone'}`}
+      onClick={() => setSchool(value)}
+    >
+      {label}
+    </button>
+  );
+  const chosen = 'candidates' in made ? made.candidates.filter((entry) => !entry.struck && !entry.variant && !dropped.has(entry.name)) : [];
+  return (
+    <Section
+      title="Variants of these factors"
+      action={
+        <Button look="strong" disabled={chosen.length === 0} onClick={() => change(withCandidates(body, chosen))}>
+          {chosen.length === 0 ? 'Nothing to add' : `Make ${chosen.length === 1 ? 'one variant' : `${chosen.length} variants`}`}
+        </Button>
+      }
+    >
+      <div className="mb-3 flex" role="group" aria-label="How the factors are combined">
+        {tab('ladder', 'One change at a time')}
+        {tab('full', `All combinations, ${countCombinations(body.factors)}`)}
+      </div>
+      {'sentence' in made ? (
+        <Notice tone="error">{made.sentence}</Notice>
+      ) : (
+        <ol className="grid max-h-[26rem] gap-x-6 overflow-y-auto sm:grid-cols-2" tabIndex={0} aria-label="Combinations">
+          {made.candidates.map((entry, i) => (
+            <li key={`${entry.name}/${i}`} className="border-b border-rule py-1">
+              <label className={`flex items-baseline gap-2 ${entry.struck ? 'text-soft' : ''}`}>
+                <input
+                  type="checkbox"
+                  disabled={entry.struck !== null || entry.variant !== null}
+                  checked={entry.variant !== null || (entry.struck === null && !dropped.has(entry.name))}
+                  onChange={(event) => {
+                    const next = new Set(dropped);
+                    if (event.target.checked) next.delete(entry.name);
+                    else next.add(entry.name);
+                    setDropped(next);
+                  }}
+                />
+                <span>
+                  <span className={entry.struck ? 'line-through' : ''}>{entry.name}</span>
+                  <span className="ml-2 text-[0.87rem] text-soft">
+                    {entry.struck ??
+                      (entry.variant ? (entry.variant.name === entry.name ? 'is a variant' : `is “${entry.variant.name}”`) : '')}
+                  </span>
+                </span>
+              </label>
+            </li>
+          ))}
+        </ol>
+      )}
+    </Section>
+  );
+}
+
+/** What the variants, as they stand, can and cannot tell apart. */
+function AliasNotes({ body }: { body: StudyBody }) {
+  const placed = body.variants.filter((variant) =>
+    body.factors.every(({ name, levels }) => levels.includes(levelsOf(variant)[name] ?? '')),
+  );
+  if (!soundFactors(body.factors))
+    return <Note>Name what is changed and what it may be changed to; the page says what the runs can tell apart.</Note>;
+  if (placed.length < 2) return <Note>Fewer than two variants stand at levels of these factors, so nothing can be told apart yet.</Note>;
+  const runs = placed.map((variant) => ({ levels: levelsOf(variant) }));
+  const aliased = aliasesOf(body.factors, runs);
+  const still = body.factors.filter((factor) => new Set(runs.map((run) => run.levels[factor.name])).size < 2);
+  const words = (names: string[]) => (names.length === 1 ? names[0]! : `${names.join(' with ')} together`);
+  const factorsLost = aliased.filter((group) => group.filter((names) => names.length === 1).length > 1);
+  const mixed = aliased.filter((group) => !factorsLost.includes(group));
+  return (
+    <>
+      {factorsLost.map((group) => (
+        <Note
+          key={group.join()}
+          tone="heat"
+          lead={group
+            .filter((names) => names.length === 1)
+            .map(words)
+            .join(' and ')}
+        >
+          always change together: neither can be credited. Add a variant that changes one of them alone.
+        </Note>
+      ))}
+      {mixed.map((group) => (
+        <Note key={group.join()} tone="caution" lead={`${words(group[0]!)}:`}>
+          cannot be told from {group.slice(1).map(words).join(' or ')}.
+        </Note>
+      ))}
+      {still.length > 0 ? (
+        <Note tone="caution" lead={still.map((factor) => factor.name).join(', ')}>
+          never changes in these variants.
+        </Note>
+      ) : null}
+      {aliased.length === 0 && still.length === 0 ? (
+        <Note tone="cool" lead={`${placed.length} variants tell every factor apart.`}>
+          {body.factors.every((factor) => factor.levels.length === 2) && placed.length >= 2 ** body.factors.length
+            ? 'Also what works only together.'
+            : ''}
+        </Note>
+      ) : null}
+    </>
+  );
+}
+
+export function FactorsPage() {
+  const study = useStudy();
+  const { body: shown } = useStudyDraft(study);
+  return (
+    <EditSheet
+      study={study}
+      station="Plan"
+      heading="What is changed, and into what?"
+      under={`${counted(shown.factors.length, 'factor')}, ${counted(shown.variants.length, 'variant')}`}
+      margin={
+        <>
+          <MarginGroup title="What these variants can tell">
+            <AliasNotes body={shown} />
+          </MarginGroup>
+          <MarginGroup title="Two schools">
+            <Note>
+              <b>One change at a time, kept:</b> few runs, and each step says what it did. Blind to changes that work only together.
+            </Note>
+            <Note>
+              <b>All combinations:</b> a run for every one of them, and every run serves every factor.
+            </Note>
+          </MarginGroup>
+        </>
+      }
+    >
+      {({ body, change }) => {
+        const next = USUAL.find((usual) => !body.factors.some((factor) => factor.name === usual.name));
+        return (
+          <>
+            <PlanTabs />
+            <Section
+              title="Factors"
+              hint="levels separated by commas, the usual one first"
+              action={
+                <Button
+                  onClick={() =>
+                    change({
+                      factors: [
+                        ...body.factors,
+                        next ?? { name: `Factor ${body.factors.length + 1}`, levels: ['one', 'other'], changeMin: 10 },
+                      ],
+                    })
+                  }
+                >
+                  <Plus size={16} aria-hidden /> Add a factor
+                </Button>
+              }
+            >
+              {body.factors.length === 0 ? (
+                <Notice tone="hint">
+                  A factor is something you change from variant to variant: the cooler, a pad, a fan layout, a panel.
+                </Notice>
+              ) : (
+                <div
+                  className="mb-1 hidden gap-3 text-[0.87rem] text-soft sm:grid sm:grid-cols-[11rem_minmax(0,1fr)_8rem_2rem]"
+                  aria-hidden
+                >
+                  <span>factor</span>
+                  <span>levels</span>
+                  <span>takes to change</span>
+                </div>
+              )}
+              {body.factors.map((_, index) => (
+                <FactorRow key={index} body={body} change={change} index={index} />
+              ))}
+            </Section>
+            <ImpossibleRows body={body} change={change} />
+            <Candidates body={body} change={change} />
+          </>
+        );
+      }}
+    </EditSheet>
+  );
+}

@@ -1,0 +1,279 @@
+import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
+import { duration, recipeLengthS, counted } from '@red-ember/core';
+import type { RecipePhaseBody, VariantBody } from '@red-ember/contract';
+import { useRigsQuery, useRunsQuery } from '../app/api.ts';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Button } from '../parts/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { Section } from '../parts/Section.tsx';
+import { EditSheet } from '../study/EditSheet.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { PlanTabs } from './PlanTabs.tsx';
+import { withoutVariant } from './edits.ts';
+import { RecipeTimeline } from './RecipeTimeline.tsx';
+
+const KIND_NAMES: Record<RecipePhaseBody['kind'], string> = { 'idle-soak': 'Idle soak', load: 'Load', 'cool-down': 'Cool-down' };
+
+function PhaseEditor({
+  phase,
+  index,
+  change,
+  remove,
+  move,
+  last,
+}: {
+  phase: RecipePhaseBody;
+  index: number;
+  change: (part: Partial<RecipePhaseBody>) => void;
+  remove: () => void;
+  move: (by: number) => void;
+  last: boolean;
+}) {
+  const at = (field: string) => `/recipe/${index}/${field}`;
+  const minutes = (seconds: number) => Math.round((seconds / 60) * 100) / 100;
+  return (
+    <fieldset className="mb-3 grid items-start gap-x-3 gap-y-2 border-t border-rule pt-3 md:grid-cols-[minmax(0,1.5fr)_minmax(0,1.05fr)_minmax(0,1.1fr)_6.2rem_6.2rem_5.4rem_5.6rem]">
+      <legend className="sr-only">Phase {index + 1}</legend>
+      <TextField label="Phase" pointer={at('name')} value={phase.name} onChange={(name) => change({ name })} />
+      <ChoiceField
+        label="Kind"
+        pointer={at('kind')}
+        value={phase.kind}
+        onChange={(kind) => change({ kind, loadPercent: kind === 'load' ? 100 : 0 })}
+        options={(Object.keys(KIND_NAMES) as RecipePhaseBody['kind'][]).map((kind) => ({ value: kind, label: KIND_NAMES[kind] }))}
+      />
+      <ChoiceField
+        label="Ends"
+        pointer={at('mode')}
+        value={phase.mode}
+        onChange={(mode) => change({ mode, capS: mode === 'fixed' ? phase.durationS : Math.max(phase.capS, 2 * phase.durationS) })}
+        options={[
+          { value: 'fixed', label: 'on time' },
+          { value: 'until-settled', label: 'settled' },
+        ]}
+      />
+      <NumberField
+        label={phase.mode === 'fixed' ? 'Lasts' : 'At least'}
+        unit="min"
+        pointer={at('durationS')}
+        value={minutes(phase.durationS)}
+        onChange={(value) => change(phase.mode === 'fixed' ? { durationS: value * 60, capS: value * 60 } : { durationS: value * 60 })}
+      />
+      {phase.mode === 'until-settled' ? (
+        <NumberField
+          label="At most"
+          unit="min"
+          pointer={at('capS')}
+          value={minutes(phase.capS)}
+          onChange={(value) => change({ capS: value * 60 })}
+        />
+      ) : (
+        <span />
+      )}
+      <NumberField
+        label="Load"
+        unit="%"
+        pointer={at('loadPercent')}
+        value={phase.loadPercent}
+        onChange={(loadPercent) => change({ loadPercent })}
+      />
+      <div className="flex items-end justify-end gap-1 self-end">
+        <Button look="quiet" className="!px-1" disabled={index === 0} onClick={() => move(-1)} aria-label={`Move ${phase.name} up`}>
+          <ArrowUp size={16} aria-hidden />
+        </Button>
+        <Button look="quiet" className="!px-1" disabled={last} onClick={() => move(1)} aria-label={`Move ${phase.name} down`}>
+          <ArrowDown size={16} aria-hidden />
+        </Button>
+        <Button look="quiet" className="!px-1" onClick={remove} aria-label={`Remove ${phase.name}`}>
+          <Trash2 size={16} aria-hidden />
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+function swap<T>(list: T[], i: number, j: number): T[] {
+  const copy = [...list];
+  [copy[i], copy[j]] = [copy[j]!, copy[i]!];
+  return copy;
+}
+
+/** What earlier runs say of the load's length. */
+function settledWords(lengthsS: number[]): string {
+  const [least, most] = [duration(Math.min(...lengthsS)), duration(Math.max(...lengthsS))];
+  const runs = counted(lengthsS.length, 'earlier run');
+  return `In ${runs} of this study the load was settled after ${least === most ? least : `${least} to ${most}`}.`;
+}
+
+export function PlanPage() {
+  const study = useStudy();
+  const { data: rigs = [] } = useRigsQuery();
+  const { data: runs = [] } = useRunsQuery(study.id);
+  const setups = rigs.flatMap((rig) => rig.setups);
+  const settledLoads = runs.flatMap((run) =>
+    run.phases
+      .filter((phase) => phase.kind === 'load' && phase.endedBy === 'settled' && phase.endS !== null)
+      .map((phase) => phase.endS! - phase.startS),
+  );
+  const { leastS, mostS } = recipeLengthS(study.recipe);
+  return (
+    <EditSheet
+      study={study}
+      station="Plan"
+      heading="What is compared, and what does one run look like?"
+      under={`One run takes ${leastS === mostS ? duration(leastS) : `${duration(leastS)} to ${duration(mostS)}`}`}
+      margin={
+        <>
+          <MarginGroup title="How long it takes">
+            {settledLoads.length > 0 ? (
+              <Note>{settledWords(settledLoads)}</Note>
+            ) : (
+              <Note>No run of this study has settled yet, so its length is known only to lie between the least and the cap.</Note>
+            )}
+          </MarginGroup>
+          <MarginGroup title="Variants">
+            <Note>Change one thing between two variants. Where two things change, neither can be credited.</Note>
+            <Note>Run A, B, B, A over the days: what drifts with time falls out.</Note>
+          </MarginGroup>
+          <MarginGroup title="Cautions">
+            <Note tone="caution">Sustained writes wear a drive and destroy its data: a scratch drive only.</Note>
+            <Note tone="caution">Never leave a load unattended without an armed cut-out.</Note>
+          </MarginGroup>
+        </>
+      }
+    >
+      {({ body, change }) => {
+        const setVariant = (index: number, part: Partial<VariantBody>) =>
+          change({ variants: body.variants.map((variant, i) => (i === index ? { ...variant, ...part } : variant)) });
+        const setPhase = (index: number, part: Partial<RecipePhaseBody>) =>
+          change({ recipe: body.recipe.map((phase, i) => (i === index ? { ...phase, ...part } : phase)) });
+        const addVariant = () =>
+          change({
+            variants: [
+              ...body.variants,
+              {
+                id: crypto.randomUUID(),
+                name: body.variants.length === 0 ? 'bare' : `variant ${body.variants.length + 1}`,
+                subjectId: body.variants.at(-1)?.subjectId ?? body.subjects[0]!.id,
+                isReference: body.variants.length === 0,
+                setup: setups[Math.min(body.variants.length, setups.length - 1)]?.key ?? '',
+                notes: '',
+              },
+            ],
+          });
+        const addPhase = () =>
+          change({
+            recipe: [
+              ...body.recipe,
+              { kind: 'load', name: 'Load again', mode: 'until-settled', durationS: 600, capS: 3600, loadPercent: 100 },
+            ],
+          });
+        return (
+          <>
+            <PlanTabs />
+            <Section
+              title="Variants"
+              action={
+                <Button onClick={addVariant}>
+                  <Plus size={16} aria-hidden /> Add a variant
+                </Button>
+              }
+            >
+              {body.variants.map((variant, index) => (
+                <fieldset key={variant.id} className="mb-3 grid items-start gap-x-3 gap-y-2 border-t border-rule pt-3 md:grid-cols-12">
+                  <legend className="sr-only">{variant.name}</legend>
+                  <TextField
+                    className="md:col-span-3"
+                    label="Variant"
+                    pointer={`/variants/${index}/name`}
+                    value={variant.name}
+                    onChange={(name) => setVariant(index, { name })}
+                  />
+                  <ChoiceField
+                    className="md:col-span-3"
+                    label="Set-up on the simulated bench"
+                    pointer={`/variants/${index}/setup`}
+                    value={variant.setup}
+                    onChange={(setup) => setVariant(index, { setup })}
+                    options={[
+                      { value: '', label: 'none: recorded logs only' },
+                      ...setups.map((setup) => ({ value: setup.key, label: setup.label })),
+                      ...(variant.setup !== '' && !setups.some((setup) => setup.key === variant.setup)
+                        ? [{ value: variant.setup, label: variant.setup }]
+                        : []),
+                    ]}
+                  />
+                  {body.subjects.length > 1 ? (
+                    <ChoiceField
+                      className="md:col-span-3"
+                      label="On the part"
+                      pointer={`/variants/${index}/subjectId`}
+                      value={variant.subjectId}
+                      onChange={(subjectId) => setVariant(index, { subjectId })}
+                      options={body.subjects.map((subject) => ({ value: subject.id, label: subject.name }))}
+                    />
+                  ) : null}
+                  <TextField
+                    className="md:col-span-3"
+                    label="Notes"
+                    pointer={`/variants/${index}/notes`}
+                    value={variant.notes}
+                    onChange={(notes) => setVariant(index, { notes })}
+                  />
+                  <label className="flex items-center gap-2 pt-7 md:col-span-2">
+                    <input
+                      type="radio"
+                      name="reference"
+                      checked={variant.isReference}
+                      onChange={() => change({ variants: body.variants.map((entry, i) => ({ ...entry, isReference: i === index })) })}
+                    />{' '}
+                    reference
+                  </label>
+                  <div className="flex justify-end pt-6 md:col-span-1">
+                    <Button
+                      look="quiet"
+                      className="!px-1"
+                      disabled={study.variantsWithRuns.includes(variant.id)}
+                      title={study.variantsWithRuns.includes(variant.id) ? 'It has mounts or runs' : undefined}
+                      onClick={() => change(withoutVariant(body, variant.id))}
+                      aria-label={`Remove ${variant.name}`}
+                    >
+                      <Trash2 size={16} aria-hidden />
+                    </Button>
+                  </div>
+                </fieldset>
+              ))}
+              {body.variants.length < 2 ? (
+                <p className="text-soft">A comparison needs two: the part as it is, and what you put on it.</p>
+              ) : null}
+            </Section>
+            <Section
+              title="Recipe of a run"
+              hint="the same for every variant"
+              action={
+                <Button onClick={addPhase}>
+                  <Plus size={16} aria-hidden /> Add a phase
+                </Button>
+              }
+            >
+              <RecipeTimeline recipe={body.recipe} />
+              <div className="mt-5">
+                {body.recipe.map((phase, index) => (
+                  <PhaseEditor
+                    key={index}
+                    phase={phase}
+                    index={index}
+                    last={index === body.recipe.length - 1}
+                    change={(part) => setPhase(index, part)}
+                    remove={() => change({ recipe: body.recipe.filter((_, i) => i !== index) })}
+                    move={(by) => change({ recipe: swap(body.recipe, index, index + by) })}
+                  />
+                ))}
+              </div>
+            </Section>
+          </>
+        );
+      }}
+    </EditSheet>
+  );
+}

@@ -1,0 +1,264 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { clock, duration, fixed, measured } from '@red-ember/core';
+import type { PhaseReading, SpotReview } from '@red-ember/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { estimateBeneath, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { sentenceOf, useConditionsQuery, useReadingsQuery, useRunsQuery, useTraceQuery } from '../app/api.ts';
+import { LowSensorNotes } from '../equip/LowSensorNotes.tsx';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Sheet } from '../frame/Sheet.tsx';
+import { ButtonLink } from '../parts/Button.tsx';
+import { HeadroomStrip } from '../parts/HeadroomStrip.tsx';
+import { Notice, Waiting } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
+import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
+import { spotLine } from '../run/words.ts';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { ReadingDetails } from './ReadingDetails.tsx';
+
+const BOUNDS: Record<PhaseReading['bound'], string> = {
+  settled: 'settled',
+  'still-rising': 'still rising, lower bound',
+  'still-falling': 'still falling, upper bound',
+  unsteady: 'not steady',
+};
+
+export function settledWords(reading: PhaseReading): string {
+  if (reading.bound !== 'settled') return BOUNDS[reading.bound];
+  return reading.settling.atS === null ? 'settled' : `settled since ${clock(reading.settling.atS)}`;
+}
+
+function ReadingCell({ reading }: { reading: PhaseReading | null }) {
+  if (!reading) return <span className="text-soft">not read</span>;
+  const shown = reading.rise ?? reading.absolute;
+  return (
+    <span className="whitespace-nowrap">
+      <b className="font-semibold">{measured(shown.mean.value, 2 * shown.mean.u, reading.rise ? 'K' : '°C')}</b>
+    </span>
+  );
+}
+
+function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotReview; roomC: number | null; onExplain: () => void }) {
+  const definition = study.spots.find((candidate) => candidate.id === spot.spotId);
+  if (!definition) return null;
+  const { idle, load } = spot;
+  const loadC = load?.absolute.mean.value;
+  const beneath = load && estimateBeneath(definition, load.absolute.mean);
+  return (
+    <tr>
+      <td className="font-semibold">
+        {definition.name}
+        {beneath ? (
+          <span className="block text-[0.87rem] font-normal text-soft">
+            part beneath: {measured(beneath.value, 2 * beneath.u, '°C')}, estimate
+          </span>
+        ) : null}
+      </td>
+      <td className="num">
+        <ReadingCell reading={idle} />
+      </td>
+      <td className="num">
+        <ReadingCell reading={load} />
+      </td>
+      <td className="num">{loadC === undefined ? '' : `${fixed(loadC, 1)} °C`}</td>
+      <td className="num">{load ? `${fixed(load.peakC, 1)} °C` : ''}</td>
+      <td className={`whitespace-nowrap ${load && load.bound !== 'settled' ? 'text-ochre-text' : ''}`}>{load ? settledWords(load) : ''}</td>
+      <td className="w-[18%] min-w-24 !align-middle">
+        {loadC !== undefined && roomC !== null ? (
+          <HeadroomStrip
+            label={definition.name}
+            roomC={roomC}
+            limitC={definition.limitC}
+            spotC={loadC}
+            doubtK={definition.accuracyK}
+            idleC={idle?.absolute.mean.value ?? null}
+          />
+        ) : null}
+      </td>
+      <td className="num">
+        <button
+          type="button"
+          className="text-[0.87rem] text-soft underline hover:text-ink"
+          onClick={onExplain}
+          aria-label={`How was ${definition.name} worked out?`}
+        >
+          How?
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function ReadingTrace({ study, run, readings }: { study: Study; run: Run; readings: RunReadings }) {
+  const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
+  const { data: trace } = useTraceQuery({ runId: run.id, fromS: range?.fromS ?? 0, ...(range ? { toS: range.toS } : {}), points: 600 });
+  if (!trace) return <Waiting what="Drawing" />;
+  const lines = study.spots.flatMap((spot, i): ChartTrace[] => {
+    const series = trace.series.find((candidate) => candidate.spotId === spot.id);
+    return series ? [{ key: spot.id, name: spot.name, t: series.t, y: series.y, ...spotLine(i) } as ChartTrace] : [];
+  });
+  const windows = readings.review.spots[0]
+    ? [readings.review.spots[0].idle, readings.review.spots[0].load].flatMap((reading) => (reading ? [{ ...reading.window }] : []))
+    : [];
+  return (
+    <TraceChart
+      label={`Temperatures of run ${run.number}`}
+      unit="°C"
+      traces={lines}
+      fromS={range?.fromS ?? 0}
+      toS={range?.toS ?? run.lengthS}
+      height={250}
+      onZoom={setRange}
+      zoomed={range !== null}
+      shaded={[
+        ...run.phases
+          .filter((phase) => phase.kind === 'load')
+          .map((phase) => ({ fromS: phase.startS, toS: phase.endS ?? run.lengthS, tone: 'phase' as const })),
+        ...windows.map((window) => ({ fromS: window.startS, toS: window.endS, tone: 'window' as const })),
+      ]}
+    />
+  );
+}
+
+export function ReadPage() {
+  const study = useStudy();
+  const [search, setSearch] = useSearchParams();
+  const [explained, setExplained] = useState<string | null>(null);
+  const { data: runs, isLoading } = useRunsQuery(study.id);
+  const ended = (runs ?? []).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+  const run = ended.find((candidate) => candidate.id === search.get('run')) ?? ended.at(-1);
+  const { data: readings, error } = useReadingsQuery(run?.id ?? '', { skip: !run });
+  const { data: conditions } = useConditionsQuery(run?.id ?? skipToken);
+  const nameOf = (entry: Run) => `run ${entry.number}, ${study.variants.find((variant) => variant.id === entry.variantId)?.name ?? ''}`;
+  if (isLoading) return <Waiting what="Reading" />;
+  const review = readings?.runId === run?.id ? readings?.review : undefined;
+  const corrected = Object.values(conditions ?? {}).filter((value) => value.includes(', calibrated '));
+  const explainedSpot = review?.spots.find((spot) => spot.spotId === explained);
+  return (
+    <Sheet
+      crumb={`${study.title} / Read`}
+      windowTitle={`Read, ${study.title}`}
+      heading={run ? <>Readings of {nameOf(run)}</> : 'Nothing to read yet.'}
+      under={
+        run ? (
+          <>± is twice the standard uncertainty of the window’s mean, correlated samples allowed for; sensor accuracy comes on top.</>
+        ) : undefined
+      }
+      actions={
+        run ? (
+          <>
+            <label htmlFor="which-run" className="text-[0.93rem] text-soft">
+              Run
+            </label>
+            <select
+              id="which-run"
+              className="field-box !w-auto"
+              value={run.id}
+              onChange={(event) => setSearch({ run: event.target.value })}
+            >
+              {ended.map((entry) => (
+                <option key={entry.id} value={entry.id}>
+                  {nameOf(entry)}
+                </option>
+              ))}
+            </select>
+          </>
+        ) : (
+          <ButtonLink to={`/studies/${study.id}/run`} look="strong">
+            To Run
+          </ButtonLink>
+        )
+      }
+      margin={
+        <>
+          <MarginGroup title="What speaks against this run">
+            {(readings?.findings ?? []).map((finding, i) => (
+              <Note key={i} tone={finding.severity === 'blocks' ? 'heat' : 'caution'}>
+                {finding.evidence} {finding.remedy}
+              </Note>
+            ))}
+            {readings && readings.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
+          </MarginGroup>
+          <LowSensorNotes study={study} />
+          {corrected.length > 0 ? (
+            <MarginGroup title="Corrected">
+              <Note>{corrected.join('; ')}. The trace shows the samples as they were read.</Note>
+            </MarginGroup>
+          ) : null}
+          {review?.room ? (
+            <MarginGroup title="Room while it was read">
+              <Note>
+                {fixed(review.room.minC, 1)} to {fixed(review.room.maxC, 1)} °C,{' '}
+                {Math.abs(review.room.driftK) < 0.1
+                  ? 'steady'
+                  : `${review.room.driftK > 0 ? 'rising' : 'falling'} ${fixed(Math.abs(review.room.driftK), 1)} K`}{' '}
+                over the window.
+              </Note>
+            </MarginGroup>
+          ) : null}
+          {review ? (
+            <MarginGroup title="Work done">
+              {review.performance ? (
+                <Note>
+                  {fixed(review.performance.value, 0)} MB/s in the window{review.power ? `, ${fixed(review.power.value, 2)} W` : ''}.
+                </Note>
+              ) : null}
+              {review.throttle ? (
+                <Note tone={review.throttle.episodes.length > 0 ? 'heat' : 'plain'}>
+                  {review.throttle.episodes.length === 0
+                    ? 'Never throttled.'
+                    : `Throttled after ${duration(review.throttle.timeToFirstS!)}, limited by ${review.throttle.episodes[0]!.limiter}; ${fixed(100 * review.throttle.performanceLost, 1)} % of the work lost.`}
+                </Note>
+              ) : null}
+            </MarginGroup>
+          ) : null}
+        </>
+      }
+    >
+      {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
+      {!run ? (
+        <Notice tone="hint">
+          Runs are read when they have ended: idle and load, rise over room, settled or not, with the doubt of each.
+        </Notice>
+      ) : null}
+      {run && !review && !error ? <Waiting what="Reading" /> : null}
+      {run && review && readings ? (
+        <>
+          <div className="mb-7 mt-5">
+            <ReadingTrace key={run.id} study={study} run={run} readings={readings} />
+            <p className="pl-11 text-[0.87rem] text-soft">Shaded: load; tinted: the windows that were read.</p>
+          </div>
+          <Section title="Readings" hint={study.rules.basis === 'rise' ? 'rise over room' : ''}>
+            <table className="plain-table">
+              <thead>
+                <tr>
+                  <th>Spot</th>
+                  <th className="num">idle</th>
+                  <th className="num">load</th>
+                  <th className="num">load</th>
+                  <th className="num">peak</th>
+                  <th>state</th>
+                  <th>room to limit</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {review.spots.map((spot) => (
+                  <SpotRow
+                    key={spot.spotId}
+                    study={study}
+                    spot={spot}
+                    roomC={review.room?.meanC ?? null}
+                    onExplain={() => setExplained(spot.spotId)}
+                  />
+                ))}
+              </tbody>
+            </table>
+          </Section>
+        </>
+      ) : null}
+      {explainedSpot && run ? <ReadingDetails study={study} run={run} spot={explainedSpot} onClose={() => setExplained(null)} /> : null}
+    </Sheet>
+  );
+}

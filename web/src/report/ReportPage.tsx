@@ -1,0 +1,77 @@
+import { Download, Printer } from 'lucide-react';
+import { useRef } from 'react';
+import { useSearchParams } from 'react-router';
+import { useVerdictQuery } from '../app/api.ts';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Sheet } from '../frame/Sheet.tsx';
+import { Button } from '../parts/Button.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+
+const LINK = 'inline-flex items-center gap-2 rounded-[2px] border border-ink px-3.5 py-1.5 leading-6 no-underline hover:bg-shade';
+
+export function ReportPage() {
+  const study = useStudy();
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [search] = useSearchParams();
+  const pair = Object.fromEntries(['a', 'b'].flatMap((key) => (search.get(key) ? [[key, search.get(key)!]] : [])));
+  const query = new URLSearchParams(pair).toString();
+  const { data: verdict } = useVerdictQuery({ studyId: study.id, ...pair });
+  const base = `/api/v1/studies/${study.id}`;
+  return (
+    <Sheet
+      crumb={`${study.title} / Report`}
+      windowTitle={`Report, ${study.title}`}
+      heading={
+        verdict && !verdict.refusal ? (
+          <>
+            Report: {verdict.judgement.a.name} against {verdict.judgement.b.name}
+          </>
+        ) : (
+          'Report'
+        )
+      }
+      actions={
+        <>
+          <Button onClick={() => frame.current?.contentWindow?.print()}>
+            <Printer size={16} aria-hidden /> Print
+          </Button>
+          <a className={LINK} href={`${base}/report.html?download=true${query && `&${query}`}`} download>
+            <Download size={16} aria-hidden /> Report, HTML
+          </a>
+          <a className={LINK} href={`${base}/readings.csv${query && `?${query}`}`} download>
+            <Download size={16} aria-hidden /> Readings, CSV
+          </a>
+        </>
+      }
+      margin={
+        <>
+          <MarginGroup title="What it is">
+            <Note>
+              One file with everything in it: verdict, strips, readings, conditions, caveats and method. It opens anywhere and asks nothing
+              of the network.
+            </Note>
+            <Note>The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe.</Note>
+          </MarginGroup>
+          {verdict?.judgement.leftOut.length ? (
+            <MarginGroup title="Said in it">
+              <Note tone="caution">
+                {verdict.judgement.leftOut.length === 1 ? 'One run is' : `${verdict.judgement.leftOut.length} runs are`} left out, with the
+                reason.
+              </Note>
+            </MarginGroup>
+          ) : null}
+        </>
+      }
+    >
+      {verdict?.refusal ? <Notice tone="hint">{verdict.refusal} The report says so, and holds what there is.</Notice> : null}
+      <iframe
+        ref={frame}
+        sandbox="allow-same-origin allow-modals"
+        title={`Report of ${study.title}`}
+        src={`${base}/report.html${query && `?${query}`}`}
+        className="h-[calc(100vh-11rem)] min-h-[36rem] w-full border border-rule bg-white"
+      />
+    </Sheet>
+  );
+}

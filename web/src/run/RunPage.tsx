@@ -1,0 +1,21 @@
+import { useParams } from 'react-router';
+import { sentenceOf, useRunQuery } from '../app/api.ts';
+import { Notice, Waiting } from '../parts/Notice.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { LiveRun } from './LiveRun.tsx';
+import { RunRecord } from './RunRecord.tsx';
+
+/** One run: live while it goes on, its record afterwards. */
+export function RunPage() {
+  const study = useStudy();
+  const { runId = '' } = useParams();
+  const { data: run, error, isLoading } = useRunQuery(runId);
+  if (isLoading) return <Waiting what="Opening the run" />;
+  if (!run)
+    return (
+      <main id="sheet" className="p-8">
+        <Notice tone="error">{sentenceOf(error)}</Notice>
+      </main>
+    );
+  return run.state === 'waiting' || run.state === 'recording' ? <LiveRun study={study} run={run} /> : <RunRecord study={study} run={run} />;
+}

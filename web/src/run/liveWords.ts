@@ -1,0 +1,55 @@
+import { clock, duration, fixed } from '@red-ember/core';
+import type { LiveSnapshot, LiveSpot, Run, Study } from '@red-ember/contract';
+
+export interface Binding {
+  spot: LiveSpot;
+  name: string;
+  limitC: number;
+  cutOutC: number;
+  cutOutHoldS: number;
+}
+
+/** The spot with the least headroom; null before there are readings. */
+export function bindingSpot(study: Study, snapshot: LiveSnapshot | null): Binding | null {
+  const readable = (snapshot?.spots ?? []).filter((spot) => spot.headroomK !== null);
+  const spot = readable.sort((a, b) => a.headroomK! - b.headroomK!)[0];
+  const definition = study.spots.find((candidate) => candidate.id === spot?.spotId);
+  return spot && definition
+    ? { spot, name: definition.name, limitC: definition.limitC, cutOutC: definition.cutOutC, cutOutHoldS: definition.cutOutHoldS }
+    : null;
+}
+
+/** When this phase ends, in words that do not promise more than is known. */
+export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
+  const phase = run.phases.at(-1);
+  if (!phase) return '';
+  const waits = snapshot.settledInS !== null;
+  const doubt = Math.max(0, ...snapshot.spots.map((spot) => spot.etaDoubtS ?? 0));
+  if (waits && snapshot.settledInS === 0) return 'steady; the window confirms it';
+  if (waits)
+    return `settles in about ${duration(snapshot.settledInS!)}${doubt > 45 ? ` ± ${duration(doubt)}` : ''}, then up to 5 min to confirm`;
+  const fixedLength = snapshot.spots.every((spot) => spot.etaS === null) || phase.kind !== 'load';
+  return fixedLength
+    ? `at most ${duration(snapshot.phaseMostLeftS)} left in this phase`
+    : `too early to say when it settles; at most ${duration(snapshot.phaseMostLeftS)}`;
+}
+
+/** What the tester should know or do next. */
+export function nextThing(run: Run, snapshot: LiveSnapshot): string {
+  if (snapshot.rigLost) return 'The rig is silent. Look at its power and cable.';
+  const phase = run.phases.at(-1);
+  if (snapshot.throttling) return 'The part is throttling: its temperature is no longer free.';
+  if (phase?.kind === 'cool-down') return 'Let it cool; metal above 60 °C burns.';
+  if (phase?.kind === 'idle-soak') return 'Keep hands off until the load starts.';
+  return 'Nothing to do. Mark what you touch.';
+}
+
+export function phaseWords(run: Run, snapshot: LiveSnapshot): string {
+  const phase = run.phases.at(-1);
+  return phase ? `${phase.name}, ${clock(snapshot.phaseElapsedS)}` : 'waiting for the rig';
+}
+
+export function roomWords(snapshot: LiveSnapshot): string {
+  if (snapshot.roomC === null) return 'no room probe';
+  return `${fixed(snapshot.roomC, 1)} °C, so far ${fixed(snapshot.roomMinC ?? snapshot.roomC, 1)} to ${fixed(snapshot.roomMaxC ?? snapshot.roomC, 1)} °C`;
+}

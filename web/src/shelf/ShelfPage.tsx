@@ -1,0 +1,205 @@
+import { counted } from '@red-ember/core';
+import { Archive, Copy, Plus, RotateCcw, Trash2 } from 'lucide-react';
+import { useState, type FormEvent } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { formatDistanceToNowStrict } from 'date-fns';
+import type { StudySummary } from '@red-ember/contract';
+import { TesterRecordNote } from '../ask/TesterRecordNote.tsx';
+import {
+  sentenceOf,
+  useCopyStudyMutation,
+  useCreateStudyMutation,
+  useRestoreStudyMutation,
+  useRigsQuery,
+  useShelfQuery,
+  useTrashStudyMutation,
+} from '../app/api.ts';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Sheet } from '../frame/Sheet.tsx';
+import { Button } from '../parts/Button.tsx';
+import { Notice, Waiting } from '../parts/Notice.tsx';
+import { ShelfVerdict } from './ShelfVerdict.tsx';
+
+/** Words of a family to search by; the contract's own names would bring its validators into the first screen. */
+const FAMILY_WORDS: Record<StudySummary['family'], string> = {
+  drive: 'M.2 drive',
+  card: 'graphics card',
+  regulator: 'voltage regulator board',
+};
+
+function NewStudy() {
+  const [title, setTitle] = useState('');
+  const [create, creating] = useCreateStudyMutation();
+  const navigate = useNavigate();
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (title.trim() === '') return;
+    const { blankStudy } = await import('@red-ember/contract');
+    const result = await create(blankStudy(title.trim()));
+    if ('data' in result && result.data) void navigate(`/studies/${result.data.id}/ask`);
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="mb-6 flex flex-wrap items-end gap-3">
+      <div className="min-w-64 flex-1">
+        <label htmlFor="new-title" className="mb-1 block text-[0.87rem] text-soft">
+          Start a study
+        </label>
+        <input
+          id="new-title"
+          className="field-box"
+          maxLength={120}
+          placeholder="Comb sink on Thistle 1T"
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+        />
+      </div>
+      <Button type="submit" look="strong" disabled={title.trim() === '' || creating.isLoading}>
+        <Plus size={16} aria-hidden /> Start
+      </Button>
+      {creating.error ? <Notice tone="error">{sentenceOf(creating.error)}</Notice> : null}
+    </form>
+  );
+}
+
+function StudyItem({ study }: { study: StudySummary }) {
+  const [trash] = useTrashStudyMutation();
+  const [restore] = useRestoreStudyMutation();
+  const [copy, copying] = useCopyStudyMutation();
+  const navigate = useNavigate();
+  const inTrash = study.deletedAt !== null;
+  return (
+    <li className="grid gap-x-8 gap-y-2 border-t border-rule py-5 md:grid-cols-[minmax(0,1fr)_minmax(0,20rem)]">
+      <div>
+        <h2 className="text-[1.2rem] font-semibold leading-snug">
+          {inTrash ? (
+            study.title
+          ) : (
+            <Link to={`/studies/${study.id}/${study.runs > 1 ? 'judge' : 'ask'}`} className="no-underline hover:underline">
+              {study.title}
+            </Link>
+          )}
+          {study.live ? <span className="glow ml-3 text-[0.87rem] font-semibold text-ember-text">a run goes on</span> : null}
+        </h2>
+        <p className="mt-1 max-w-prose">{study.question || <span className="text-soft">No question written down yet.</span>}</p>
+        <p className="mt-1.5 flex flex-wrap items-center gap-x-4 text-[0.87rem] text-soft">
+          <span>{study.subject}</span>
+          <span>{study.runs === 0 ? 'no runs' : counted(study.runs, 'run')}</span>
+          <span>changed {formatDistanceToNowStrict(new Date(study.updatedAt), { addSuffix: true })}</span>
+          {inTrash ? (
+            <button type="button" className="inline-flex items-center gap-1.5 underline" onClick={() => void restore(study.id)}>
+              <RotateCcw size={13} aria-hidden /> Bring back
+            </button>
+          ) : (
+            <>
+              <button
+                type="button"
+                className="inline-flex items-center gap-1.5 hover:text-ink hover:underline"
+                disabled={copying.isLoading}
+                onClick={() =>
+                  void copy({ id: study.id, title: `${study.title}, again`.slice(0, 120) }).then((result) => {
+                    if ('data' in result && result.data) void navigate(`/studies/${result.data.id}/ask`);
+                  })
+                }
+                aria-label={`Start a study after ${study.title}`}
+              >
+                <Copy size={13} aria-hidden /> Copy
+              </button>
+              <button
+                type="button"
+                className="inline-flex items-center gap-1.5 hover:text-ink hover:underline disabled:opacity-40"
+                disabled={study.live}
+                onClick={() => void trash(study.id)}
+                aria-label={`Put ${study.title} in the trash`}
+              >
+                <Trash2 size={13} aria-hidden /> Trash
+              </button>
+            </>
+          )}
+        </p>
+      </div>
+      {inTrash || study.runs === 0 ? null : <ShelfVerdict studyId={study.id} />}
+    </li>
+  );
+}
+
+export function ShelfPage() {
+  const [search, setSearch] = useSearchParams();
+  const trash = search.get('trash') === 'true';
+  const { data: studies, error, isLoading, refetch } = useShelfQuery({ trash });
+  const { data: rigs } = useRigsQuery(undefined, { pollingInterval: 4000 });
+  const [wanted, setWanted] = useState('');
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = studies?.filter((study) => {
+    const text = `${study.title} ${study.subject} ${study.question} ${FAMILY_WORDS[study.family]}`.toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+  const connected = (rigs ?? []).filter((rig) => rig.connected);
+  return (
+    <Sheet
+      crumb={trash ? 'Trash' : 'All studies'}
+      windowTitle={trash ? 'Trash' : 'Studies'}
+      heading={trash ? 'Studies in the trash' : 'What do you want to know?'}
+      actions={
+        <Button look="quiet" onClick={() => setSearch(trash ? {} : { trash: 'true' })}>
+          <Archive size={15} aria-hidden /> {trash ? 'Back to the shelf' : 'Trash'}
+        </Button>
+      }
+      margin={
+        <>
+          <MarginGroup title="On the bench">
+            {connected.length > 0 ? (
+              connected.map((rig) => (
+                <Note key={rig.id} tone="cool" lead={rig.name}>
+                  is connected{rig.busyRunId ? ' and busy with a run' : ' and free'}, {rig.channels.length} channels.
+                </Note>
+              ))
+            ) : (
+              <Note tone="caution" lead="No rig is connected.">
+                Recorded logs can be imported all the same.
+              </Note>
+            )}
+          </MarginGroup>
+          <MarginGroup title="Your predictions">
+            <TesterRecordNote />
+          </MarginGroup>
+          <MarginGroup title="How a study goes">
+            <Note>
+              Write down the question, the claim and what you expect <em>before</em> you measure.
+            </Note>
+            <Note>
+              Run each variant on at least two mounts, in turn. The page says when a part is settled, so no minute is waited for nothing.
+            </Note>
+            <Note>The verdict carries its doubt. Where the runs cannot decide, it says so, and how many more would.</Note>
+          </MarginGroup>
+        </>
+      }
+    >
+      {trash ? <p className="mb-4 text-soft">Kept for 30 days, then deleted with their runs.</p> : <NewStudy />}
+      {isLoading ? <Waiting what="Looking through the shelf" /> : null}
+      {error ? (
+        <Notice tone="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
+          {sentenceOf(error)}
+        </Notice>
+      ) : null}
+      {studies?.length === 0 ? (
+        <Notice tone="hint">
+          {trash ? 'The trash is empty.' : 'No studies yet. A study asks one question of one part: does this cover help, and by how much?'}
+        </Notice>
+      ) : null}
+      {studies && studies.length > 3 ? (
+        <div className="mb-3 max-w-sm">
+          <label htmlFor="find-study" className="mb-1 block text-[0.87rem] text-soft">
+            Find a study
+          </label>
+          <input id="find-study" type="search" className="field-box" value={wanted} onChange={(event) => setWanted(event.target.value)} />
+        </div>
+      ) : null}
+      {found?.length === 0 && wanted !== '' ? <Notice tone="hint">No study has “{wanted}” in its title, part or question.</Notice> : null}
+      <ul>
+        {found?.map((study) => (
+          <StudyItem key={study.id} study={study} />
+        ))}
+      </ul>
+    </Sheet>
+  );
+}

@@ -1,0 +1,164 @@
+import { useEffect, useMemo, useState, useRef, type ReactNode } from 'react';
+import { check, StudyBody, type FieldProblem, type Problem, type Study } from '@red-ember/contract';
+import { api, sentenceOf, statusOf, useSaveStudyMutation } from '../app/api.ts';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { Sheet } from '../frame/Sheet.tsx';
+import { Button } from '../parts/Button.tsx';
+import { ProblemsContext } from '../parts/Field.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { discarded, rebased, redone, undone } from './draftSlice.ts';
+import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
+
+/** Problems of a whole list or map, which no single field shows. */
+const WHOLE = /^\/(claims|predictions|subjects|spots|variants|recipe|locks|subjects\/\d+\/map)$/;
+
+interface Props {
+  study: Study;
+  station: string;
+  heading: ReactNode;
+  under?: ReactNode;
+  margin: ReactNode;
+  children: (draft: StudyDraft) => ReactNode;
+}
+
+/** A station at which part of the study is written: same save bar, same checks, same undo everywhere. */
+export function EditSheet({ study, station, heading, under, margin, children }: Props) {
+  const dispatch = useAppDispatch();
+  const draft = useStudyDraft(study);
+  const stored = useAppSelector((state) => state.drafts[study.id]);
+  const [save, saving] = useSaveStudyMutation();
+  const [tried, setTried] = useState(false);
+  const [fromServer, setFromServer] = useState<FieldProblem[]>([]);
+  const { body, dirty } = draft;
+
+  const own = useMemo(() => {
+    const result = check(StudyBody, JSON.parse(JSON.stringify(body)));
+    return result.ok ? [] : result.problems;
+  }, [body]);
+  // What was never touched is not complained about before the first try to save.
+  const problems = tried || dirty ? [...own, ...fromServer] : [];
+
+  const submit = async () => {
+    setTried(true);
+    if (own.length > 0 || !dirty) return;
+    const result = await save({ id: study.id, version: stored?.version ?? study.version, body });
+    if ('error' in result) {
+      setFromServer(((result.error as { data?: Problem }).data?.errors ?? []) as FieldProblem[]);
+      return;
+    }
+    setFromServer([]);
+    setTried(false);
+    dispatch(api.util.upsertQueryData('study', study.id, result.data));
+    dispatch(discarded(study.id));
+  };
+
+  const newest = useRef(submit);
+  useEffect(() => {
+    newest.current = submit;
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey)) return;
+      const key = event.key.toLowerCase();
+      if (key === 's') {
+        event.preventDefault();
+        // Some fields are taken when they are left: leave the one in hand for a moment, then save what has become of it.
+        const field = document.activeElement;
+        if (field instanceof HTMLElement) {
+          field.blur();
+          field.focus();
+        }
+        setTimeout(() => void newest.current());
+      } else if (key === 'z' && stored) {
+        event.preventDefault();
+        dispatch(event.shiftKey ? redone(study.id) : undone(study.id));
+      }
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  });
+
+  const conflict = statusOf(saving.error) === 412;
+  // After undoing everything there is nothing to save, but still something to redo.
+  const actions =
+    dirty || stored?.future.length ? (
+      <>
+        <span className="text-[0.93rem] text-ochre-text" role="status">
+          {!dirty
+            ? 'As saved'
+            : own.length > 0
+              ? `${own.length === 1 ? 'One field needs' : `${own.length} fields need`} attention`
+              : 'Not saved yet'}
+        </span>
+        <Button look="quiet" onClick={() => dispatch(undone(study.id))} disabled={!stored?.past.length}>
+          Undo
+        </Button>
+        {stored?.future.length ? (
+          <Button look="quiet" onClick={() => dispatch(redone(study.id))}>
+            Redo
+          </Button>
+        ) : null}
+        <Button look="quiet" onClick={() => dispatch(discarded(study.id))}>
+          Discard
+        </Button>
+        <Button look="strong" onClick={() => void submit()} disabled={saving.isLoading || !dirty}>
+          {saving.isLoading ? 'Saving…' : 'Save'}
+        </Button>
+      </>
+    ) : null;
+
+  return (
+    <ProblemsContext.Provider value={problems}>
+      <Sheet
+        crumb={`${study.title} / ${station}`}
+        windowTitle={`${station}, ${study.title}`}
+        heading={heading}
+        under={under}
+        actions={actions}
+        margin={margin}
+      >
+        {saving.error && dirty ? (
+          <Notice
+            tone="error"
+            action={
+              conflict ? (
+                <span className="flex gap-2">
+                  <Button
+                    onClick={() => {
+                      dispatch(discarded(study.id));
+                      saving.reset();
+                      void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true }));
+                    }}
+                  >
+                    Take over the other version
+                  </Button>
+                  <Button
+                    look="strong"
+                    onClick={() =>
+                      void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true })).then(({ data }) => {
+                        if (data) dispatch(rebased({ id: study.id, version: data.version }));
+                        saving.reset();
+                      })
+                    }
+                  >
+                    Keep mine on top
+                  </Button>
+                </span>
+              ) : undefined
+            }
+          >
+            {sentenceOf(saving.error)}
+          </Notice>
+        ) : null}
+        {problems
+          .filter((problem) => WHOLE.test(problem.pointer))
+          .map((problem) => (
+            <Notice key={problem.pointer} tone="error">
+              {problem.sentence}
+            </Notice>
+          ))}
+        {children(draft)}
+      </Sheet>
+    </ProblemsContext.Provider>
+  );
+}

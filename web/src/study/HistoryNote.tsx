@@ -1,0 +1,56 @@
+import { format } from 'date-fns';
+import { useState } from 'react';
+import { useHistoryQuery } from '../app/api.ts';
+import { Note } from '../frame/Margin.tsx';
+import { Dialogue } from '../parts/Dialogue.tsx';
+
+/** Changes to a study, newest first, with the results that each of them moved. */
+export function HistoryNote({ studyId }: { studyId: string }) {
+  const { data: entries = [] } = useHistoryQuery(studyId);
+  const [open, setOpen] = useState(false);
+  if (entries.length === 0) return <Note>Not changed since it was written.</Note>;
+  const moving = entries.filter((entry) => entry.moved.length > 0).length;
+  return (
+    <>
+      <Note tone={moving > 0 ? 'caution' : 'plain'}>
+        Changed {entries.length === 1 ? 'once' : `${entries.length} times`}
+        {moving > 0 ? `; ${moving === 1 ? 'one change' : `${moving} changes`} moved results` : ''}.{' '}
+        <button type="button" className="underline hover:text-soft" onClick={() => setOpen(true)}>
+          History
+        </button>
+      </Note>
+      <Dialogue open={open} onClose={() => setOpen(false)} title="What was changed, and what it moved" wide>
+        <ol className="grid gap-4">
+          {entries.map((entry) => (
+            <li key={entry.id} className="border-t border-rule pt-3">
+              <p className="text-[0.93rem] text-soft">{format(new Date(entry.at), 'd MMM yyyy HH:mm')}</p>
+              <p className="font-semibold">{entry.changed.length > 0 ? entry.changed.join(', ') : 'saved without a change'}</p>
+              {entry.moved.length > 0 ? (
+                <table className="plain-table mt-2">
+                  <thead>
+                    <tr>
+                      <th>Result</th>
+                      <th>before</th>
+                      <th>after</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {entry.moved.map((moved) => (
+                      <tr key={moved.what}>
+                        <td>{moved.what}</td>
+                        <td>{moved.before}</td>
+                        <td>{moved.after}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              ) : (
+                <p className="text-[0.93rem] text-soft">No result moved.</p>
+              )}
+            </li>
+          ))}
+        </ol>
+      </Dialogue>
+    </>
+  );
+}

@@ -1,0 +1,29 @@
+import { Link, Outlet, useOutletContext, useParams } from 'react-router';
+import type { Study } from '@red-ember/contract';
+import { sentenceOf, useStudyQuery } from '../app/api.ts';
+import { Button } from '../parts/Button.tsx';
+import { Waiting } from '../parts/Notice.tsx';
+
+/** Loads the study once for all of its stations. */
+export function StudyFrame() {
+  const { studyId = '' } = useParams();
+  const { data: study, error, isLoading, refetch } = useStudyQuery(studyId);
+  if (study?.id === studyId) return <Outlet context={study} />;
+  if (isLoading || !error) return <Waiting what="Opening the study" />;
+  return (
+    <main id="sheet" className="p-10">
+      <h1>This study cannot be opened.</h1>
+      <p className="mt-3 max-w-prose">{sentenceOf(error)}</p>
+      <p className="mt-5 flex gap-3">
+        <Button onClick={() => void refetch()}>Try again</Button>
+        <Link to="/" className="self-center underline">
+          All studies
+        </Link>
+      </p>
+    </main>
+  );
+}
+
+export function useStudy(): Study {
+  return useOutletContext<Study>();
+}

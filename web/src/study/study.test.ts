@@ -1,0 +1,86 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { blankStudy, rulesWords, type Mount, type Run, type Study } from '@red-ember/contract';
+import { stationStates } from './stations.ts';
+
+const study = (change: Partial<Study> = {}): Study => ({
+  id: 's',
+  version: 3,
+  createdAt: '',
+  updatedAt: '',
+  predictionLockedAt: null,
+  predictionStamps: {},
+  variantsWithRuns: [],
+  ...blankStudy('T'),
+  question: 'Why?',
+  claims: [{ id: 'c', text: 'c', outcome: 'temperature', spotId: null, direction: 'cooler', leastEffect: 1 }],
+  spots: [{ channel: 'tc1', sensor: 'TC 1' } as Study['spots'][number]],
+  variants: [
+    { id: 'a', name: 'bare', subjectId: 'part-1', isReference: true, setup: '', notes: '' },
+    { id: 'b', name: 'lid', subjectId: 'part-1', isReference: false, setup: '', notes: '' },
+  ],
+  recipe: [{ kind: 'load', name: 'Load', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 100 }],
+  locks: [{ name: 'Case', value: 'open bench', unit: '', tolerance: null, channel: '', overrides: [] }],
+  ...change,
+});
+const run = (variantId: string, change: Partial<Run> = {}) =>
+  ({ variantId, state: 'finished', disposition: 'undecided', ...change }) as Run;
+const mount = (variantId: string) => ({ variantId }) as Mount;
+
+// The slice reads remembered drafts from the browser's storage when it is made.
+let drafts: typeof import('./draftSlice.ts');
+beforeAll(async () => {
+  globalThis.localStorage = { getItem: () => null, setItem: () => {} } as unknown as Storage;
+  drafts = await import('./draftSlice.ts');
+});
+
+describe('stationStates', () => {
+  it('leads through the stations in their order', () => {
+    expect(stationStates(study({ question: '', claims: [] }), [], []).ask).toBe('next');
+    const mounted = stationStates(study(), [mount('a'), mount('b')], []);
+    expect(mounted).toMatchObject({ ask: 'done', look: 'done', plan: 'done', mount: 'done', run: 'next', read: 'open' });
+    expect(stationStates(study(), [], [run('a'), run('b')])).toMatchObject({
+      mount: 'done',
+      run: 'done',
+      read: 'done',
+      judge: 'done',
+      report: 'next',
+    });
+  });
+  it('shows trouble until it is signed off', () => {
+    expect(stationStates(study(), [], [run('a', { state: 'cut-out' })]).run).toBe('trouble');
+    expect(stationStates(study(), [], [run('a', { state: 'cut-out', disposition: 'reject' })]).run).toBe('open');
+  });
+});
+
+describe('drafts', () => {
+  it('remember, undo, redo and discard', () => {
+    const { draftSlice, edited, undone, redone, discarded, bodyOf } = drafts;
+    const saved = study();
+    let state = draftSlice.reducer({}, edited({ study: saved, body: { ...bodyOf(saved), title: 'one' } }));
+    state = draftSlice.reducer(state, edited({ study: saved, body: { ...bodyOf(saved), title: 'two' } }));
+    expect(state.s).toMatchObject({ version: 3, body: { title: 'two' } });
+    state = draftSlice.reducer(state, undone('s'));
+    expect(state.s!.body.title).toBe('one');
+    state = draftSlice.reducer(draftSlice.reducer(state, undone('s')), redone('s'));
+    expect(state.s!.body.title).toBe('one');
+    expect(draftSlice.reducer(state, discarded('s'))).toEqual({});
+  });
+  it('keep what was typed when put on top of a newer version, and survive broken storage', () => {
+    const { draftSlice, edited, rebased, bodyOf, loadDrafts } = drafts;
+    const saved = study();
+    const state = draftSlice.reducer(
+      draftSlice.reducer({}, edited({ study: saved, body: { ...bodyOf(saved), title: 'mine' } })),
+      rebased({ id: 's', version: 9 }),
+    );
+    expect(state.s).toMatchObject({ version: 9, body: { title: 'mine' } });
+    expect(loadDrafts({ getItem: () => '{broken' })).toEqual({});
+  });
+});
+
+describe('rulesWords', () => {
+  it('is the line that every figure carries', () => {
+    expect(rulesWords(study())).toBe(
+      'Rise over room · settled mean · synthetic worst case · no fans · open bench · attached sensors · 95 % · matters from 1.0 K',
+    );
+  });
+});

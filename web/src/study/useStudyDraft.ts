@@ -1,0 +1,24 @@
+import { useMemo } from 'react';
+import type { Study, StudyBody } from '@red-ember/contract';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { bodyOf, edited } from './draftSlice.ts';
+
+export interface StudyDraft {
+  body: StudyBody;
+  dirty: boolean;
+  /** Replaces parts of the study. */
+  change(part: Partial<StudyBody>): void;
+}
+
+/** What is shown and edited: the draft where there is one, else the study as saved. */
+export function useStudyDraft(study: Study): StudyDraft {
+  const dispatch = useAppDispatch();
+  const draft = useAppSelector((state) => state.drafts[study.id]);
+  const saved = useMemo(() => bodyOf(study), [study]);
+  const body = draft?.body ?? saved;
+  return {
+    body,
+    dirty: draft !== undefined && JSON.stringify(draft.body) !== JSON.stringify(saved),
+    change: (part) => dispatch(edited({ study, body: { ...body, ...part } })),
+  };
+}

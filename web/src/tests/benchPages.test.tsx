@@ -1,0 +1,297 @@
+// @vitest-environment happy-dom
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { Study } from '@red-ember/contract';
+import { cautionsFor } from '@red-ember/contract';
+import * as made from './fixtures.ts';
+import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { JudgePage } from '../judge/JudgePage.tsx';
+import { MountPage } from '../mount/MountPage.tsx';
+import { ReadPage } from '../read/ReadPage.tsx';
+import { ReportPage } from '../report/ReportPage.tsx';
+import { ImportPage } from '../run/ImportPage.tsx';
+import { RunPage } from '../run/RunPage.tsx';
+import { RunsPage } from '../run/RunsPage.tsx';
+
+const user = userEvent.setup();
+const heading = () => screen.findByRole('heading', { level: 1 });
+const margin = () => screen.getByRole('complementary', { name: 'What qualifies this page' });
+
+beforeAll(() => {
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
+});
+afterEach(() => localStorage.clear());
+
+describe('Mount and Run', () => {
+  it('asks for every caution, and suggests the variant with the fewest mounts', async () => {
+    const server = renderAt('/studies/s1/mount', <MountPage />, new FakeServer().on('GET /studies/s1/mounts', [made.mount('m1', 'bare')]));
+    server.on('POST /studies/s1/mounts', made.mount('m2', 'lid'));
+    const button = await screen.findByRole('button', { name: 'slot lid is mounted' });
+    const boxes = screen.getAllByRole('checkbox');
+    expect(boxes).toHaveLength(cautionsFor('drive').length);
+    for (const box of boxes.slice(1)) await user.click(box);
+    expect(screen.getByText('One caution is still to confirm')).toBeTruthy();
+    expect(button).toHaveProperty('disabled', true);
+    await user.click(boxes[0]!);
+    await user.click(button);
+    await waitFor(() =>
+      expect(server.last('POST', '/studies/s1/mounts')!.body).toMatchObject({
+        variantId: 'lid',
+        confirmed: expect.arrayContaining(['scratch', 'power']),
+      }),
+    );
+  });
+
+  it('starts what is mounted at the chosen speed, and remembers the speed', async () => {
+    const server = renderAt('/studies/s1/run', <RunsPage />);
+    server.on('POST /studies/s1/runs', problem(409, 'The rig is busy with another run.'));
+    await user.click(await screen.findByLabelText('600×'));
+    await user.selectOptions(screen.getByLabelText('On the bench'), 'bare, mount 1');
+    await user.click(screen.getByRole('button', { name: 'All of them' }));
+    await user.click(screen.getByRole('button', { name: 'Start the run' }));
+    expect((await screen.findByRole('alert')).textContent).toBe('The rig is busy with another run.');
+    expect(server.last('POST', '/studies/s1/runs')!.body).toEqual({
+      mountId: 'm-bare',
+      timeScale: 600,
+      seed: null,
+      confirmedLocks: ['Case'],
+    });
+    await waitFor(() => expect(JSON.parse(localStorage.getItem('red-ember.settings')!)).toMatchObject({ timeScale: 600 }));
+  });
+
+  it.each([
+    ['no mount', (server: FakeServer) => server.on('GET /studies/s1/mounts', []), /Nothing is mounted yet/],
+    ['no rig', (server: FakeServer) => server.on('GET /rigs', []), /No rig is connected/],
+    ['a busy rig', (server: FakeServer) => server.on('GET /rigs', [{ ...made.rig, busyRunId: 'r9' }]), /is busy with a run/],
+  ])('says what is missing: %s', async (_what, change, words) => {
+    renderAt('/studies/s1/run', <RunsPage />, change(new FakeServer()));
+    expect(await screen.findByText(words)).toBeTruthy();
+  });
+
+  it('shows a finished run with its end, and needs a reason to reject it', async () => {
+    const server = renderAt(
+      '/studies/s1/run/r1',
+      <RunPage />,
+      new FakeServer().on(
+        'GET /runs/r1',
+        made.run('r1', 1, 'bare', {
+          state: 'cut-out',
+          endReason: 'Too hot.',
+          events: [{ id: 'e', atS: 700, at: '', kind: 'change', text: 'Door opened' }],
+        }),
+      ),
+    );
+    expect((await heading()).textContent).toBe('Run 1, bare, cut out.');
+    expect(margin().textContent).toContain('Too hot.');
+    expect(margin().textContent).toContain('11:40 Door opened');
+    await user.click(screen.getByLabelText('rejected'));
+    expect(screen.getByText('Say why the run is rejected.')).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Sign off' })).toHaveProperty('disabled', true);
+    server.on('PUT /runs/r1/sign-off', made.run('r1', 1, 'bare', { disposition: 'reject' }));
+    await user.type(screen.getByLabelText('Reason'), 'door open');
+    await user.click(screen.getByRole('button', { name: 'Sign off' }));
+    await waitFor(() => expect(server.last('PUT', '/runs/r1/sign-off')!.body).toEqual({ disposition: 'reject', reason: 'door open' }));
+  });
+
+  it('follows a live run, by key and by event', async () => {
+    const sources: { listeners: Record<string, (message: { data: string }) => void>; onopen?: () => void; closed: boolean }[] = [];
+    vi.stubGlobal(
+      'EventSource',
+      class {
+        listeners: Record<string, (message: { data: string }) => void> = {};
+        closed = false;
+        constructor() {
+          sources.push(this);
+        }
+        addEventListener(name: string, listener: (message: { data: string }) => void) {
+          this.listeners[name] = listener;
+        }
+        close() {
+          this.closed = true;
+        }
+      },
+    );
+    const live = made.run('r1', 1, 'bare', {
+      state: 'recording',
+      phases: made
+        .run('r1', 1, 'bare')
+        .phases.slice(0, 2)
+        .map((phase, i) => (i === 1 ? { ...phase, endS: null, endedBy: null } : phase)),
+    });
+    const server = renderAt(
+      '/studies/s1/run/r1',
+      <RunPage />,
+      new FakeServer().on('GET /runs/r1', live).on('POST /runs/r1/events', live).on('POST /runs/r1/stop', live),
+    );
+    expect((await heading()).textContent).toBe('Waiting for the first samples');
+    const source = sources.at(-1)!;
+    source.onopen!();
+    const spotAt = (spotId: string, valueC: number) => ({
+      spotId,
+      valueC,
+      riseK: valueC - 22,
+      idleC: 30,
+      headroomK: 85 - valueC,
+      etaS: 300,
+      settlesAtC: valueC + 1,
+      etaDoubtS: 20,
+    });
+    const snapshot = {
+      runId: 'r1',
+      state: 'recording',
+      nowS: 900,
+      phaseIndex: 1,
+      phaseElapsedS: 420,
+      phaseMostLeftS: 3180,
+      settledInS: 300,
+      loadPercent: 100,
+      roomC: 22.2,
+      roomMinC: 22,
+      roomMaxC: 26,
+      throughputMBps: 6100,
+      throttling: false,
+      rigLost: false,
+      spots: [spotAt('top', 64.2), spotAt('under', 76.4)],
+    };
+    source.listeners.snapshot!({ data: JSON.stringify(snapshot) });
+    expect((await screen.findByTestId('binding')).textContent).toBe('76.4°C');
+    expect((await heading()).textContent).toContain('Flash, underside binds, 9 K left');
+    expect((await heading()).textContent).toContain('settles in about 5 min');
+    // Past its limit nothing is left, near or from two metres away.
+    source.listeners.snapshot!({ data: JSON.stringify({ ...snapshot, spots: [spotAt('top', 64.2), spotAt('under', 88.4)] }) });
+    await waitFor(async () => expect((await heading()).textContent).toContain('Flash, underside binds, 3 K over'));
+    await user.keyboard('a');
+    expect(await screen.findByText('3 K over')).toBeTruthy();
+    await user.keyboard('a');
+    await user.keyboard('m');
+    await waitFor(() => expect(server.last('POST', '/runs/r1/events')!.body).toEqual({ kind: 'mark', text: 'Mark' }));
+    await user.keyboard('c');
+    await user.type(await screen.findByRole('textbox', { name: 'Change' }), 'Fan on{Enter}');
+    await waitFor(() => expect(server.last('POST', '/runs/r1/events')!.body).toEqual({ kind: 'change', text: 'Fan on' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    await user.keyboard('a');
+    expect(await screen.findByText('Back to the sheet (A)')).toBeTruthy();
+    await user.keyboard('a');
+    await user.keyboard('s');
+    await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Stop the load' }));
+    await waitFor(() => expect(server.last('POST', '/runs/r1/stop')).toBeTruthy());
+    source.listeners.run!({ data: JSON.stringify({ ...live, state: 'stopped', endReason: 'Stopped by hand.' }) });
+    await waitFor(async () => expect((await heading()).textContent).toContain('stopped by hand'));
+    expect(source.closed).toBe(true);
+  });
+
+  it('imports a log as mapped, and asks again about odd units', async () => {
+    const staged = {
+      id: 'log1',
+      fileName: 'march.csv',
+      rows: 300,
+      columns: [
+        { index: 0, name: 'Time', sample: ['0', '2'] },
+        { index: 1, name: 'A', sample: ['30'] },
+        { index: 2, name: 'Room', sample: ['72'] },
+      ],
+      guess: {
+        timeColumn: 0,
+        timeFormat: 'elapsed-s',
+        columns: [{ column: 2, role: 'room', spotId: null }],
+        loadStartS: 100,
+        loadEndS: 500,
+        lengthS: 600,
+      },
+    };
+    const server = renderAt('/studies/s1/run/import', <ImportPage />);
+    server
+      .on('POST /studies/s1/logs', staged)
+      .on(
+        'POST /studies/s1/logs/log1/run',
+        problem(422, 'A room at 72 °C: is this °F?', [{ pointer: '/acceptOddTemperatures', sentence: 'is this °F?' }]),
+      );
+    await user.upload(await screen.findByLabelText(/Drop a CSV file here/), new File(['x'], 'march.csv', { type: 'text/csv' }));
+    await user.selectOptions(await screen.findByLabelText('What A holds'), 'Flash, top face');
+    await user.selectOptions(screen.getByLabelText('Variant on the bench'), 'slot lid');
+    await user.click(screen.getByRole('button', { name: 'Import as a run' }));
+    expect((await screen.findByRole('alert')).textContent).toContain('is this °F?');
+    await user.click(screen.getByRole('button', { name: 'It is °C, import it' }));
+    await waitFor(() => expect(server.last('POST', '/studies/s1/logs/log1/run')!.body).toMatchObject({ acceptOddTemperatures: true }));
+    expect(server.last('POST', '/studies/s1/logs/log1/run')!.body).toMatchObject({
+      variantId: 'lid',
+      timeColumn: 0,
+      loadStartS: 100,
+      loadEndS: 500,
+      columns: [
+        { column: 2, role: 'room', spotId: null },
+        { column: 1, role: 'spot', spotId: 'top' },
+      ],
+    });
+  });
+});
+
+describe('Read, Judge and Report', () => {
+  it('reads a run and opens the numbers behind each reading', async () => {
+    renderAt('/studies/s1/read?run=r2', <ReadPage />);
+    expect((await heading()).textContent).toBe('Readings of run 2, slot lid');
+    const row = await screen.findByRole('row', { name: /Flash, underside/ });
+    expect(row.textContent).toContain('49.20 ± 0.10 K');
+    expect(row.textContent).toContain('settled since 28:25');
+    await user.click(within(row).getByRole('button', { name: /How was/ }));
+    const dialog = await screen.findByRole('dialog');
+    expect(dialog.textContent).toContain('300, of which 61.0 count as independent');
+    expect(dialog.textContent).toContain('Spikes left out of the window');
+  });
+
+  it('says in the margin what speaks against a run', async () => {
+    renderAt('/studies/s1/read?run=r1', <ReadPage />, new FakeServer().on('GET /runs/r1/readings', made.readings('r1', { room: null })));
+    await waitFor(() => expect(margin().textContent).toContain('no room temperature was recorded'));
+  });
+
+  it('shows the verdict, what qualifies it, and how it was worked out', async () => {
+    renderAt('/studies/s1/judge', <JudgePage />);
+    expect((await heading()).textContent).toBe(
+      'Slot lid heats flash, underside by 4.5 K and cools flash, top face by 3.3 K. The claim “It cools” is contradicted.',
+    );
+    expect(margin().textContent).toContain('Held alike: power within 0.1 %');
+    expect(margin().textContent).toContain('Expected 0.0 ± 1.0 K at Flash, underside. Missed by');
+    await user.click(screen.getAllByRole('button', { name: 'How was this worked out?' })[1]!);
+    const dialog = await screen.findByRole('dialog');
+    expect(dialog.textContent).toContain('Flash, underside: how the call was worked out');
+    expect(dialog.textContent).toContain('It does not hold zero: a call.');
+    expect(await within(dialog).findAllByText('61 of 300')).toHaveLength(4);
+  });
+
+  it('names the run that is left out, with a way to its trace', async () => {
+    renderAt('/studies/s1/judge', <JudgePage />, new FakeServer().on('GET /studies/s1/verdict', made.verdict(made.study(), true)));
+    await waitFor(() => expect(margin().textContent).toContain('Left out: slot lid, run 3. The room rose 2.3 K'));
+    expect(within(margin()).getByRole('link', { name: 'See trace' }).getAttribute('href')).toBe('/studies/s1/run/r3');
+  });
+
+  it('restates for the gallery and marks it as calculated', async () => {
+    renderAt('/studies/s1/judge?air=45', <JudgePage />);
+    expect(await screen.findByText(/slot lid: flash, underside 9\.1 K over/)).toBeTruthy();
+    expect(screen.getByText(/dashed on the strips, calculated/)).toBeTruthy();
+    expect(screen.getByLabelText('gallery air')).toHaveProperty('value', '45');
+  });
+
+  it('refuses to judge what cannot be, and leads to what is missing', async () => {
+    const alone: Study = made.study({ variants: [made.study().variants[0]!] });
+    const refusal = { ...made.verdict(alone), refusal: 'A comparison needs two variants: add them at Plan.' };
+    renderAt('/studies/s1/judge', <JudgePage />, new FakeServer(alone).on('GET /studies/s1/verdict', refusal));
+    expect((await heading()).textContent).toContain('needs two variants');
+    expect(screen.getByRole('link', { name: 'To Plan' })).toBeTruthy();
+  });
+
+  it('offers the report and the readings as files', async () => {
+    renderAt('/studies/s1/report', <ReportPage />);
+    expect((await screen.findByRole('link', { name: 'Report, HTML' })).getAttribute('href')).toBe(
+      '/api/v1/studies/s1/report.html?download=true',
+    );
+    expect(screen.getByRole('link', { name: 'Readings, CSV' }).getAttribute('href')).toBe('/api/v1/studies/s1/readings.csv');
+  });
+});

@@ -1,0 +1,204 @@
+// @vitest-environment happy-dom
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import * as made from './fixtures.ts';
+import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { AskPage } from '../ask/AskPage.tsx';
+import { EquipPage } from '../equip/EquipPage.tsx';
+import { HoldPage } from '../hold/HoldPage.tsx';
+import { LookPage } from '../look/LookPage.tsx';
+import { PlanPage } from '../plan/PlanPage.tsx';
+import { ShelfPage } from '../shelf/ShelfPage.tsx';
+
+const user = userEvent.setup();
+
+beforeAll(() => {
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
+});
+afterEach(() => localStorage.clear());
+
+describe('the shelf', () => {
+  it('shows studies with what became of their claim', async () => {
+    renderAt('/', <ShelfPage />);
+    expect(await screen.findByRole('link', { name: 'Lid on the drive' })).toHaveProperty(
+      'href',
+      expect.stringContaining('/studies/s1/judge'),
+    );
+    expect(await screen.findByText('claim contradicted')).toBeTruthy();
+    expect(screen.getByText(/is connected and free/)).toBeTruthy();
+  });
+
+  it('starts a study and opens it', async () => {
+    const server = renderAt('/', <ShelfPage />);
+    server.on('POST /studies', made.study({ id: 'new', title: 'Comb sink' }));
+    await user.type(await screen.findByLabelText('Start a study'), 'Comb sink{Enter}');
+    await screen.findByText(/Opening the study|cannot be opened|elsewhere/);
+    expect(server.last('POST', '/studies')!.body).toMatchObject({
+      title: 'Comb sink',
+      spots: [],
+      recipe: [{ kind: 'idle-soak' }, { kind: 'load' }, { kind: 'cool-down' }],
+    });
+  });
+
+  it('teaches where it is empty, and says when the server is away', async () => {
+    renderAt('/', <ShelfPage />, new FakeServer().on('GET /studies', []));
+    expect(await screen.findByText(/A study asks one question of one part/)).toBeTruthy();
+    const away = new FakeServer();
+    away.fetch = () => Promise.reject(new TypeError('failed'));
+    renderAt('/', <ShelfPage />, away);
+    expect((await screen.findByRole('alert')).textContent).toContain('The server does not answer.');
+  });
+
+  it('puts a study in the trash, but not one with a live run', async () => {
+    const server = renderAt(
+      '/',
+      <ShelfPage />,
+      new FakeServer()
+        .on('GET /studies', [made.summary(), made.summary({ id: 's2', title: 'Busy', live: true })])
+        .on('DELETE /studies/s1', null),
+    );
+    expect(await screen.findByRole('button', { name: 'Put Busy in the trash' })).toHaveProperty('disabled', true);
+    await user.click(screen.getByRole('button', { name: 'Put Lid on the drive in the trash' }));
+    await waitFor(() => expect(server.last('DELETE', '/studies/s1')).toBeTruthy());
+  });
+});
+
+describe('writing a study', () => {
+  it('saves the whole with the version it started from', async () => {
+    const server = renderAt('/studies/s1/ask', <AskPage />);
+    server.on('PUT /studies/s1', ({ body }: { body: unknown }) => ({ ...made.study(), ...(body as object), version: 5 }));
+    const title = await screen.findByLabelText('Title');
+    await user.clear(title);
+    expect(await screen.findByText('One field needs attention')).toBeTruthy();
+    expect(screen.getByText('Give the study a title of up to 120 characters.')).toBeTruthy();
+    await user.type(title, 'Another title');
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(server.last('PUT', '/studies/s1')).toBeTruthy());
+    expect(server.last('PUT', '/studies/s1')!.headers.get('if-match')).toBe('"4"');
+    expect(server.last('PUT', '/studies/s1')!.body).toMatchObject({ title: 'Another title', spots: [{ id: 'top' }, { id: 'under' }] });
+    await waitFor(() => expect(screen.queryByText('Not saved yet')).toBeNull());
+  });
+
+  it('keeps what was typed when somebody else saved first, and offers both ways out', async () => {
+    const server = renderAt('/studies/s1/ask', <AskPage />);
+    server.on('PUT /studies/s1', problem(412, 'This study was saved in another window since you opened it.'));
+    await user.type(await screen.findByLabelText('What do you want to know?'), ' More');
+    await user.keyboard('{Control>}s{/Control}');
+    expect((await screen.findByRole('alert')).textContent).toContain('saved in another window');
+    expect(screen.getByLabelText('What do you want to know?')).toHaveProperty('value', 'Does it help? More');
+    server
+      .on('GET /studies/s1', made.study({ version: 9, question: 'Theirs' }))
+      .on('PUT /studies/s1', made.study({ version: 10, question: 'Does it help? More' }));
+    await user.click(screen.getByRole('button', { name: 'Keep mine on top' }));
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(server.last('PUT', '/studies/s1')!.headers.get('if-match')).toBe('"9"'));
+  });
+
+  it('shows what only the server knows beside its field', async () => {
+    const server = renderAt('/studies/s1/ask', <AskPage />);
+    server.on(
+      'PUT /studies/s1',
+      problem(422, 'The claim names a spot that is not in this study.', [
+        { pointer: '/claims/0/spotId', sentence: 'The claim names a spot that is not in this study.' },
+      ]),
+    );
+    await user.type(await screen.findByLabelText('Title'), '!');
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(screen.getByLabelText('Where').getAttribute('aria-invalid')).toBe('true'));
+  });
+
+  it('fixes the prediction once a run has started', async () => {
+    renderAt('/studies/s1/ask', <AskPage />, new FakeServer(made.study({ predictionLockedAt: '2026-03-02T10:00:00Z' })));
+    expect(await screen.findByText('0.0 ± 1.0 K')).toBeTruthy();
+    expect(screen.queryByLabelText('Change against the reference')).toBeNull();
+    expect(screen.getByText('Fixed since the first run, 2026-03-02.')).toBeTruthy();
+  });
+
+  it('takes numbers with a comma and keeps what is no number on screen', async () => {
+    renderAt('/studies/s1/ask', <AskPage />);
+    const field = await screen.findByLabelText('A difference matters from');
+    await user.clear(field);
+    await user.type(field, 'about 1');
+    expect(screen.getByText('The threshold must be a number.')).toBeTruthy();
+    await user.tab();
+    expect(field).toHaveProperty('value', 'about 1');
+    await user.clear(field);
+    await user.type(field, '1,5');
+    await user.tab();
+    expect(field).toHaveProperty('value', '1.5');
+    expect(screen.queryByText('The threshold must be a number.')).toBeNull();
+  });
+
+  it('undoes step by step and discards', async () => {
+    renderAt('/studies/s1/hold', <HoldPage />);
+    await user.type(await screen.findByLabelText('Value of Case'), '!!');
+    expect(screen.getByLabelText('Value of Case')).toHaveProperty('value', 'open bench!!');
+    await user.click(screen.getByRole('button', { name: 'Undo' }));
+    expect(screen.getByLabelText('Value of Case')).toHaveProperty('value', 'open bench!');
+    await user.click(screen.getByRole('button', { name: 'Discard' }));
+    expect(screen.getByLabelText('Value of Case')).toHaveProperty('value', 'open bench');
+    expect(screen.queryByText('Not saved yet')).toBeNull();
+  });
+});
+
+describe('Look, Equip and Plan', () => {
+  it('adds a spot with the library’s limits, which follow its class until a source is given', async () => {
+    renderAt('/studies/s1/look', <LookPage />);
+    await user.click(await screen.findByRole('button', { name: 'Add a spot' }));
+    expect(screen.getByLabelText('Limit')).toHaveProperty('value', '105');
+    await user.selectOptions(screen.getByLabelText('Component'), 'drive controller');
+    expect(screen.getByLabelText('Limit')).toHaveProperty('value', '95');
+    expect(screen.getByLabelText('Throttles at')).toHaveProperty('value', '88');
+    await user.clear(screen.getByLabelText('Source of the limit'));
+    await user.type(screen.getByLabelText('Source of the limit'), 'data sheet');
+    await user.selectOptions(screen.getByLabelText('Component'), 'flash');
+    expect(screen.getByLabelText('Limit')).toHaveProperty('value', '95');
+    await user.clear(screen.getByLabelText('Cut-out'));
+    await user.type(screen.getByLabelText('Cut-out'), '90');
+    expect(screen.getByText('Set the cut-out above the limit, or it would end every warm run.')).toBeTruthy();
+    await user.clear(screen.getByLabelText('Throttles at'));
+    await user.type(screen.getByLabelText('Throttles at'), '99');
+    expect(screen.getByText('The limit, never to be exceeded, lies under the throttling point.')).toBeTruthy();
+  });
+
+  it('matches channels with the rig and says what one reading is worth', async () => {
+    renderAt('/studies/s1/equip', <EquipPage />);
+    expect(await screen.findAllByText('± 0.8 K')).toHaveLength(2);
+    await user.click(screen.getByRole('button', { name: 'Flash, top face' }));
+    await user.type(screen.getByLabelText('Channel of the rig'), 'x');
+    expect(await screen.findByText('No rig has this channel.')).toBeTruthy();
+    await user.clear(screen.getByLabelText('Accuracy ±'));
+    expect(screen.getByText('unknown')).toBeTruthy();
+    await user.selectOptions(screen.getByLabelText('Instrument'), 'l-tc1');
+    expect(screen.getByLabelText('Sensor')).toHaveProperty('value', 'TC 1');
+    expect(screen.getByLabelText('Accuracy ±')).toHaveProperty('value', '0.8'); // 0.3 K fixed and a class 1 wire of 0.5 K
+  });
+
+  it('plans variants and phases, and keeps what has runs', async () => {
+    renderAt('/studies/s1/plan', <PlanPage />, new FakeServer(made.study({ variantsWithRuns: ['bare'] })));
+    expect(await screen.findByRole('button', { name: 'Remove bare' })).toHaveProperty('disabled', true);
+    expect(screen.getByRole('button', { name: 'Remove slot lid' })).toHaveProperty('disabled', false);
+    expect(screen.getByText('One run takes 28 min to 78 min')).toBeTruthy();
+    expect(await screen.findByText('In 4 earlier runs of this study the load was settled after 27 min.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Move Sustained write up' }));
+    const line = screen.getByRole('list', { name: 'Time line of a run' });
+    expect(
+      within(line)
+        .getAllByRole('listitem')
+        .map((item) => item.textContent!.slice(0, 4)),
+    ).toEqual(['Sust', 'Idle', 'Cool']);
+    await user.selectOptions(screen.getAllByLabelText('Ends')[0]!, 'on time');
+    expect(screen.queryByLabelText('At most')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Remove Cool-down' }));
+    expect(within(line).getAllByRole('listitem')).toHaveLength(2);
+  });
+});
