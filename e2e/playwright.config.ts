@@ -8,7 +8,8 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   fullyParallel: true,
   workers: 2,
-  retries: 0,
+  // Runs go on in time-lapse while the browser works: a machine that stands still for seconds gets a second try, and is called flaky.
+  retries: process.env.CI ? 1 : 0,
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -57,6 +57,12 @@ test('a run on the bench settles, enters the verdict, and the report is exported
 });
 
 test('the stop key removes the load, and the run stays out of the verdict', async ({ page, bench }) => {
+  // A load of ninety minutes: in time-lapse it lasts longer than the slowest machine takes to get to the stop key.
+  await bench.changeStudy('demo-slot-lid', (study) => ({
+    recipe: study.recipe.map((phase) =>
+      phase.kind === 'load' ? { ...phase, mode: 'fixed', durationS: 5400, capS: 5400 } : { ...phase, durationS: 120, capS: 120 },
+    ),
+  }));
   await page.goto('/studies/demo-slot-lid/run');
   await page.getByText('60×', { exact: true }).click();
   await page.getByRole('button', { name: 'Start the run' }).click();

@@ -4,6 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
+import type { Study, StudyBody } from '@red-ember/contract';
 
 const root = join(import.meta.dirname, '../..');
 
@@ -66,6 +67,29 @@ export class Bench {
 
   async get<T>(path: string): Promise<T> {
     return (await (await fetch(`${this.url}/api/v1${path}`)).json()) as T;
+  }
+
+  /** Changes a study as another window would: read, altered, and put back with its version. */
+  async changeStudy(id: string, part: (study: Study) => Partial<StudyBody>): Promise<void> {
+    const url = `${this.url}/api/v1/studies/${id}`;
+    const study = await this.get<Study>(`/studies/${id}`);
+    // What the server added must not come back; the journeys take nothing but types from the contract.
+    const {
+      id: _i,
+      version: _v,
+      createdAt: _c,
+      updatedAt: _u,
+      predictionLockedAt: _p,
+      predictionStamps: _s,
+      variantsWithRuns: _w,
+      ...body
+    } = study;
+    const sent = await fetch(url, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', 'if-match': `"${study.version}"` },
+      body: JSON.stringify({ ...body, ...part(study) }),
+    });
+    if (!sent.ok) throw new Error(`${id}: ${sent.status} ${await sent.text()}`);
   }
 
   private async kill(child: ChildProcess | null, signal: NodeJS.Signals): Promise<void> {

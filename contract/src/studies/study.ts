@@ -134,6 +134,21 @@ export interface Study extends StudyBody {
   variantsWithRuns: string[];
 }
 
+/** What the tester wrote, without what the server added. */
+export function bodyOf(study: Study): StudyBody {
+  const {
+    id: _id,
+    version: _v,
+    createdAt: _c,
+    updatedAt: _u,
+    predictionLockedAt: _p,
+    predictionStamps: _s,
+    variantsWithRuns: _w,
+    ...body
+  } = study;
+  return body;
+}
+
 export interface StudySummary {
   id: string;
   title: string;

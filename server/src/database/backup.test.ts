@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import SQLite from 'better-sqlite3';
 import { afterEach, describe, expect, it } from 'vitest';
-import { blankPlan, blankStudy, USUAL_REPEATS } from '@red-ember/contract';
+import { blankPlan, blankStudy, bodyOf, USUAL_REPEATS } from '@red-ember/contract';
 import { createServices } from '../services.ts';
 import { backUp, restore } from './backup.ts';
 import { listMigrations, migrate } from './migrate.ts';
@@ -135,17 +135,8 @@ describe('the first schema', () => {
     });
     expect(services.studies.get('s2')).toMatchObject({ claims: [], predictions: [], locks: [] });
     // It can be saved as it now is: the new shape passes its own checks.
-    const {
-      id: _i,
-      version,
-      createdAt: _c,
-      updatedAt: _u,
-      predictionLockedAt: _p,
-      predictionStamps: _s,
-      variantsWithRuns: _w,
-      ...body
-    } = study;
-    expect(services.studies.replace('s1', { ...body, title: 'New' }, version).title).toBe('New');
+    const body = bodyOf(study);
+    expect(services.studies.replace('s1', { ...body, title: 'New' }, study.version).title).toBe('New');
     expect(readdirSync(path).some((name) => name.includes('.before-0003-'))).toBe(true);
     expect(migrate(db, file)).toEqual([]);
     db.close();

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bodyOf, type Study } from '@red-ember/contract';
 import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
@@ -154,17 +155,8 @@ describe('instruments', () => {
     await post(calibration('due-1', 0.1, { madeOn: '2026-01-01', dueOn: '2026-02-01' }));
     const study = await studyWithRun('2026-03-05T10:00:00Z', {});
     const body = (await bench.call('GET', `/api/v1/studies/${study.id}`)).json;
-    const {
-      id: _i,
-      version: _v,
-      createdAt: _c,
-      updatedAt: _u,
-      predictionLockedAt: _p,
-      predictionStamps: _s,
-      variantsWithRuns: _w,
-      ...rest
-    } = body;
-    rest.spots[0].instrumentChannelId = 'due-1';
+    const rest = bodyOf(body as Study);
+    rest.spots[0]!.instrumentChannelId = 'due-1';
     await bench.call('PUT', `/api/v1/studies/${study.id}`, rest, { 'if-match': `"${body.version}"` });
     const run = await study.run(`${study.tag}-a`, '2026-03-06T10:00:00Z');
     const findings = (await readings(run)).findings as { check: string; evidence: string }[];

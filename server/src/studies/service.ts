@@ -1,6 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type { JudgedFigures } from '@red-ember/core';
 import {
+  bodyOf,
   USUAL_REPEATS,
   type FieldProblem,
   type HistoryEntry,
@@ -120,16 +121,7 @@ export class StudyService {
 
   /** A study after another one: everything written down, under new ids, without runs; predictions are open again. */
   copy(id: string, title: string): Study {
-    const {
-      id: _id,
-      version: _v,
-      createdAt: _c,
-      updatedAt: _u,
-      predictionLockedAt: _l,
-      predictionStamps: _s,
-      variantsWithRuns: _w,
-      ...body
-    } = this.get(id);
+    const body = bodyOf(this.get(id));
     const ids = new Map([...body.spots, ...body.variants].map((part) => [part.id, newId()]));
     // Ids are long and made up, so that none of them can stand for anything else in the text of a study.
     const renamed = JSON.parse(JSON.stringify(body), (_key, value: unknown) =>

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Study, StudyBody } from '@red-ember/contract';
+import { bodyOf, type Study, type StudyBody } from '@red-ember/contract';
 
 /** What a tester has typed and not saved yet, per study, with what it would undo to. */
 export interface Draft {
@@ -15,21 +15,6 @@ export type Drafts = Record<string, Draft>;
 const MOST_UNDO = 100;
 /** Changes with the shape of a study: a draft of another shape could not be saved any more. */
 const KEY = 'red-ember.drafts-2';
-
-/** The part of a study that a tester writes. */
-export function bodyOf(study: Study): StudyBody {
-  const {
-    id: _id,
-    version: _v,
-    createdAt: _c,
-    updatedAt: _u,
-    predictionLockedAt: _p,
-    predictionStamps: _s,
-    variantsWithRuns: _w,
-    ...body
-  } = study;
-  return body;
-}
 
 export function loadDrafts(storage: Pick<Storage, 'getItem'>): Drafts {
   try {

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { blankStudy, rulesWords, type Mount, type Run, type Study } from '@red-ember/contract';
+import { blankStudy, bodyOf, rulesWords, type Mount, type Run, type Study } from '@red-ember/contract';
 import { stationStates } from './stations.ts';
 
 const study = (change: Partial<Study> = {}): Study => ({
@@ -54,7 +54,7 @@ describe('stationStates', () => {
 
 describe('drafts', () => {
   it('remember, undo, redo and discard', () => {
-    const { draftSlice, edited, undone, redone, discarded, bodyOf } = drafts;
+    const { draftSlice, edited, undone, redone, discarded } = drafts;
     const saved = study();
     let state = draftSlice.reducer({}, edited({ study: saved, body: { ...bodyOf(saved), title: 'one' } }));
     state = draftSlice.reducer(state, edited({ study: saved, body: { ...bodyOf(saved), title: 'two' } }));
@@ -66,7 +66,7 @@ describe('drafts', () => {
     expect(draftSlice.reducer(state, discarded('s'))).toEqual({});
   });
   it('keep what was typed when put on top of a newer version, and survive broken storage', () => {
-    const { draftSlice, edited, rebased, bodyOf, loadDrafts } = drafts;
+    const { draftSlice, edited, rebased, loadDrafts } = drafts;
     const saved = study();
     const state = draftSlice.reducer(
       draftSlice.reducer({}, edited({ study: saved, body: { ...bodyOf(saved), title: 'mine' } })),

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
-import type { Study, StudyBody } from '@red-ember/contract';
+import { bodyOf, type Study, type StudyBody } from '@red-ember/contract';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
-import { bodyOf, edited } from './draftSlice.ts';
+import { edited } from './draftSlice.ts';
 
 export interface StudyDraft {
   body: StudyBody;
