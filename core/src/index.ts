@@ -12,6 +12,7 @@ export * from './map/index.ts';
 export * from './hold/index.ts';
 export * from './factors/index.ts';
 export * from './plan/index.ts';
+export * from './mount/index.ts';
 export * from './network/index.ts';
 export * from './conduct/index.ts';
 export * from './review/index.ts';

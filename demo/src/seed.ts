@@ -40,6 +40,12 @@ function seedMount(services: Services, studyId: string, body: StudyBody, run: De
     madeAt: new Date(Date.parse(run.startedAt) - 1_500_000).toISOString(),
     confirmed: cautionsFor(body.family).map((caution) => caution.key),
     note: '',
+    fromVariantId: services.stores.mounts.ofStudy(studyId).at(-1)?.variantId ?? null,
+    handsMin: null,
+    changed: [],
+    done: [],
+    skipped: [],
+    serial: body.subjects[0]?.serial ?? '',
     seed: run.seed * 7 + run.mount,
   });
 }

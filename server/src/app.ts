@@ -50,7 +50,7 @@ export function createApp(services: Services, options: AppOptions): Express {
     limitRoutes(services.limits),
     instrumentRoutes(services.instruments),
     surveyRoutes(services.surveys),
-    mountRoutes(services.mounts),
+    mountRoutes(services.mounts, services.seats),
     importRoutes(services.imports),
     runRoutes(services.runs),
   );

@@ -7,6 +7,7 @@ import { InstrumentStore } from './instruments/store.ts';
 import { LimitService } from './limits/service.ts';
 import { LimitStore } from './limits/store.ts';
 import { LiveHub } from './live/hub.ts';
+import { SeatService } from './mounts/seat.ts';
 import { MountService } from './mounts/service.ts';
 import { MountStore } from './mounts/store.ts';
 import { ReadingService } from './readings/service.ts';
@@ -41,6 +42,7 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const instruments = new InstrumentService(instrumentStore, history, studies);
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
+  const seats = new SeatService(mounts, studies, runStore, samples);
   const conductor = new Conductor({ runs: runStore, samples, studies: studyStore, mounts: mountStore, rigs, live, log });
   const runs = new RunService(runStore, samples, studies, mountStore, rigs, instrumentStore, () => conductor);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
@@ -56,6 +58,7 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
     surveys,
     agreements,
     mounts,
+    seats,
     runs,
     readings,
     verdicts,

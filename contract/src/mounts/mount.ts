@@ -1,41 +1,7 @@
 import 'reflect-metadata';
-import { ArrayMaxSize, IsArray, IsString, Matches, MaxLength } from 'class-validator';
-import { ID_PATTERN, type Family } from '../ids.ts';
-
-/** A caution that the tester confirms once per mount. The product advises; the tester decides. */
-export interface Caution {
-  key: string;
-  text: string;
-}
-
-const COMMON: Caution[] = [
-  {
-    key: 'power',
-    text: 'The machine is switched off and unplugged. Mains wiring and the inside of power supplies are outside this product: follow local electrical codes and leave them to licensed people.',
-  },
-  { key: 'static', text: 'Wrist strap or bare hand on the chassis first: electrostatic discharge kills parts without a trace.' },
-  { key: 'hot', text: 'Parts above 60 °C burn on touch: let them cool. Sink edges are sharp.' },
-  { key: 'conductive', text: 'Nothing conductive (graphite, metal, scratched anodising) touches bare contacts.' },
-];
-
-const BY_FAMILY: Record<Family, Caution[]> = {
-  drive: [
-    {
-      key: 'scratch',
-      text: 'This is a scratch drive and its data is backed up: sustained write tests wear a drive and destroy what is on it.',
-    },
-    { key: 'film', text: 'Protective films are peeled off both pad faces.' },
-  ],
-  card: [
-    { key: 'fans', text: 'Fans are clear of fingers and cables, and plugged where they were.' },
-    { key: 'springs', text: 'Springs under the screws are tense: loosen crosswise, a little at a time.' },
-  ],
-  regulator: [{ key: 'springs', text: 'Springs under the screws are tense: loosen crosswise, a little at a time.' }],
-};
-
-export function cautionsFor(family: Family): Caution[] {
-  return [...COMMON, ...BY_FAMILY[family]];
-}
+import { ArrayMaxSize, IsArray, IsISO8601, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
+import type { LearnedMinutes, SeatCheck } from '@red-ember/core';
+import { ID_PATTERN } from '../ids.ts';
 
 export class MountBody {
   @Matches(ID_PATTERN, { message: 'Choose the variant that is mounted.' })
@@ -50,6 +16,40 @@ export class MountBody {
   @IsString()
   @MaxLength(500, { message: 'Keep the note under 500 characters.' })
   note!: string;
+
+  /** When the first step was ticked; minutes are learnt from it. */
+  @IsOptional()
+  @IsISO8601({ strict: true }, { message: 'Give the time as ISO 8601.' })
+  startedAt?: string;
+
+  /** Steps that were done, and steps that were left out on purpose, by id. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @Matches(ID_PATTERN, { each: true })
+  done?: string[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @Matches(ID_PATTERN, { each: true })
+  skipped?: string[];
+
+  /** Of the scratch drive, read off its label. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  serial?: string;
+}
+
+/** A photograph of a mount, resized for display and without the camera's own notes. */
+export interface MountPhoto {
+  id: string;
+  mountId: string;
+  name: string;
+  widthPx: number;
+  heightPx: number;
+  madeAt: string;
 }
 
 export interface Mount {
@@ -61,4 +61,26 @@ export interface Mount {
   madeAt: string;
   confirmed: string[];
   note: string;
+  /** What was on the bench before; null for nothing. */
+  fromVariantId: string | null;
+  /** Hands on the bench, without cure and bed-in; null where nobody took the time. */
+  handsMin: number | null;
+  skipped: string[];
+  serial: string;
+  photos: MountPhoto[];
+}
+
+/** Minutes of change-over that the bench has learnt, by factor. */
+export type ChangeOverHistory = Record<string, LearnedMinutes>;
+
+/** How a mount sits, against other mounts of the same variant. */
+export interface SeatReport {
+  mountId: string;
+  /** The run it was read from; null where there is none yet. */
+  runId: string | null;
+  /** Minutes of load after which it was read. */
+  atMin: number;
+  check: SeatCheck | null;
+  /** Why there is no check. */
+  sentence: string;
 }

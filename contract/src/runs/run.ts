@@ -18,6 +18,8 @@ import { ID_PATTERN } from '../ids.ts';
 
 export const TIME_SCALES = [1, 10, 60, 600] as const;
 
+export type RunPurpose = 'measure' | 'seat-check';
+
 export class StartRunBody {
   @Matches(ID_PATTERN, { message: 'Choose the mount to run.' })
   mountId!: string;
@@ -39,6 +41,11 @@ export class StartRunBody {
   @ArrayMaxSize(40)
   @IsString({ each: true })
   confirmedLocks?: string[];
+
+  /** Some minutes of idle and load that say whether the mount sits well; it never enters a result. */
+  @IsOptional()
+  @IsIn(['measure', 'seat-check'], { message: 'Choose a run, or a check of the seat.' })
+  purpose?: RunPurpose;
 }
 
 export class MarkBody {
@@ -107,6 +114,7 @@ export interface Run {
   number: number;
   source: 'rig' | 'file';
   sourceName: string;
+  purpose: RunPurpose;
   state: RunState;
   startedAt: string;
   endedAt: string | null;

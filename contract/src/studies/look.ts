@@ -91,6 +91,13 @@ export class MapCoverBody extends RectBody {
   @Min(0, { message: 'A tolerance cannot be negative.' })
   @Max(10)
   gapToleranceMm!: number;
+
+  /** Height of its upper face above the board; nothing is said of fit where it is not known. */
+  @IsOptional()
+  @IsNumber({}, number('The height of its upper face'))
+  @Min(0)
+  @Max(MOST_MM)
+  topMm?: number;
 }
 
 export class MapPadBody extends RectBody {
@@ -113,6 +120,48 @@ export class MapPadBody extends RectBody {
   @Min(0.1, { message: 'Conductivity is in W/m·K and above 0.1.' })
   @Max(2000)
   conductivityWPerMK!: number;
+}
+
+/** A screw of a cover, as it was found at strip-down. */
+export class MapScrewBody {
+  @Matches(ID_PATTERN)
+  id!: string;
+
+  @Matches(ID_PATTERN, { message: 'Choose the cover it holds.' })
+  coverId!: string;
+
+  /** Such as M2 × 5. */
+  @IsString()
+  @Length(1, 40, { message: 'Say which screw it is, such as M2 × 5.' })
+  name!: string;
+
+  @IsNumber({}, number('The place'))
+  @Min(-MOST_MM)
+  @Max(MOST_MM, { message: 'Places are in millimetres, up to 500.' })
+  xMm!: number;
+
+  @IsNumber({}, number('The place'))
+  @Min(-MOST_MM)
+  @Max(MOST_MM, { message: 'Places are in millimetres, up to 500.' })
+  yMm!: number;
+}
+
+/** Room above a stretch of the board that something else ends: a neighbour card, a clip, a panel. */
+export class MapZoneBody extends RectBody {
+  @Matches(ID_PATTERN)
+  id!: string;
+
+  @IsString()
+  @Length(1, 60, { message: 'Name what ends the room, such as neighbour card.' })
+  name!: string;
+
+  @IsIn(['top', 'under'])
+  face!: 'top' | 'under';
+
+  @IsNumber({}, number('The free height'))
+  @Min(0, { message: 'A free height cannot be negative.' })
+  @Max(MOST_MM)
+  clearMm!: number;
 }
 
 export class MapPlacementBody {
@@ -170,6 +219,20 @@ export class BoardMapBody {
   @ValidateNested({ each: true })
   @Type(() => MapPlacementBody)
   placements!: MapPlacementBody[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(60, { message: 'A map holds up to 60 screws.' })
+  @ValidateNested({ each: true })
+  @Type(() => MapScrewBody)
+  screws?: MapScrewBody[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'A map holds up to 20 zones.' })
+  @ValidateNested({ each: true })
+  @Type(() => MapZoneBody)
+  zones?: MapZoneBody[];
 }
 
 /** Temperatures that a drive publishes about itself, °C; fields as the open NVM Express specification defines them. */
@@ -213,6 +276,12 @@ export class SubjectBody {
   @IsString()
   @MaxLength(500)
   details!: string;
+
+  /** By which a scratch drive is confirmed before it is written to. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  serial?: string;
 
   @IsOptional()
   @ValidateNested()

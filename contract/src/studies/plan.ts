@@ -53,6 +53,17 @@ export class FactorBody {
   @Min(0, { message: 'A change-over cannot take less than no time.' })
   @Max(1440, { message: 'A change-over above a day is more likely a slip.' })
   changeMin!: number;
+
+  /** The factor that has to come off to reach this one; empty where it can be reached at once. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  under?: string;
+
+  /** Spoilt when what covers it comes off: paste, pads. */
+  @IsOptional()
+  @IsBoolean()
+  renew?: boolean;
 }
 
 /** Levels that cannot be had together. */
@@ -140,7 +151,23 @@ export class PlanBody {
   @Min(0, { each: true })
   @Max(6, { each: true })
   weekdays!: number[];
+
+  /** Mounts that go wrong and that consumables are kept for. */
+  @IsOptional()
+  @IsInt({ message: 'Spare mounts are a whole number.' })
+  @Min(0, { message: 'Spare mounts cannot be negative.' })
+  @Max(100)
+  spareMounts?: number;
+
+  /** Three letters of the currency that parts are priced in. */
+  @IsOptional()
+  @Matches(/^[A-Z]{3}$/, { message: 'Give the currency as three letters, such as EUR.' })
+  currency?: string;
 }
+
+/** What is kept in reserve, and in which currency, where nothing is said. */
+export const USUAL_SPARE_MOUNTS = 1;
+export const USUAL_CURRENCY = 'EUR';
 
 /** A plan to start from: two people's ordinary week. */
 export function blankPlan(): PlanBody {

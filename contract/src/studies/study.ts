@@ -18,6 +18,7 @@ import { GENERAL_FIGURE } from '../limits/limit.ts';
 import { ClaimBody, HouseRulesBody, PredictionBody } from './ask.ts';
 import { EnclosureBody, LockBody } from './hold.ts';
 import { SpotBody, SubjectBody } from './look.ts';
+import { FittedPartBody, MountStepBody } from './fitting.ts';
 import { blankPlan, FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
 
 /** Everything a tester writes down about a study. Sent whole; `If-Match` guards against two people editing at once. */
@@ -97,6 +98,21 @@ export class StudyBody {
   @ValidateNested()
   @Type(() => PlanBody)
   plan!: PlanBody;
+
+  /** What is put on, by level or variant. */
+  @IsArray()
+  @ArrayMaxSize(80, { message: 'A study holds up to 80 parts to fit.' })
+  @HasDistinctNames({ message: 'Two parts to fit share a name.' })
+  @ValidateNested({ each: true })
+  @Type(() => FittedPartBody)
+  parts!: FittedPartBody[];
+
+  /** What hands do when it is put on or taken off. */
+  @IsArray()
+  @ArrayMaxSize(200, { message: 'A study holds up to 200 steps.' })
+  @ValidateNested({ each: true })
+  @Type(() => MountStepBody)
+  steps!: MountStepBody[];
 
   @IsArray()
   @ArrayMinSize(1, { message: 'A recipe needs at least one phase.' })
@@ -202,6 +218,8 @@ export function blankStudy(title: string, family: Family = 'drive'): StudyBody {
     factors: [],
     impossible: [],
     plan: blankPlan(),
+    parts: [],
+    steps: [],
     recipe: [
       { kind: 'idle-soak', name: 'Idle soak', mode: 'fixed', durationS: 480, capS: 480, loadPercent: 0 },
       { kind: 'load', name: start.loadName, mode: 'until-settled', durationS: 600, capS: start.capS, loadPercent: 100 },

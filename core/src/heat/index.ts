@@ -3,3 +3,4 @@ export { padStack, type PadContact, type PadStack, type PadStackInput } from './
 export { partBeneath, type PartBeneathInput } from './partBeneath.ts';
 export { recirculation } from './recirculation.ts';
 export { thermalResistance } from './thermalResistance.ts';
+export { pasteLayer, type PasteLayer } from './pasteLayer.ts';

@@ -14,3 +14,5 @@ export {
   type Rect,
 } from './boardMap.ts';
 export { coverageOf, type Coverage, type CoveredPart, type Meeting, type PartHeat } from './coverage.ts';
+export { fitCheck, type Envelope, type FitFinding, type MapZone } from './fitCheck.ts';
+export { PAD_THICKNESSES_MM, padForAll, type PadAdvice, type PadChoice, type PartUnderSink } from './padForAll.ts';

@@ -6,3 +6,5 @@ export { layOut, type PlannedTask, type Slot, type WorkingHours } from './layOut
 export { endsPrecedence, keepsEnds, type Ends } from './ends.ts';
 export { ASSUMED_REPEATABILITY_K, priceRepeats, type RepeatsPrice } from './priceRepeats.ts';
 export { expectedRunLength, planLength, type RunLength } from './planLength.ts';
+export { learnChangeOver, type ChangeOverMade, type LearnedMinutes } from './learnChangeOver.ts';
+export { partsList, type ListedPart, type PartsLine } from './partsList.ts';

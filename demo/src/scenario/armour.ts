@@ -1,5 +1,6 @@
 import { blankPlan, type SpotBody, type StudyBody } from '@red-ember/contract';
 import { cannot, GALLERY, held, rules, spot, variantAt, watched } from './common.ts';
+import { ARMOUR_FITTING, PLATE_SCREWS } from './fittings.ts';
 import { board, regulatorRecipe, sinkMap } from './regulators.ts';
 
 const PLACES: [string, string, SpotBody['componentClass'], number][] = [
@@ -64,7 +65,31 @@ export const ARMOUR: StudyBody = {
       ]),
       covers: [
         ...sinkMap(2, 1.25, []).covers,
-        { id: 'plate', name: 'cover plate', face: 'top', xMm: 0, yMm: 0, widthMm: 46, heightMm: 118, undersideMm: 12, gapToleranceMm: 0.5 },
+        {
+          id: 'plate',
+          name: 'cover plate',
+          face: 'top',
+          xMm: 0,
+          yMm: 0,
+          widthMm: 46,
+          heightMm: 118,
+          undersideMm: 12,
+          gapToleranceMm: 0.5,
+          topMm: 26,
+        },
+      ],
+      screws: PLATE_SCREWS,
+      zones: [
+        {
+          id: 'arm-zone',
+          name: 'lower fins of the tower',
+          face: 'top',
+          xMm: 34,
+          yMm: 30,
+          widthMm: 86,
+          heightMm: 90,
+          clearMm: 24.5,
+        },
       ],
     }),
   ],
@@ -104,12 +129,13 @@ export const ARMOUR: StudyBody = {
     ),
   ),
   factors: [
-    { name: 'Plate', levels: ['no plate', 'plate'], changeMin: 15 },
-    { name: 'Small fan', levels: ['off', 'on'], changeMin: 2 },
-    { name: 'Cooler', levels: ['tower', 'downward'], changeMin: 25 },
+    { name: 'Plate', levels: ['no plate', 'plate'], changeMin: 15, under: '', renew: false },
+    { name: 'Small fan', levels: ['off', 'on'], changeMin: 2, under: '', renew: false },
+    { name: 'Cooler', levels: ['tower', 'downward'], changeMin: 25, under: 'Plate', renew: false },
   ],
   impossible: [cannot({ Plate: 'no plate', 'Small fan': 'on' }, 'the fan sits in the plate')],
-  plan: blankPlan(),
+  plan: { ...blankPlan(), mountMin: 20, remountMin: 25 },
+  ...ARMOUR_FITTING,
   recipe: regulatorRecipe('Worst case, pushed to 190 W'),
   locks: [
     held('Workload', 'worst case, all cores'),

@@ -15,7 +15,7 @@ import {
 export const GALLERY = { name: 'gallery', airC: 31.5, powerTempCo: 0.0015 };
 
 /** No factors and no order yet. */
-export const UNPLANNED = { factors: [], impossible: [], plan: blankPlan() };
+export const UNPLANNED = { factors: [], impossible: [], plan: blankPlan(), parts: [], steps: [] };
 
 const choices = (levels: Record<string, string>) => Object.entries(levels).map(([factor, level]) => ({ factor, level }));
 

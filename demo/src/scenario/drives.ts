@@ -1,4 +1,5 @@
 import { startMap, type BoardMapBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { LID_FITTING, LID_SCREWS } from './fittings.ts';
 import { GALLERY, UNPLANNED, held, rules, spot } from './common.ts';
 
 const THISTLE = { warningC: 82, criticalC: 88, managed1C: 78, managed2C: 81 };
@@ -75,9 +76,21 @@ const recipe: StudyBody['recipe'] = [
 function lidMap(): BoardMapBody {
   return {
     ...startMap('m2-2280-two'),
+    ...LID_SCREWS,
     heatW: 7.5,
     covers: [
-      { id: 'lid', name: 'slot lid', face: 'top', xMm: 6, yMm: 0, widthMm: 72, heightMm: 22, undersideMm: 2.6, gapToleranceMm: 0.15 },
+      {
+        id: 'lid',
+        name: 'slot lid',
+        face: 'top',
+        xMm: 6,
+        yMm: 0,
+        widthMm: 72,
+        heightMm: 22,
+        undersideMm: 2.6,
+        gapToleranceMm: 0.15,
+        topMm: 4.2,
+      },
     ],
     pads: [
       { id: 'lid-pad', name: 'lid pad', coverId: 'lid', xMm: 8, yMm: 1, widthMm: 68, heightMm: 20, padMm: 1.75, conductivityWPerMK: 2.5 },
@@ -142,7 +155,7 @@ export const SLOT_LID: StudyBody = {
   ],
   rules,
   enclosure: GALLERY,
-  subjects: [part('Two-sided M.2 drive, flash on both faces; scratch drive T4-02.', lidMap())],
+  subjects: [{ ...part('Two-sided M.2 drive, flash on both faces; scratch drive T4-02.', lidMap()), serial: 'T4-02' }],
   roomChannelId: 'lh8-room',
   spots: spots('lid'),
   variants: [
@@ -150,6 +163,7 @@ export const SLOT_LID: StudyBody = {
     variant('lid-lid', 'slot lid', false, 'slot-lid', 'Lid with its own pad on the upper face, both films peeled.'),
   ],
   ...UNPLANNED,
+  ...LID_FITTING,
   recipe,
   locks,
 };

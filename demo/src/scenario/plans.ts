@@ -1,4 +1,6 @@
 import { blankPlan, type RecipePhaseBody, type SpotBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { cardMap, FIXES_FITTING, LAYOUT_FITTING, PASTE_FITTING, SIDE_SCREWS } from './fittings.ts';
+import { board, sinkMap } from './regulators.ts';
 import { cannot, GALLERY, held, rules, spot, variantAt, watched } from './common.ts';
 
 /** Studies that are planned and wait for the bench: what is compared, in which order, on which days. */
@@ -62,6 +64,7 @@ export const LAYOUT: StudyBody = {
   ],
   impossible: [],
   plan: { ...blankPlan(), mountMin: 10, remountMin: 0 },
+  ...LAYOUT_FITTING,
   recipe: recipe('Show player on three outputs', 900, 3600),
   locks: [held('Workload', 'show player, scene 4'), held('Card fans', '60 % duty'), held('Panels', 'all on')],
 };
@@ -86,7 +89,7 @@ export const PASTE_ROUND: StudyBody = {
   predictions: [{ id: 'pst-expect', text: 'All but Z lie within two kelvin.', spotId: 'pst-hot', expectedK: -0.5, plusMinusK: 1.5 }],
   rules: { ...rules, fans: 'locked', basis: 'held-room', sensorOfRecord: 'own', paste: 'spread', practicalK: 1 },
   enclosure: GALLERY,
-  subjects: [part('pst-wren', 'Wren 8', 'Open two-fan cooler, serial W8-007; opened for this study only.')],
+  subjects: [{ ...part('pst-wren', 'Wren 8', 'Open two-fan cooler, serial W8-007; opened for this study only.'), map: cardMap() }],
   roomChannelId: 'lh8-room',
   spots: cardSpots('pst'),
   variants: PASTES.map((paste, i) =>
@@ -103,6 +106,7 @@ export const PASTE_ROUND: StudyBody = {
   factors: [{ name: 'Paste', levels: PASTES.map((paste) => `paste ${paste}`), changeMin: 20 }],
   impossible: [],
   plan: { ...blankPlan(), mountMin: 20, remountMin: 20, cureMin: 30, lastVariantId: 'pst-Q' },
+  ...PASTE_FITTING,
   recipe: recipe('Star-field render', 900, 2700),
   locks: [held('Workload', 'star-field render, scene 2'), held('Fans', 'full'), watched('Power cap', 235, 'W', 5, 'power')],
 };
@@ -133,7 +137,12 @@ export const FIXES: StudyBody = {
   predictions: [{ id: 'fix-expect', text: 'Pads bring less than the loop.', spotId: 'fix-stage', expectedK: -12, plusMinusK: 6 }],
   rules: { ...rules, fans: 'locked', stress: 'pushed', ladder: 'one-change', practicalK: 3 },
   enclosure: GALLERY,
-  subjects: [part('fix-b2', 'Ferry B2', 'Serial B2-014, the one that tripped in the gallery.')],
+  subjects: [
+    board('fix-b2', 'Ferry B2', 'Serial B2-014, the one that tripped in the gallery.', {
+      ...sinkMap(2.3, 1.5, [{ spotId: 'fix-stage', face: 'top', xMm: 17, yMm: 61 }]),
+      screws: SIDE_SCREWS,
+    }),
+  ],
   roomChannelId: 'lh8-room',
   spots: [
     spot('fix-stage', 'Power stage 3', 'stage3', {
@@ -159,11 +168,12 @@ export const FIXES: StudyBody = {
     variantAt(`fix-${i}`, 'fix-b2', { 'Processor cooler': cooler, Pads: pad }, { isReference: i === 0, notes }),
   ),
   factors: [
-    { name: 'Processor cooler', levels: ['stock', 'bracketed tower', 'closed loop 240'], changeMin: 25 },
-    { name: 'Pads', levels: ['stock', 'P12'], changeMin: 15 },
+    { name: 'Processor cooler', levels: ['stock', 'bracketed tower', 'closed loop 240'], changeMin: 25, under: '', renew: false },
+    { name: 'Pads', levels: ['stock', 'P12'], changeMin: 15, under: 'Processor cooler', renew: false },
   ],
   impossible: [cannot({ 'Processor cooler': 'closed loop 240', Pads: 'stock' }, 'the block stands too high for the stock pads')],
   plan: { ...blankPlan(), mountMin: 25, remountMin: 25, firstVariantId: 'fix-0' },
+  ...FIXES_FITTING,
   recipe: recipe('Worst case, 165 W', 1200, 5400),
   locks: [held('Workload', 'worst case, all cores'), held('Firmware', 'FB-1.12'), watched('Power cap', 165, 'W', 4, 'power')],
 };

@@ -26,7 +26,7 @@ export class AgreementService {
 
   ofStudy(studyId: string): TwinReading[] {
     const study = this.studies.get(studyId);
-    const runs = this.runs.ofStudy(studyId).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+    const runs = this.runs.measured(studyId).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
     return this.read(study, runs).map(({ twin, run, points }) => ({
       runId: run.id,
       runNumber: run.number,

@@ -13,6 +13,8 @@ const PARTS: [keyof StudyBody, string][] = [
   ['factors', 'factors'],
   ['impossible', 'combinations that cannot be had'],
   ['plan', 'plan'],
+  ['parts', 'parts to fit'],
+  ['steps', 'steps of mounting'],
   ['recipe', 'recipe'],
   ['variants', 'variants'],
 ];

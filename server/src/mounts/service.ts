@@ -1,8 +1,22 @@
 import { randomInt } from 'node:crypto';
-import { cautionsFor, type Mount, type MountBody } from '@red-ember/contract';
-import { notFound, unprocessable } from '../http/problems.ts';
+import { handsMinutes, learnChangeOver } from '@red-ember/core';
+import {
+  cautionsOn,
+  mountCard,
+  type ChangeOverHistory,
+  type Mount,
+  type MountBody,
+  type MountCard,
+  type MountPhoto,
+  type Study,
+  type VariantBody,
+} from '@red-ember/contract';
+import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { StudyService } from '../studies/service.ts';
+import { forDisplay } from './photograph.ts';
 import type { MountStore } from './store.ts';
+
+const MOST_PHOTOS = 20;
 
 export class MountService {
   constructor(
@@ -16,23 +30,121 @@ export class MountService {
     return this.store.ofStudy(studyId);
   }
 
-  /** @throws HttpProblem 422 while a caution is not confirmed */
+  get(id: string): Mount {
+    const mount = this.store.find(id);
+    if (!mount) throw notFound('This mount');
+    return mount;
+  }
+
+  /** What each factor took to change, from every card that was worked on this bench. */
+  learned(): ChangeOverHistory {
+    return learnChangeOver(this.store.changeOvers());
+  }
+
+  /**
+   * Writes down that a variant is on the bench, by its card against what was there before on the same part.
+   *
+   * @throws HttpProblem 422 while a caution is not confirmed, a step is neither done nor left out, or the scratch drive's serial
+   *   number is another one
+   */
   make(studyId: string, body: MountBody): Mount {
     const study = this.studies.get(studyId);
-    if (!study.variants.some((variant) => variant.id === body.variantId)) throw notFound('This variant');
-    const open = cautionsFor(study.family).filter((caution) => !body.confirmed.includes(caution.key));
+    const variant = study.variants.find((candidate) => candidate.id === body.variantId);
+    if (!variant) throw notFound('This variant');
+    const from = this.onBench(study, variant);
+    const card = this.card(study, from, variant);
+    this.checkCard(card, body);
+    this.checkSerial(study, variant, body);
+    const now = this.now();
+    const ticked = (ids: string[] = []) => card.steps.filter(({ step }) => ids.includes(step.id)).map(({ step }) => step.text);
+    const id = this.store.insert({
+      studyId,
+      variantId: variant.id,
+      madeAt: now.toISOString(),
+      confirmed: body.confirmed,
+      note: body.note,
+      seed: randomInt(2 ** 31 - 1),
+      fromVariantId: from?.id ?? null,
+      handsMin: body.startedAt
+        ? handsMinutes(
+            Date.parse(body.startedAt),
+            now.getTime(),
+            card.steps.map(({ step }) => step.waitMin),
+          )
+        : null,
+      changed: from?.id === variant.id ? [] : card.changed.map((change) => change.factor),
+      done: ticked(body.done),
+      skipped: ticked(body.skipped),
+      serial: body.serial?.trim() ?? '',
+    });
+    return this.get(id);
+  }
+
+  /** Takes back a mount that was written down by mistake. @throws HttpProblem 409 where runs rest on it */
+  takeBack(id: string): void {
+    this.get(id);
+    if (!this.store.remove(id)) throw conflict('Runs rest on this mount, so it stays. Mount again instead.');
+  }
+
+  /** @throws HttpProblem 422 where the file is no photograph, 409 where the mount has enough of them */
+  async addPhoto(mountId: string, name: string, file: Buffer): Promise<MountPhoto> {
+    const mount = this.get(mountId);
+    if (mount.photos.length >= MOST_PHOTOS) throw conflict(`A mount holds up to ${MOST_PHOTOS} photographs.`);
+    const { image, widthPx, heightPx } = await forDisplay(file);
+    const id = this.store.addPhoto(
+      { mountId, name: name.trim() || 'Photograph', widthPx, heightPx, madeAt: this.now().toISOString() },
+      image,
+    );
+    return this.store.photo(id)!;
+  }
+
+  image(photoId: string): Buffer {
+    const photo = this.store.photo(photoId);
+    // A photograph of a study in the trash is not shown either.
+    if (!photo || !this.store.find(photo.mountId)) throw notFound('This photograph');
+    return this.store.image(photoId)!;
+  }
+
+  removePhoto(photoId: string): void {
+    if (!this.store.removePhoto(photoId)) throw notFound('This photograph');
+  }
+
+  /** The variant that is on the same part now; null for none. */
+  private onBench(study: Study, variant: VariantBody): VariantBody | null {
+    const variants = this.store.ofStudy(study.id).map((mount) => study.variants.find((candidate) => candidate.id === mount.variantId));
+    return variants.findLast((candidate) => candidate?.subjectId === variant.subjectId) ?? null;
+  }
+
+  private card(study: Study, from: VariantBody | null, to: VariantBody): MountCard {
+    try {
+      return mountCard(study, from, to);
+    } catch (error) {
+      if (error instanceof RangeError) throw unprocessable(`${error.message}: say at Plan which lies under which.`);
+      throw error;
+    }
+  }
+
+  private checkCard(card: MountCard, body: MountBody): void {
+    const open = cautionsOn(card).filter((caution) => !body.confirmed.includes(caution.key));
     if (open.length > 0)
       throw unprocessable(`${open.length === 1 ? 'One caution is' : `${open.length} cautions are`} not confirmed yet.`, [
         { pointer: '/confirmed', sentence: open[0]!.text },
       ]);
-    const id = this.store.insert({
-      studyId,
-      variantId: body.variantId,
-      madeAt: this.now().toISOString(),
-      confirmed: body.confirmed,
-      note: body.note,
-      seed: randomInt(2 ** 31 - 1),
-    });
-    return this.store.ofStudy(studyId).find((mount) => mount.id === id)!;
+    const seen = new Set([...(body.done ?? []), ...(body.skipped ?? [])]);
+    const left = card.steps.filter(({ step }) => !seen.has(step.id));
+    if (left.length > 0)
+      throw unprocessable(`${left.length === 1 ? 'One step is' : `${left.length} steps are`} neither done nor left out.`, [
+        { pointer: '/done', sentence: left[0]!.step.text },
+      ]);
+  }
+
+  private checkSerial(study: Study, variant: VariantBody, body: MountBody): void {
+    const serial = study.subjects.find((subject) => subject.id === variant.subjectId)?.serial?.trim() ?? '';
+    if (study.family !== 'drive' || serial === '') return;
+    if (body.serial?.trim().toLowerCase() === serial.toLowerCase()) return;
+    const sentence = body.serial?.trim()
+      ? `The scratch drive of this study is ${serial}, not ${body.serial.trim()}. A write test destroys what is on a drive.`
+      : 'Read the serial number off the drive: a write test destroys what is on it.';
+    throw unprocessable(sentence, [{ pointer: '/serial', sentence }]);
   }
 }

@@ -1,6 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { v7 as newId } from 'uuid';
-import type { Mount } from '@red-ember/contract';
+import type { ChangeOverMade } from '@red-ember/core';
+import type { Mount, MountPhoto } from '@red-ember/contract';
 
 interface MountRow {
   id: string;
@@ -11,39 +12,123 @@ interface MountRow {
   confirmed: string;
   note: string;
   seed: number;
+  from_variant_id: string | null;
+  hands_min: number | null;
+  skipped: string;
+  serial: string;
 }
 
-const toMount = (row: MountRow): Mount => ({
-  id: row.id,
-  studyId: row.study_id,
-  variantId: row.variant_id,
-  number: row.number,
-  madeAt: row.made_at,
-  confirmed: JSON.parse(row.confirmed) as string[],
-  note: row.note,
-});
+export interface NewMount {
+  studyId: string;
+  variantId: string;
+  madeAt: string;
+  confirmed: string[];
+  note: string;
+  seed: number;
+  fromVariantId: string | null;
+  handsMin: number | null;
+  /** Factors that differed. */
+  changed: string[];
+  /** Steps in words, as they are now: the study may say something else later. */
+  done: string[];
+  skipped: string[];
+  serial: string;
+}
 
-/** SQL for mounts: one fitting of a variant on the part. */
+const PHOTO = 'SELECT id, mount_id AS mountId, made_at AS madeAt, name, width_px AS widthPx, height_px AS heightPx FROM mount_photo';
+const list = (text: string) => JSON.parse(text) as string[];
+
+/** SQL for mounts, one fitting of a variant on the part each, and their photographs. */
 export class MountStore {
   constructor(private readonly db: Database) {}
 
   ofStudy(studyId: string): Mount[] {
-    return (this.db.prepare('SELECT * FROM mount WHERE study_id = ? ORDER BY made_at').all(studyId) as MountRow[]).map(toMount);
+    return (this.db.prepare('SELECT * FROM mount WHERE study_id = ? ORDER BY made_at, id').all(studyId) as MountRow[]).map((row) =>
+      this.toMount(row),
+    );
   }
 
   find(id: string): (Mount & { seed: number }) | null {
-    const row = this.db.prepare('SELECT * FROM mount WHERE id = ?').get(id) as MountRow | undefined;
-    return row ? { ...toMount(row), seed: row.seed } : null;
+    const row = this.db
+      .prepare('SELECT m.* FROM mount m JOIN study s ON s.id = m.study_id WHERE m.id = ? AND s.deleted_at IS NULL')
+      .get(id) as MountRow | undefined;
+    return row ? { ...this.toMount(row), seed: row.seed } : null;
   }
 
-  insert(mount: { studyId: string; variantId: string; madeAt: string; confirmed: string[]; note: string; seed: number }): string {
+  insert(mount: NewMount): string {
     const id = newId();
     this.db
       .prepare(
-        `INSERT INTO mount (id, study_id, variant_id, number, made_at, confirmed, note, seed)
-         VALUES (@id, @studyId, @variantId, (SELECT coalesce(max(number), 0) + 1 FROM mount WHERE variant_id = @variantId), @madeAt, @confirmed, @note, @seed)`,
+        `INSERT INTO mount (id, study_id, variant_id, number, made_at, confirmed, note, seed, from_variant_id, hands_min, changed, done, skipped, serial)
+         VALUES (@id, @studyId, @variantId, (SELECT coalesce(max(number), 0) + 1 FROM mount WHERE variant_id = @variantId), @madeAt, @confirmed, @note, @seed,
+           @fromVariantId, @handsMin, @changed, @done, @skipped, @serial)`,
       )
-      .run({ ...mount, id, confirmed: JSON.stringify(mount.confirmed) });
+      .run({
+        ...mount,
+        id,
+        confirmed: JSON.stringify(mount.confirmed),
+        changed: JSON.stringify(mount.changed),
+        done: JSON.stringify(mount.done),
+        skipped: JSON.stringify(mount.skipped),
+      });
     return id;
+  }
+
+  /** Takes a mount back that no run rests on. False where one does. */
+  remove(id: string): boolean {
+    return (
+      this.db.prepare('DELETE FROM mount WHERE id = ? AND NOT EXISTS (SELECT 1 FROM run WHERE mount_id = mount.id)').run(id).changes > 0
+    );
+  }
+
+  /** Change-overs of all studies whose minutes were taken. */
+  changeOvers(): ChangeOverMade[] {
+    const rows = this.db
+      .prepare(
+        "SELECT m.changed, m.hands_min AS minutes FROM mount m JOIN study s ON s.id = m.study_id WHERE m.hands_min IS NOT NULL AND m.changed <> '[]' AND s.deleted_at IS NULL",
+      )
+      .all() as { changed: string; minutes: number }[];
+    return rows.map(({ changed, minutes }) => ({ changed: list(changed), minutes }));
+  }
+
+  addPhoto(photo: Omit<MountPhoto, 'id'>, image: Buffer): string {
+    const id = newId();
+    this.db
+      .prepare(
+        `INSERT INTO mount_photo (id, mount_id, made_at, name, width_px, height_px, image)
+         VALUES (@id, @mountId, @madeAt, @name, @widthPx, @heightPx, @image)`,
+      )
+      .run({ ...photo, id, image });
+    return id;
+  }
+
+  photo(id: string): MountPhoto | null {
+    return (this.db.prepare(`${PHOTO} WHERE id = ?`).get(id) as MountPhoto | undefined) ?? null;
+  }
+
+  image(id: string): Buffer | null {
+    const row = this.db.prepare('SELECT image FROM mount_photo WHERE id = ?').get(id) as { image: Buffer } | undefined;
+    return row?.image ?? null;
+  }
+
+  removePhoto(id: string): boolean {
+    return this.db.prepare('DELETE FROM mount_photo WHERE id = ?').run(id).changes > 0;
+  }
+
+  private toMount(row: MountRow): Mount {
+    return {
+      id: row.id,
+      studyId: row.study_id,
+      variantId: row.variant_id,
+      number: row.number,
+      madeAt: row.made_at,
+      confirmed: list(row.confirmed),
+      note: row.note,
+      fromVariantId: row.from_variant_id,
+      handsMin: row.hands_min,
+      skipped: list(row.skipped),
+      serial: row.serial,
+      photos: this.db.prepare(`${PHOTO} WHERE mount_id = ? ORDER BY made_at, id`).all(row.id) as MountPhoto[],
+    };
   }
 }

@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto';
-import { drawable, duration, type ArmedLimit, type RecipePhase } from '@red-ember/core';
+import { drawable, duration, SEAT_LATE_S, type ArmedLimit, type RecipePhase } from '@red-ember/core';
 import { lockValue, type MarkBody, type Run, type SignOffBody, type StartRunBody, type Study, type Trace } from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -58,6 +58,20 @@ function phaseWords(phase: RecipePhase): string {
   const length =
     phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
   return `${phase.name}, ${length} at ${phase.loadPercent} %`;
+}
+
+/** Two minutes of idle and a short load: enough to see a film that was left on. */
+function seatRecipe(study: Study): RecipePhase[] {
+  const load = study.recipe.find((phase) => phase.kind === 'load');
+  const fixed = (kind: RecipePhase['kind'], name: string, durationS: number, loadPercent: number): RecipePhase => ({
+    kind,
+    name,
+    mode: 'fixed',
+    durationS,
+    capS: durationS,
+    loadPercent,
+  });
+  return [fixed('idle-soak', 'Seat check, idle', 120, 0), fixed('load', 'Seat check, load', SEAT_LATE_S + 30, load?.loadPercent ?? 100)];
 }
 
 export class RunService {
@@ -120,7 +134,8 @@ export class RunService {
       timeScale: body.timeScale,
       settings: settingsOf(study, variant.id),
       confirmedLocks: (body.confirmedLocks ?? []).filter((name) => handHeld(study).includes(name)),
-      recipe: study.recipe,
+      purpose: body.purpose ?? 'measure',
+      recipe: body.purpose === 'seat-check' ? seatRecipe(study) : study.recipe,
       armed: armedLimits(study),
       seed: body.seed ?? randomInt(2 ** 31 - 1),
       channels: rigChannels(study, rig.channels),

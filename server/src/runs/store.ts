@@ -1,7 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { v7 as newId } from 'uuid';
 import type { ArmedLimit, Disposition, RecipePhase } from '@red-ember/core';
-import type { ChannelRole, Run, RunChannel, RunEvent, RunPhaseRecord, RunState } from '@red-ember/contract';
+import type { ChannelRole, Run, RunChannel, RunEvent, RunPhaseRecord, RunPurpose, RunState } from '@red-ember/contract';
 
 interface RunRow {
   id: string;
@@ -12,6 +12,7 @@ interface RunRow {
   number: number;
   source: 'rig' | 'file';
   source_name: string;
+  purpose: RunPurpose;
   state: RunState;
   started_at: string;
   ended_at: string | null;
@@ -40,6 +41,8 @@ export interface NewRun {
   mountId: string | null;
   source: 'rig' | 'file';
   sourceName: string;
+  /** A measurement where nothing is said. */
+  purpose?: RunPurpose;
   state: RunState;
   startedAt: string;
   timeScale: number;
@@ -74,6 +77,11 @@ export class RunStore {
     return (this.db.prepare(`${SELECT} WHERE r.study_id = ? ORDER BY r.number`).all(studyId) as RunRow[]).map((row) => this.toRun(row));
   }
 
+  /** Runs that may enter a result: checks of the seat are none. */
+  measured(studyId: string): Run[] {
+    return this.ofStudy(studyId).filter((run) => run.purpose === 'measure');
+  }
+
   find(id: string): Run | null {
     const row = this.db.prepare(`${SELECT} JOIN study s ON s.id = r.study_id WHERE r.id = ? AND s.deleted_at IS NULL`).get(id) as
       RunRow | undefined;
@@ -103,7 +111,7 @@ export class RunStore {
     return this.db
       .prepare(
         `SELECT r.study_id AS studyId, r.id AS runId, r.variant_id AS variantId FROM run r JOIN study s ON s.id = r.study_id
-         WHERE r.study_id <> ? AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject'
+         WHERE r.study_id <> ? AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject' AND r.purpose = 'measure'
            AND s.family = (SELECT family FROM study WHERE id = ?)`,
       )
       .all(studyId, studyId) as { studyId: string; runId: string; variantId: string }[];
@@ -113,8 +121,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0)`,
         )
         .run({
           id,
@@ -123,6 +131,7 @@ export class RunStore {
           mountId: run.mountId,
           source: run.source,
           sourceName: run.sourceName,
+          purpose: run.purpose ?? 'measure',
           state: run.state,
           startedAt: run.startedAt,
           timeScale: run.timeScale,
@@ -206,6 +215,7 @@ export class RunStore {
       number: row.number,
       source: row.source,
       sourceName: row.source_name,
+      purpose: row.purpose,
       state: row.state,
       startedAt: row.started_at,
       endedAt: row.ended_at,

@@ -198,6 +198,22 @@ export class StudyService {
     body.variants.forEach((variant, i) =>
       need((variant.levels ?? []).every(known), `/variants/${i}/levels`, `${variant.name} stands at a level that no factor has.`),
     );
+    body.factors.forEach(({ name, under = '' }, i) =>
+      need(
+        under === '' || (under !== name && body.factors.some((factor) => factor.name === under)),
+        `/factors/${i}/under`,
+        `${name} is said to lie under a factor that is not in this study.`,
+      ),
+    );
+    for (const list of ['parts', 'steps'] as const)
+      body[list].forEach(({ level, variantId }, i) => {
+        need(level === null || known(level), `/${list}/${i}/level`, 'It belongs to a level that no factor has.');
+        need(
+          variantId === null || variants.has(variantId),
+          `/${list}/${i}/variantId`,
+          'It belongs to a variant that is not in this study.',
+        );
+      });
     body.impossible.forEach((rule, i) => need(rule.levels.every(known), `/impossible/${i}`, 'It names a level that no factor has.'));
     body.locks.forEach((lock, i) =>
       lock.overrides.forEach((override, j) =>

@@ -17,6 +17,8 @@ interface StudyRow {
   factors: string;
   impossible: string;
   plan: string;
+  parts: string;
+  steps: string;
   recipe: string;
   locks: string;
   version: number;
@@ -139,6 +141,8 @@ export class StudyStore {
       factors: parse(row.factors),
       impossible: parse(row.impossible),
       plan: parse(row.plan),
+      parts: parse(row.parts),
+      steps: parse(row.steps),
       recipe: parse(row.recipe),
       locks: parse(row.locks),
       spots,
@@ -156,8 +160,8 @@ export class StudyStore {
     this.db.transaction(() => {
       this.db
         .prepare(
-          `INSERT INTO study (id, title, family, question, claims, predictions, prediction_stamps, rules, enclosure, subjects, room_channel_id, factors, impossible, plan, recipe, locks, version, created_at, updated_at)
-           VALUES (@id, @title, @family, @question, @claims, @predictions, @predictionStamps, @rules, @enclosure, @subjects, @roomChannelId, @factors, @impossible, @plan, @recipe, @locks, 1, @at, @at)`,
+          `INSERT INTO study (id, title, family, question, claims, predictions, prediction_stamps, rules, enclosure, subjects, room_channel_id, factors, impossible, plan, parts, steps, recipe, locks, version, created_at, updated_at)
+           VALUES (@id, @title, @family, @question, @claims, @predictions, @predictionStamps, @rules, @enclosure, @subjects, @roomChannelId, @factors, @impossible, @plan, @parts, @steps, @recipe, @locks, 1, @at, @at)`,
         )
         .run({ id, at, ...this.columns(body), predictionStamps: JSON.stringify(stamps(body, at, null)) });
       this.writeParts(id, body);
@@ -171,7 +175,7 @@ export class StudyStore {
       const { changes } = this.db
         .prepare(
           `UPDATE study SET title = @title, family = @family, question = @question, claims = @claims, predictions = @predictions, prediction_stamps = @predictionStamps, rules = @rules, enclosure = @enclosure,
-             subjects = @subjects, room_channel_id = @roomChannelId, factors = @factors, impossible = @impossible, plan = @plan, recipe = @recipe, locks = @locks, version = version + 1, updated_at = @at
+             subjects = @subjects, room_channel_id = @roomChannelId, factors = @factors, impossible = @impossible, plan = @plan, parts = @parts, steps = @steps, recipe = @recipe, locks = @locks, version = version + 1, updated_at = @at
            WHERE id = @id AND version = @expectedVersion AND deleted_at IS NULL`,
         )
         .run({ id, at, expectedVersion, ...this.columns(body), predictionStamps: JSON.stringify(stamps(body, at, before)) });
@@ -231,6 +235,8 @@ export class StudyStore {
       factors: JSON.stringify(body.factors),
       impossible: JSON.stringify(body.impossible),
       plan: JSON.stringify(body.plan),
+      parts: JSON.stringify(body.parts),
+      steps: JSON.stringify(body.steps),
       recipe: JSON.stringify(body.recipe),
       locks: JSON.stringify(body.locks),
     };

@@ -68,7 +68,7 @@ export class VerdictService {
     const a = aId ? study.variants.find((variant) => variant.id === aId) : study.variants.find((variant) => variant.isReference);
     const b = bId ? study.variants.find((variant) => variant.id === bId) : study.variants.find((variant) => !variant.isReference);
     if ((aId && !a) || (bId && !b)) throw notFound('This variant');
-    const runs = this.runs.ofStudy(studyId).filter((run) => ENDED.has(run.state));
+    const runs = this.runs.measured(studyId).filter((run) => ENDED.has(run.state));
     const side = (variant: Study['variants'][number] | undefined): JudgedSide => ({
       variantId: variant?.id ?? '',
       name: variant?.name ?? '',
@@ -110,7 +110,7 @@ export class VerdictService {
   /** How well the bench repeats for the classes of component in a study, this study's own runs among the rest. */
   scatter(studyId: string): BenchScatter[] {
     const study = this.studies.get(studyId);
-    const own = this.runs.ofStudy(studyId).filter((run) => run.state === 'finished' && run.disposition !== 'reject');
+    const own = this.runs.measured(studyId).filter((run) => run.state === 'finished' && run.disposition !== 'reject');
     const figures = [...this.otherFigures(study), ...own.flatMap((run) => this.figuresOf(run, study))];
     return [...new Set(study.spots.map((spot) => spot.componentClass))].map((componentClass) => {
       const ofClass = figures.filter((figure) => figure.componentClass === componentClass);

@@ -14,7 +14,7 @@ export type Drafts = Record<string, Draft>;
 
 const MOST_UNDO = 100;
 /** Changes with the shape of a study: a draft of another shape could not be saved any more. */
-const KEY = 'red-ember.drafts-2';
+const KEY = 'red-ember.drafts-3';
 
 export function loadDrafts(storage: Pick<Storage, 'getItem'>): Drafts {
   try {

@@ -79,7 +79,20 @@ export function summary(change: Partial<StudySummary> = {}): StudySummary {
 }
 
 export function mount(id: string, variantId: string, number = 1): Mount {
-  return { id, studyId: 's1', variantId, number, madeAt: '2026-03-02T09:00:00Z', confirmed: [], note: '' };
+  return {
+    id,
+    studyId: 's1',
+    variantId,
+    number,
+    madeAt: '2026-03-02T09:00:00Z',
+    confirmed: [],
+    note: '',
+    fromVariantId: null,
+    handsMin: null,
+    skipped: [],
+    serial: '',
+    photos: [],
+  };
 }
 
 export function run(id: string, number: number, variantId: string, change: Partial<Run> = {}): Run {
@@ -92,6 +105,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     number,
     source: 'rig',
     sourceName: 'bench-1',
+    purpose: 'measure',
     state: 'finished',
     startedAt: '2026-03-02T10:00:00Z',
     endedAt: '2026-03-02T10:45:00Z',

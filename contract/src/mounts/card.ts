@@ -1,0 +1,80 @@
+import { belongsTo, changeOverCard, type ChangeOverCard, type FittedVariant } from '@red-ember/core';
+import type { FittedPartBody, MountStepBody } from '../studies/fitting.ts';
+import { levelsOf, type VariantBody } from '../studies/plan.ts';
+import type { StudyBody } from '../studies/study.ts';
+import { cautionAt, cautionsBefore, cautionsFor, type Caution } from './cautions.ts';
+
+export interface CardStep {
+  step: MountStepBody;
+  /** Confirmed when the step is ticked, once per mount. */
+  cautions: Caution[];
+}
+
+/** One change-over as it is shown and worked: what differs, what it needs, step by step. */
+export interface MountCard extends Omit<ChangeOverCard, 'steps'> {
+  /** Confirmed before the first step. */
+  before: Caution[];
+  steps: CardStep[];
+  /** Parts that are put on now: what differs, and what is renewed. */
+  parts: FittedPartBody[];
+}
+
+type Written = Pick<StudyBody, 'family' | 'factors' | 'steps' | 'parts'>;
+
+const fitted = (variant: VariantBody): FittedVariant => ({ id: variant.id, levels: levelsOf(variant) });
+
+/** Parts that a variant is made of. */
+export function partsOf(study: Pick<StudyBody, 'parts'>, variant: VariantBody): FittedPartBody[] {
+  return study.parts.filter((part) => belongsTo(part, fitted(variant)));
+}
+
+function partsNow(study: Written, card: ChangeOverCard, from: VariantBody | null, to: VariantBody): FittedPartBody[] {
+  const moved = new Set([...card.changed.map((change) => change.factor), ...card.renewed]);
+  return partsOf(study, to).filter((part) => {
+    if (part.level) return moved.has(part.level.factor);
+    // A variant's own parts go on with it; parts of every variant stay where they are, but on an empty bench.
+    return from === null || from.id === to.id || part.variantId !== null;
+  });
+}
+
+/** Cautions of the steps, each at the first step where it applies. */
+function withCautions(steps: MountStepBody[], parts: FittedPartBody[]): CardStep[] {
+  const seen = new Set<string>();
+  const once = (caution: Caution | null): Caution[] => {
+    if (!caution || seen.has(caution.key)) return [];
+    seen.add(caution.key);
+    return [caution];
+  };
+  const made = steps.map((step) => ({ step, cautions: once(cautionAt(step.caution)) }));
+  // What conducts or leaks is checked at the very last, before power comes back, wherever the steps forgot it.
+  const last = made.at(-1);
+  if (last && parts.some((part) => part.conductive)) last.cautions.push(...once(cautionAt('conductive')));
+  if (last && parts.some((part) => part.liquid)) last.cautions.push(...once(cautionAt('leak')));
+  return made;
+}
+
+/**
+ * The card of one change-over.
+ *
+ * @param from what is on the bench; null for nothing
+ * @throws RangeError two factors that lie under each other
+ */
+export function mountCard(study: Written, from: VariantBody | null, to: VariantBody): MountCard {
+  const factors = study.factors.map(({ name, under = '', renew = false }) => ({ name, under, renew }));
+  const card = changeOverCard(from && fitted(from), fitted(to), factors, study.steps);
+  const parts = partsNow(study, card, from, to);
+  const steps = card.steps.map((id) => study.steps.find((step) => step.id === id)!);
+  return {
+    changed: card.changed,
+    reopened: card.reopened,
+    renewed: card.renewed,
+    before: steps.length === 0 ? cautionsFor(study.family) : cautionsBefore(study.family),
+    steps: withCautions(steps, parts),
+    parts,
+  };
+}
+
+/** Every caution of a card. */
+export function cautionsOn(card: MountCard): Caution[] {
+  return [...card.before, ...card.steps.flatMap((entry) => entry.cautions)];
+}
