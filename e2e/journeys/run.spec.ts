@@ -13,8 +13,13 @@ test('a run on the bench settles, enters the verdict, and the report is exported
   const mounted = page.getByRole('button', { name: 'slot lid is mounted' });
   await expect(mounted).toBeDisabled();
   for (const box of await page.getByRole('checkbox').all()) await box.check();
+  await expect(mounted).toBeDisabled();
+  await page.getByLabel(/Serial number/).fill('T4-03');
   await mounted.click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('slot lid, mount 3');
+  await expect(page.getByRole('alert')).toContainText('is T4-02, not T4-03');
+  await page.getByLabel(/Serial number/).fill('T4-02');
+  await mounted.click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('slot lid, mount 4');
 
   await page.getByRole('link', { name: 'Run it' }).click();
   await page.getByText('600×').click();

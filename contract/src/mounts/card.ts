@@ -32,8 +32,8 @@ function partsNow(study: Written, card: ChangeOverCard, from: VariantBody | null
   const moved = new Set([...card.changed.map((change) => change.factor), ...card.renewed]);
   return partsOf(study, to).filter((part) => {
     if (part.level) return moved.has(part.level.factor);
-    // A variant's own parts go on with it; parts of every variant stay where they are, but on an empty bench.
-    return from === null || from.id === to.id || part.variantId !== null;
+    // A variant's own parts go on with it; parts of every variant stay where they are, but on an empty bench, unless they are used up.
+    return from === null || from.id === to.id || part.variantId !== null || !part.reusable;
   });
 }
 

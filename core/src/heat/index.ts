@@ -4,3 +4,4 @@ export { partBeneath, type PartBeneathInput } from './partBeneath.ts';
 export { recirculation } from './recirculation.ts';
 export { thermalResistance } from './thermalResistance.ts';
 export { pasteLayer, type PasteLayer } from './pasteLayer.ts';
+export { sumOfLevels } from './sumOfLevels.ts';

@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import { assert, constantFrom, property } from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { changeOverCard, crosswiseOrder, seatCheck, type FitStep, type SeatMount } from './index.ts';
 
@@ -91,9 +91,9 @@ describe('a change-over', () => {
   });
 
   it('is mirrored: what went on for one is what comes off for the other', () => {
-    const level = (of: string[]) => fc.constantFrom(...of);
-    fc.assert(
-      fc.property(level(['low', 'tall']), level(['K', 'L']), level(['low', 'tall']), level(['K', 'L']), (c1, p1, c2, p2) => {
+    const level = (of: string[]) => constantFrom(...of);
+    assert(
+      property(level(['low', 'tall']), level(['K', 'L']), level(['low', 'tall']), level(['K', 'L']), (c1, p1, c2, p2) => {
         const there = changeOverCard(at('a', c1, p1), at('b', c2, p2), FACTORS, STEPS);
         const back = changeOverCard(at('b', c2, p2), at('a', c1, p1), FACTORS, STEPS);
         const sort = (of: string[], mark: string) => of.filter((id) => id.startsWith(mark)).length;

@@ -47,6 +47,9 @@ const LEAST_K = 1;
 const ASSUMED_SHARE = 0.06;
 const ASSUMED_DOF = 8;
 
+/** Of the excess, in the first quarter of the time: a few hundredths through a slow sink, a third beside a bad contact. */
+const EARLY_SHARE = 0.2;
+
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value / values.length, 0);
 
 /** Gain restated at the power of the mount that is checked; left as it is where either power is unknown. */
@@ -84,8 +87,11 @@ function causesOf(now: SeatMount, spots: readonly SeatSpot[], earlier: readonly 
     now: now.spots.find((spot) => spot.spotId === spotId)![key],
     before: mean(earlier.flatMap((mount) => mount.spots.filter((spot) => spot.spotId === spotId).map((spot) => spot[key]))),
   });
-  // Bad contact shows at once; a fan that stands still shows later, and at idle.
-  const early = mean(off.map((spot) => (of(spot.spotId, 'earlyGainK').now - of(spot.spotId, 'earlyGainK').before) / spot.differenceK!));
+  // Bad contact shows early at the part beside it, whose own heat capacity is small; a fan that stands still shows late and
+  // everywhere, through a sink that warms for minutes.
+  const earliest = Math.max(
+    ...off.map(({ spotId, differenceK }) => (of(spotId, 'earlyGainK').now - of(spotId, 'earlyGainK').before) / differenceK!),
+  );
   const idle = mean(
     spots.filter((spot) => spot.expectedK !== null).map((spot) => of(spot.spotId, 'idleK').now - of(spot.spotId, 'idleK').before),
   );
@@ -93,7 +99,7 @@ function causesOf(now: SeatMount, spots: readonly SeatSpot[], earlier: readonly 
   const all = off.length === judged.length && judged.length > 1;
   const causes: SeatCause[] = [];
   if (!all) causes.push(off.length === 1 ? 'one-part' : 'contact', off.length === 1 ? 'contact' : 'one-part');
-  else causes.push(...(early >= 0.4 ? (['contact', 'fan'] as const) : (['fan', 'contact'] as const)));
+  else causes.push(...(earliest >= EARLY_SHARE ? (['contact', 'fan'] as const) : (['fan', 'contact'] as const)));
   if (idle > 2) causes.push('room');
   if (now.powerW === null) causes.push('power');
   return causes;

@@ -80,16 +80,7 @@ export const ARMOUR: StudyBody = {
       ],
       screws: PLATE_SCREWS,
       zones: [
-        {
-          id: 'arm-zone',
-          name: 'lower fins of the tower',
-          face: 'top',
-          xMm: 34,
-          yMm: 30,
-          widthMm: 86,
-          heightMm: 90,
-          clearMm: 24.5,
-        },
+        { id: 'arm-zone', name: 'hood over the rear connectors', face: 'top', xMm: 0, yMm: 0, widthMm: 12, heightMm: 118, clearMm: 27.2 },
       ],
     }),
   ],

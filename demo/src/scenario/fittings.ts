@@ -244,6 +244,13 @@ export const PASTE_FITTING: Fitting = {
   ]),
 };
 
+const UNDER_COOLER: Partial<FittedPartBody> = {
+  kind: 'paste',
+  reusable: false,
+  price: 1.4,
+  paste: { areaMm2: 1050, bondLineMm: 0.04, densityGPerCm3: 2.5, remover: 'isopropanol', dryMin: 3 },
+};
+
 // ---------------------------------------------------------------- ladder of fixes
 
 const loop = 'closed loop 240';
@@ -266,12 +273,9 @@ export const FIXES_FITTING: Fitting = {
       noiseDb: 31,
       liquid: true,
     }),
-    part('fix-paste', 'paste K', {
-      kind: 'paste',
-      reusable: false,
-      price: 1.4,
-      paste: { areaMm2: 1050, bondLineMm: 0.04, densityGPerCm3: 2.5, remover: 'isopropanol', dryMin: 3 },
-    }),
+    ...['stock', tower, loop].map((level, i) =>
+      part(`fix-paste-${i + 1}`, `paste K under ${level}`, { ...at('Processor cooler', level), ...UNDER_COOLER }),
+    ),
     part('fix-pads', 'pad P12, cut', {
       ...at('Pads', 'P12'),
       kind: 'pad',
@@ -359,12 +363,9 @@ export const ARMOUR_FITTING: Fitting = {
     part('arm-plate', 'cover plate', { ...at('Plate', 'plate'), kind: 'cover', weightG: 210, coverId: 'plate' }),
     part('arm-tower', 'tower cooler', { ...at('Cooler', 'tower'), kind: 'cooler', price: 39, weightG: 720, noiseDb: 28 }),
     part('arm-down', 'downward cooler', { ...at('Cooler', 'downward'), kind: 'cooler', price: 36, weightG: 560, noiseDb: 31 }),
-    part('arm-paste', 'paste K', {
-      kind: 'paste',
-      reusable: false,
-      price: 1.4,
-      paste: { areaMm2: 1050, bondLineMm: 0.04, densityGPerCm3: 2.5, remover: 'isopropanol', dryMin: 3 },
-    }),
+    ...['tower', 'downward'].map((level) =>
+      part(`arm-paste-${level}`, `paste K under ${level} cooler`, { ...at('Cooler', level), ...UNDER_COOLER }),
+    ),
   ],
   steps: steps('arm', [
     ['off', 'Let the board cool below 40 °C; plugs out'],

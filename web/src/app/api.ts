@@ -3,6 +3,7 @@ import type {
   BenchScatter,
   Calibration,
   CalibrationBody,
+  ChangeOverHistory,
   HistoryEntry,
   Instrument,
   InstrumentBody,
@@ -19,11 +20,13 @@ import type {
   MarkBody,
   Mount,
   MountBody,
+  MountPhoto,
   PairVerdict,
   Problem,
   RigStatus,
   Run,
   RunReadings,
+  SeatReport,
   SignOffBody,
   StagedLog,
   StartRunBody,
@@ -126,6 +129,24 @@ export const api = createApi({
       query: ({ studyId, body }) => ({ url: `/studies/${studyId}/mounts`, method: 'POST', body }),
       invalidatesTags: ['Mounts', 'Study'],
     }),
+    takeMountBack: build.mutation<void, string>({
+      query: (id) => ({ url: `/mounts/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Mounts', 'Study'],
+    }),
+    seat: build.query<SeatReport, string>({ query: (mountId) => `/mounts/${mountId}/seat`, providesTags: ['Runs', 'Mounts'] }),
+    changeOvers: build.query<ChangeOverHistory, void>({ query: () => '/change-overs', providesTags: ['Mounts'] }),
+    addPhoto: build.mutation<MountPhoto, { mountId: string; file: File }>({
+      query: ({ mountId, file }) => {
+        const body = new FormData();
+        body.append('photo', file);
+        return { url: `/mounts/${mountId}/photos`, method: 'POST', body };
+      },
+      invalidatesTags: ['Mounts'],
+    }),
+    removePhoto: build.mutation<void, string>({
+      query: (id) => ({ url: `/mount-photos/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Mounts'],
+    }),
     runs: build.query<Run[], string>({ query: (id) => `/studies/${id}/runs`, providesTags: ['Runs'] }),
     run: build.query<Run, string>({ query: (id) => `/runs/${id}`, providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
     startRun: build.mutation<Run, { studyId: string; body: StartRunBody }>({
@@ -216,6 +237,11 @@ export const {
   useRestoreStudyMutation,
   useMountsQuery,
   useMakeMountMutation,
+  useTakeMountBackMutation,
+  useSeatQuery,
+  useChangeOversQuery,
+  useAddPhotoMutation,
+  useRemovePhotoMutation,
   useRunsQuery,
   useRunQuery,
   useStartRunMutation,

@@ -1,6 +1,7 @@
 import { configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { draftSlice, storeDrafts } from '../study/draftSlice.ts';
+import { cardSlice, storeCards } from '../mount/cardSlice.ts';
 import { liveSlice } from '../run/liveSlice.ts';
 import { api } from './api.ts';
 import { applyTheme, settingsSlice, storeSettings } from './settings.ts';
@@ -8,7 +9,13 @@ import { applyTheme, settingsSlice, storeSettings } from './settings.ts';
 const listener = createListenerMiddleware();
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, drafts: draftSlice.reducer, live: liveSlice.reducer, settings: settingsSlice.reducer },
+  reducer: {
+    [api.reducerPath]: api.reducer,
+    drafts: draftSlice.reducer,
+    live: liveSlice.reducer,
+    cards: cardSlice.reducer,
+    settings: settingsSlice.reducer,
+  },
   // Live traces are large; checking them for mutation at every event would cost more than drawing them.
   middleware: (defaults) =>
     defaults({ immutableCheck: false, serializableCheck: false }).prepend(listener.middleware).concat(api.middleware),
@@ -26,6 +33,10 @@ listener.startListening.withTypes<RootState, AppDispatch>()({
     await api.delay(300); // once per pause in typing
     storeDrafts(localStorage, api.getState().drafts);
   },
+});
+listener.startListening.withTypes<RootState, AppDispatch>()({
+  predicate: (action) => action.type.startsWith('cards/'),
+  effect: (_action, api) => storeCards(localStorage, api.getState().cards),
 });
 listener.startListening.withTypes<RootState, AppDispatch>()({
   predicate: (action) => action.type.startsWith('settings/'),

@@ -1,11 +1,11 @@
-import { Layers, Plus, Square } from 'lucide-react';
+import { Layers, Plus, Square, SquareDashed } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { coverageOf, fixed, type BoardMap, type Coverage, type Face } from '@red-ember/core';
 import { START_MAPS, startMap, startMapsOf, type BoardMapBody, type SubjectBody } from '@red-ember/contract';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { CoverageTable } from '../map/CoverageTable.tsx';
-import { newCover, newPart, placed, unplaced, withoutEntry, type Picked } from '../map/edits.ts';
+import { newCover, newPart, newScrew, newZone, placed, unplaced, withoutEntry, type Picked } from '../map/edits.ts';
 import { Inspector } from '../map/Inspector.tsx';
 import { MapCanvas } from '../map/MapCanvas.tsx';
 import { Button } from '../parts/Button.tsx';
@@ -150,6 +150,16 @@ function MapEditor({ body, change, subject }: Pick<StudyDraft, 'body' | 'change'
           >
             <Layers size={15} aria-hidden /> Add a cover
           </Button>
+          <Button
+            look="quiet"
+            onClick={() => {
+              const zone = newZone(map, face);
+              setMap({ ...map, zones: [...(map.zones ?? []), zone] });
+              setPicked({ list: 'zones', id: zone.id });
+            }}
+          >
+            <SquareDashed size={15} aria-hidden /> Add a zone
+          </Button>
         </span>
       </div>
       {map.covers.some((cover) => cover.face === face) ? (
@@ -195,6 +205,36 @@ function MapEditor({ body, change, subject }: Pick<StudyDraft, 'body' | 'change'
           >
             + another pad
           </button>
+          <button
+            type="button"
+            className="text-soft hover:text-ink"
+            onClick={() => {
+              const at =
+                map.covers.find((candidate) => candidate.id === picked?.id) ?? map.covers.find((candidate) => candidate.face === face)!;
+              const screw = newScrew(map, at);
+              setMap({ ...map, screws: [...(map.screws ?? []), screw] });
+              setPicked({ list: 'screws', id: screw.id });
+            }}
+          >
+            + a screw
+          </button>
+          {(map.zones ?? [])
+            .filter((zone) => zone.face === face)
+            .map((zone) => (
+              <button
+                key={zone.id}
+                type="button"
+                aria-pressed={picked?.id === zone.id}
+                className={
+                  picked?.id === zone.id
+                    ? 'font-semibold underline decoration-ember decoration-2 underline-offset-4'
+                    : 'text-soft hover:underline'
+                }
+                onClick={() => setPicked({ list: 'zones', id: zone.id })}
+              >
+                {zone.name}
+              </button>
+            ))}
         </p>
       ) : null}
       <div className={tall ? 'grid gap-6 lg:grid-cols-[auto_minmax(0,1fr)]' : 'grid gap-4'}>

@@ -3,7 +3,7 @@ import { COMPONENT_CLASSES, type BoardMapBody, type MapPadBody, type MapPartBody
 import { partAt, type MapPlacement } from '@red-ember/core';
 import { Button } from '../parts/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
-import { entryOf, placed, withEntry, type Picked } from './edits.ts';
+import { entryOf, listOf, placed, withEntry, type Picked } from './edits.ts';
 
 interface Props {
   map: BoardMapBody;
@@ -25,17 +25,34 @@ const PLACE: Figure[] = [
 const OUTLINE: Figure[] = [...PLACE, ['widthMm', 'Width', 'mm'], ['heightMm', 'Length', 'mm']];
 const FIGURES: Record<Exclude<Picked['list'], 'placements'>, Figure[]> = {
   parts: [...OUTLINE, ['tallMm', 'Stands above the board', 'mm'], ['heatShare', 'Share of the heat', '%', 100]],
-  covers: [...OUTLINE, ['undersideMm', 'Lower face above board', 'mm'], ['gapToleranceMm', 'Give or take', 'mm']],
+  covers: [
+    ...OUTLINE,
+    ['undersideMm', 'Lower face above board', 'mm'],
+    ['gapToleranceMm', 'Give or take', 'mm'],
+    ['topMm', 'Upper face above board', 'mm'],
+  ],
   pads: [...OUTLINE, ['padMm', 'Thickness', 'mm'], ['conductivityWPerMK', 'Conductivity', 'W/m·K']],
+  screws: PLACE,
+  zones: [...OUTLINE, ['clearMm', 'Free height above board', 'mm']],
 };
 
-const KINDS: Record<Picked['list'], string> = { parts: 'Part', covers: 'Cover', pads: 'Pad', placements: 'Spot' };
+const KINDS: Record<Picked['list'], string> = {
+  parts: 'Part',
+  covers: 'Cover',
+  pads: 'Pad',
+  placements: 'Spot',
+  screws: 'Screw',
+  zones: 'Zone',
+};
+
+/** Shares are kept as parts of one and shown in percent; rounding keeps the binary rest off the screen. */
+const shown = (value: number | undefined, scale: number) => (value === undefined ? null : Math.round(value * scale * 1e6) / 1e6);
 
 /** The figures of whatever is picked on the map; everything a pointer can do there can be typed here. */
 export function Inspector({ map, spots, pointer, picked, onChange, onRemove }: Props) {
   const entry = entryOf(map, picked);
   if (!entry) return null;
-  const index = (map[picked.list] as object[]).indexOf(entry);
+  const index = listOf(map, picked.list).indexOf(entry);
   const at = (field: string) => `${pointer}/${picked.list}/${index}/${field}`;
   const set = (part: object) => onChange(withEntry(map, picked, part));
   const number = ([field, label, unit, scale = 1]: Figure) => (
@@ -44,8 +61,7 @@ export function Inspector({ map, spots, pointer, picked, onChange, onRemove }: P
       label={label}
       unit={unit}
       pointer={at(field)}
-      // Shares are kept as parts of one and shown in percent; rounding keeps the binary rest off the screen.
-      value={Math.round((entry as unknown as Record<string, number>)[field]! * scale * 1e6) / 1e6}
+      value={shown((entry as unknown as Record<string, number | undefined>)[field], scale)}
       onChange={(value) => set({ [field]: value / scale })}
     />
   );
@@ -98,10 +114,10 @@ export function Inspector({ map, spots, pointer, picked, onChange, onRemove }: P
                 onChange={(componentClass) => set({ componentClass })}
               />
             ) : null}
-            {picked.list === 'pads' ? (
+            {picked.list === 'pads' || picked.list === 'screws' ? (
               <ChoiceField
                 className="col-span-2"
-                label="Under"
+                label={picked.list === 'pads' ? 'Under' : 'Holds'}
                 pointer={at('coverId')}
                 value={(entry as MapPadBody).coverId}
                 options={map.covers.map((cover) => ({ value: cover.id, label: cover.name }))}

@@ -166,6 +166,40 @@ export function MapCanvas({ map: saved, spots, face, coverage, picked, onPick, o
             />
           </g>
         ))}
+      {(map.zones ?? [])
+        .filter((zone) => zone.face === face)
+        .map((zone) => (
+          <g key={zone.id} {...handlers('zones', zone.id, `Zone ${zone.name}`)} pointerEvents="stroke">
+            <title>{`${zone.name}: ${zone.clearMm} mm free`}</title>
+            <rect
+              {...frame(zone)}
+              fill="none"
+              stroke={isPicked('zones', zone.id) ? 'var(--ember)' : 'var(--stone)'}
+              strokeWidth={px(isPicked('zones', zone.id) ? 3 : 2)}
+              strokeDasharray={`${px(2)} ${px(5)}`}
+            />
+          </g>
+        ))}
+      {(map.screws ?? [])
+        .filter((screw) => map.covers.find((cover) => cover.id === screw.coverId)?.face === face && Number.isFinite(screw.xMm + screw.yMm))
+        .map((screw) => (
+          <g key={screw.id} {...handlers('screws', screw.id, `Screw ${screw.name}`)}>
+            <title>{screw.name}</title>
+            <circle
+              cx={screw.xMm}
+              cy={screw.yMm}
+              r={px(6)}
+              fill="var(--lift)"
+              stroke={isPicked('screws', screw.id) ? 'var(--ember)' : 'var(--ink)'}
+              strokeWidth={px(isPicked('screws', screw.id) ? 2.5 : 1.5)}
+            />
+            <path
+              d={`M${screw.xMm - px(3)} ${screw.yMm}h${px(6)}M${screw.xMm} ${screw.yMm - px(3)}v${px(6)}`}
+              stroke="var(--ink)"
+              strokeWidth={px(1.5)}
+            />
+          </g>
+        ))}
       {map.placements
         .filter((placement) => placement.face === face && Number.isFinite(placement.xMm + placement.yMm))
         .map((placement) => {

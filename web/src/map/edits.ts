@@ -8,37 +8,43 @@ import {
   type MapPlacement,
   type Rect,
 } from '@red-ember/core';
-import type { BoardMapBody, SpotBody } from '@red-ember/contract';
+import type { BoardMapBody, MapScrewBody, MapZoneBody, SpotBody } from '@red-ember/contract';
 
 /** Something on the map that can be taken hold of. A placement goes by the id of its spot. */
 export interface Picked {
-  list: 'parts' | 'covers' | 'pads' | 'placements';
+  list: 'parts' | 'covers' | 'pads' | 'placements' | 'screws' | 'zones';
   id: string;
 }
 
-const idOf = (list: Picked['list'], entry: MapPart | MapCover | MapPad | MapPlacement) =>
-  list === 'placements' ? (entry as MapPlacement).spotId : (entry as MapPart).id;
+export type MapEntry = MapPart | MapCover | MapPad | MapPlacement | MapScrewBody | MapZoneBody;
+
+const idOf = (list: Picked['list'], entry: MapEntry) => (list === 'placements' ? (entry as MapPlacement).spotId : (entry as MapPart).id);
 
 /** Coordinates are kept to a twentieth of a millimetre: finer is not in anybody's hand. */
 export const tidy = (mm: number) => Math.round(mm * 20) / 20;
 
-export function entryOf(map: BoardMapBody, picked: Picked | null): MapPart | MapCover | MapPad | MapPlacement | null {
+/** One of the lists of a map; screws and zones may be missing. */
+export const listOf = (map: BoardMapBody, list: Picked['list']) => (map[list] ?? []) as MapEntry[];
+
+export function entryOf(map: BoardMapBody, picked: Picked | null): MapEntry | null {
   if (!picked) return null;
-  const list = map[picked.list] as (MapPart | MapCover | MapPad | MapPlacement)[];
+  const list = listOf(map, picked.list);
   return list.find((entry) => idOf(picked.list, entry) === picked.id) ?? null;
 }
 
 /** The map with one entry changed. */
 export function withEntry(map: BoardMapBody, picked: Picked, part: object): BoardMapBody {
-  const list = map[picked.list] as (MapPart | MapCover | MapPad | MapPlacement)[];
+  const list = listOf(map, picked.list);
   return { ...map, [picked.list]: list.map((entry) => (idOf(picked.list, entry) === picked.id ? { ...entry, ...part } : entry)) };
 }
 
-/** The map with one entry taken away; a cover takes its pads along. */
+/** The map with one entry taken away; a cover takes its pads and screws along. */
 export function withoutEntry(map: BoardMapBody, picked: Picked): BoardMapBody {
-  const list = map[picked.list] as (MapPart | MapCover | MapPad | MapPlacement)[];
+  const list = listOf(map, picked.list);
   const rest = { ...map, [picked.list]: list.filter((entry) => idOf(picked.list, entry) !== picked.id) };
-  return picked.list === 'covers' ? { ...rest, pads: rest.pads.filter((pad) => pad.coverId !== picked.id) } : rest;
+  if (picked.list !== 'covers') return rest;
+  const others = <T extends { coverId: string }>(list: T[]) => list.filter((entry) => entry.coverId !== picked.id);
+  return { ...rest, pads: others(rest.pads), ...(rest.screws ? { screws: others(rest.screws) } : {}) };
 }
 
 /** Moves by millimetres; a spot snaps to the part it comes to lie on. */
@@ -98,6 +104,34 @@ export function newCover(map: BoardMapBody, face: Face): { cover: MapCover; pad:
   return {
     cover: { ...rect, id, name, face, undersideMm: tidy(tallest + 1), gapToleranceMm: 0.1 },
     pad: { ...rect, id: crypto.randomUUID(), name: `${name} pad`, coverId: id, padMm: 1.5, conductivityWPerMK: 5 },
+  };
+}
+
+/** A screw in the middle of a cover, to be put where it belongs; named as the last one of the cover. */
+export function newScrew(map: BoardMapBody, cover: MapCover): MapScrewBody {
+  const last = map.screws?.findLast((screw) => screw.coverId === cover.id);
+  const n = map.screws?.filter((screw) => screw.coverId === cover.id).length ?? 0;
+  return {
+    id: crypto.randomUUID(),
+    coverId: cover.id,
+    name: last?.name ?? 'M2 × 5',
+    // From corner to corner: most covers have four.
+    xMm: tidy(cover.xMm + (n % 2 === 0 ? 3 : cover.widthMm - 3)),
+    yMm: tidy(cover.yMm + (n % 4 < 2 ? 3 : cover.heightMm - 3)),
+  };
+}
+
+/** Room above the whole board, ended by something that is still to be named. */
+export function newZone(map: BoardMapBody, face: Face): MapZoneBody {
+  return {
+    id: crypto.randomUUID(),
+    name: `Zone ${(map.zones?.length ?? 0) + 1}`,
+    face,
+    xMm: 0,
+    yMm: 0,
+    widthMm: map.widthMm,
+    heightMm: map.heightMm,
+    clearMm: 20,
   };
 }
 

@@ -1,40 +1,212 @@
-import { useState, type FormEvent } from 'react';
-import { format } from 'date-fns';
-import { cautionsFor } from '@red-ember/contract';
+import { useMemo, type FormEvent } from 'react';
+import { counted, duration } from '@red-ember/core';
+import { cautionsOn, mountCard, type Mount, type MountCard, type Study, type VariantBody } from '@red-ember/contract';
 import { sentenceOf, useMakeMountMutation, useMountsQuery, useRunsQuery } from '../app/api.ts';
+import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
+import { asSentence } from '../parts/asSentence.ts';
 import { Button, ButtonLink } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
+import { cardDone, FRESH_CARD, worked, type CardProgress } from './cardSlice.ts';
+import { CardSteps, Cautions } from './CardSteps.tsx';
+import { MountsTable } from './MountsTable.tsx';
+import { MountTabs } from './MountTabs.tsx';
+import { cameFrom, nextOf, plannedMinutes, type Next } from './next.ts';
+import { amountWords } from './partWords.ts';
+import { Photographs } from './Photographs.tsx';
+import { SeatSection } from './SeatSection.tsx';
 
-export function MountPage() {
-  const study = useStudy();
-  const { data: mounts = [] } = useMountsQuery(study.id);
-  const { data: runs = [] } = useRunsQuery(study.id);
+const and = (names: string[]) => (names.length < 2 ? names.join() : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
+
+/** What a change-over is about, in a sentence. */
+function cardSentence(card: MountCard, from: VariantBody | null, to: VariantBody): string {
+  if (!from) return `Onto an empty bench: ${to.name}.`;
+  if (from.id === to.id) return `${to.name} again: everything comes off and goes on.`;
+  const changed = card.changed.map(({ factor, from: was, to: now }) => `${factor}, ${was ?? 'nothing'} to ${now}`);
+  const parts = [changed.length > 0 ? `Changes: ${changed.join('; ')}.` : `From ${from.name} to ${to.name}.`];
+  if (card.reopened.length > 0)
+    parts.push(`${and(card.reopened)} ${card.reopened.length === 1 ? 'comes' : 'come'} off to reach it, and back on.`);
+  if (card.renewed.length > 0) parts.push(`${and(card.renewed)} ${card.renewed.length === 1 ? 'is' : 'are'} spoilt by that and renewed.`);
+  return parts.join(' ');
+}
+
+function VariantChoice({
+  study,
+  mounts,
+  next,
+  toId,
+  onChoose,
+}: {
+  study: Study;
+  mounts: Mount[];
+  next: Next;
+  toId: string;
+  onChoose: (id: string) => void;
+}) {
+  return (
+    <fieldset className="mb-4">
+      <legend className="sr-only">Variant</legend>
+      <div className="flex max-h-44 flex-wrap gap-2 overflow-y-auto">
+        {study.variants.map((variant) => {
+          const had = mounts.filter((mount) => mount.variantId === variant.id).length;
+          return (
+            <label
+              key={variant.id}
+              className={`flex cursor-pointer items-center gap-2 border px-3 py-1.5 ${toId === variant.id ? 'border-ink bg-shade' : 'border-rule'}`}
+            >
+              <input type="radio" name="variant" checked={toId === variant.id} onChange={() => onChoose(variant.id)} />
+              {variant.name}
+              <span className="text-[0.87rem] text-soft">
+                {next.planned?.variant.id === variant.id ? 'next by plan' : had > 0 ? counted(had, 'mount') : ''}
+              </span>
+            </label>
+          );
+        })}
+      </div>
+    </fieldset>
+  );
+}
+
+/** The card, or why there is none. */
+function useCard(study: Study, from: VariantBody | null, to: VariantBody | null): MountCard | string | null {
+  return useMemo(() => {
+    if (!to) return null;
+    try {
+      return mountCard(study, from, to);
+    } catch (error) {
+      if (error instanceof RangeError) return `${asSentence(error.message)} Say at Plan, Factors, which lies under which.`;
+      throw error;
+    }
+  }, [study, from, to]);
+}
+
+function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[]; next: Next }) {
+  const dispatch = useAppDispatch();
   const [make, making] = useMakeMountMutation();
-  const cautions = cautionsFor(study.family);
-  // The variant with the fewest mounts is the one that needs one most.
+  const progress = useAppSelector((state) => state.cards[study.id]) ?? FRESH_CARD;
+  const work = (part: Partial<CardProgress>) => dispatch(worked({ studyId: study.id, part }));
+  const onBench = next.onBench?.variant;
+  // The plan says what is next; without one, the variant with the fewest mounts needs one most.
   const fewest = [...study.variants].sort(
     (a, b) => mounts.filter((mount) => mount.variantId === a.id).length - mounts.filter((mount) => mount.variantId === b.id).length,
   )[0];
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [confirmed, setConfirmed] = useState<string[]>([]);
-  const [note, setNote] = useState('');
-  const variantId = chosen ?? fewest?.id ?? '';
-  const open = cautions.filter((caution) => !confirmed.includes(caution.key)).length;
-  const onBench = mounts.at(-1);
+  const to = study.variants.find((variant) => variant.id === progress.toId) ?? next.planned?.variant ?? fewest ?? null;
+  const from = to ? cameFrom(study, mounts, to) : null;
+  const card = useCard(study, from, to);
+  if (!to || card === null) return null;
+  if (typeof card === 'string') return <Notice tone="error">{card}</Notice>;
+  const subject = study.subjects.find((candidate) => candidate.id === to.subjectId);
+  const askSerial = study.family === 'drive' && (subject?.serial ?? '').trim() !== '';
+  const open = cautionsOn(card).filter((caution) => !progress.confirmed.includes(caution.key)).length;
+  const left = card.steps.filter(({ step }) => !(step.id in progress.done) && !progress.skipped.includes(step.id)).length;
+  const mine = (ids: string[]) => ids.filter((id) => card.steps.some(({ step }) => step.id === id));
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    const result = await make({ studyId: study.id, body: { variantId, confirmed, note } });
-    if ('data' in result) {
-      setConfirmed([]);
-      setNote('');
-      setChosen(null);
-    }
+    const done = mine(Object.keys(progress.done));
+    const startedAt = done.map((id) => progress.done[id]!).sort()[0];
+    const result = await make({
+      studyId: study.id,
+      body: {
+        variantId: to.id,
+        confirmed: progress.confirmed,
+        note: progress.note,
+        serial: progress.serial,
+        done,
+        skipped: mine(progress.skipped),
+        ...(startedAt ? { startedAt } : {}),
+      },
+    });
+    if ('data' in result) dispatch(cardDone(study.id));
   };
-  const nameOf = (id: string) => study.variants.find((variant) => variant.id === id)?.name ?? '';
+  const missing = [
+    open > 0 ? `${open === 1 ? 'One caution is' : `${open} cautions are`} still to confirm` : '',
+    left > 0 ? `${left === 1 ? 'one step is' : `${left} steps are`} neither done nor left out` : '',
+    askSerial && progress.serial.trim() === '' ? 'the serial number is to be read off the drive' : '',
+  ].filter(Boolean);
+  return (
+    <form onSubmit={(event) => void submit(event)}>
+      <Section
+        title="Mount a variant"
+        hint={next.planned ? `run ${next.planned.number} of ${next.planned.of} by plan: ${next.planned.variant.name}` : undefined}
+      >
+        <VariantChoice
+          study={study}
+          mounts={mounts}
+          next={next}
+          toId={to.id}
+          onChoose={(toId) => work({ toId, confirmed: [], done: {}, skipped: [] })}
+        />
+        <p className="mb-4 text-[1.1rem]">
+          {cardSentence(card, from, to)}{' '}
+          <span className="text-soft">
+            {duration(60 * plannedMinutes(study, from, to))} of hands by plan
+            {study.plan.cureMin > 0 ? `, then ${duration(60 * study.plan.cureMin)} of cure or bed-in` : ''}.
+          </span>
+        </p>
+        {onBench?.id === to.id && mounts.length > 0 ? (
+          <Notice tone="hint">{to.name} is on the bench already; mount it again only to see what refitting does.</Notice>
+        ) : null}
+        <fieldset className="mb-5">
+          <legend className="mb-2 text-[0.87rem] text-soft">Confirm each before the screwdriver</legend>
+          <Cautions cautions={card.before} progress={progress} onWork={work} />
+        </fieldset>
+        {card.parts.length > 0 ? (
+          <p className="mb-4">
+            <span className="text-soft">Have ready: </span>
+            {card.parts.map((part) => [part.name, amountWords(part)].filter(Boolean).join(', ')).join('; ')}.
+          </p>
+        ) : null}
+        {card.steps.length > 0 ? (
+          <CardSteps card={card} map={subject?.map ?? null} progress={progress} onWork={work} />
+        ) : study.steps.length === 0 ? (
+          <p className="text-soft">
+            No steps are written down for this study. <a href={`/studies/${study.id}/mount/steps`}>Write them</a>, and the card shows what
+            differs from one variant to the next.
+          </p>
+        ) : null}
+        {askSerial ? (
+          <label className="mt-5 block text-[0.93rem]">
+            <span className="mb-1 block text-soft">Serial number of the scratch drive, read off its label</span>
+            <input
+              className="field-box max-w-xs text-[1rem]"
+              maxLength={60}
+              value={progress.serial}
+              autoComplete="off"
+              onChange={(event) => work({ serial: event.target.value })}
+            />
+          </label>
+        ) : null}
+        <label htmlFor="mount-note" className="mb-1 mt-4 block text-[0.87rem] text-soft">
+          Note on this mount
+        </label>
+        <input
+          id="mount-note"
+          className="field-box max-w-xl"
+          maxLength={500}
+          value={progress.note}
+          onChange={(event) => work({ note: event.target.value })}
+        />
+        {making.error ? <Notice tone="error">{sentenceOf(making.error)}</Notice> : null}
+        <p className="mt-4 flex items-center gap-4">
+          <Button type="submit" look="strong" className="shrink-0" disabled={missing.length > 0 || making.isLoading}>
+            {to.name} is mounted
+          </Button>
+          {missing.length > 0 ? <span className="text-[0.93rem] text-soft">{asSentence(missing.join('; '))}</span> : null}
+        </p>
+      </Section>
+    </form>
+  );
+}
+
+export function MountPage() {
+  const study = useStudy();
+  const { data: mounts } = useMountsQuery(study.id);
+  const { data: runs } = useRunsQuery(study.id);
+  const next = nextOf(study, mounts ?? [], runs ?? []);
+  const { onBench } = next;
   return (
     <Sheet
       crumb={`${study.title} / Mount`}
@@ -42,7 +214,7 @@ export function MountPage() {
       heading={
         onBench ? (
           <>
-            On the bench: <b className="font-semibold">{nameOf(onBench.variantId)}</b>, mount {onBench.number}
+            On the bench: <b className="font-semibold">{onBench.variant.name}</b>, mount {onBench.mount.number}
           </>
         ) : (
           'Nothing is mounted yet'
@@ -57,6 +229,12 @@ export function MountPage() {
       }
       margin={
         <>
+          <MarginGroup title="The card">
+            <Note>
+              Only what differs between the variant on the bench and the next one, in the order of the hands. Ticks are kept in this browser
+              until the mount is made; from the first tick on, the minutes are learnt.
+            </Note>
+          </MarginGroup>
           <MarginGroup title="Why mounts are counted">
             <Note>
               Refitting changes the contact of pads and probes. Two runs on one mount agree better than two mounts do; a verdict from a
@@ -72,97 +250,22 @@ export function MountPage() {
         </>
       }
     >
+      <MountTabs />
       {study.variants.length === 0 ? (
         <Notice tone="hint" action={<ButtonLink to={`/studies/${study.id}/plan`}>To Plan</ButtonLink>}>
           There is no variant to mount yet.
         </Notice>
-      ) : (
-        <form onSubmit={(event) => void submit(event)}>
-          <Section title="Mount a variant">
-            <fieldset className="mb-5">
-              <legend className="mb-2 text-[0.87rem] text-soft">Variant</legend>
-              <div className="flex flex-wrap gap-2">
-                {study.variants.map((variant) => (
-                  <label
-                    key={variant.id}
-                    className={`flex cursor-pointer items-center gap-2 border px-4 py-2 ${variantId === variant.id ? 'border-ink bg-shade' : 'border-rule'}`}
-                  >
-                    <input type="radio" name="variant" checked={variantId === variant.id} onChange={() => setChosen(variant.id)} />
-                    {variant.name}
-                    <span className="text-[0.87rem] text-soft">
-                      {mounts.filter((mount) => mount.variantId === variant.id).length} so far
-                    </span>
-                  </label>
-                ))}
-              </div>
-            </fieldset>
-            <fieldset>
-              <legend className="mb-2 text-[0.87rem] text-soft">Confirm each before the screwdriver</legend>
-              <ul className="grid gap-1">
-                {cautions.map((caution) => (
-                  <li key={caution.key}>
-                    <label className="flex cursor-pointer items-start gap-3 border-l-[3px] border-ochre bg-margin/60 px-3 py-2">
-                      <input
-                        type="checkbox"
-                        className="mt-1.5"
-                        checked={confirmed.includes(caution.key)}
-                        onChange={(event) =>
-                          setConfirmed(event.target.checked ? [...confirmed, caution.key] : confirmed.filter((key) => key !== caution.key))
-                        }
-                      />
-                      <span>{caution.text}</span>
-                    </label>
-                  </li>
-                ))}
-              </ul>
-            </fieldset>
-            <label htmlFor="mount-note" className="mb-1 mt-4 block text-[0.87rem] text-soft">
-              Note on this mount
-            </label>
-            <input
-              id="mount-note"
-              className="field-box max-w-xl"
-              maxLength={500}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-            {making.error ? <Notice tone="error">{sentenceOf(making.error)}</Notice> : null}
-            <p className="mt-4 flex items-center gap-4">
-              <Button type="submit" look="strong" disabled={open > 0 || making.isLoading || variantId === ''}>
-                {nameOf(variantId)} is mounted
-              </Button>
-              {open > 0 ? (
-                <span className="text-[0.93rem] text-soft">{open === 1 ? 'One caution is' : `${open} cautions are`} still to confirm</span>
-              ) : null}
-            </p>
-          </Section>
-        </form>
-      )}
-      {mounts.length > 0 ? (
-        <Section title="Mounts so far">
-          <table className="plain-table">
-            <thead>
-              <tr>
-                <th>Variant</th>
-                <th>Mount</th>
-                <th>Made</th>
-                <th className="num">Runs</th>
-                <th>Note</th>
-              </tr>
-            </thead>
-            <tbody>
-              {[...mounts].reverse().map((mount) => (
-                <tr key={mount.id}>
-                  <td>{nameOf(mount.variantId)}</td>
-                  <td>{mount.number}</td>
-                  <td>{format(new Date(mount.madeAt), 'd MMM yyyy HH:mm')}</td>
-                  <td className="num">{runs.filter((run) => run.mountId === mount.id).length}</td>
-                  <td className="text-soft">{mount.note}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Section>
+      ) : mounts && runs ? (
+        <>
+          <MountCardForm study={study} mounts={mounts} next={next} />
+          {onBench ? (
+            <>
+              <SeatSection study={study} mount={onBench.mount} runs={runs} />
+              <Photographs mount={onBench.mount} />
+            </>
+          ) : null}
+          <MountsTable study={study} mounts={mounts} runs={runs} />
+        </>
       ) : null}
     </Sheet>
   );

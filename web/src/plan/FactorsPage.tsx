@@ -1,10 +1,11 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { aliasesOf, countCombinations, counted } from '@red-ember/core';
+import { aliasesOf, countCombinations, counted, fixed } from '@red-ember/core';
 import { levelsOf, type FactorBody, type ImpossibleBody, type StudyBody } from '@red-ember/contract';
+import { useChangeOversQuery } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../parts/Button.tsx';
-import { NumberField, TextField } from '../parts/Field.tsx';
+import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
@@ -26,6 +27,8 @@ const USUAL: FactorBody[] = [
 
 function FactorRow({ body, change, index }: Edit & { index: number }) {
   const factor = body.factors[index]!;
+  const { data: history } = useChangeOversQuery();
+  const learned = history?.[factor.name];
   // Taken when the row is left: half a name may be another factor's, and what stands between two commas is no level yet.
   const [typed, setTyped] = useState<{ name?: string; levels?: string }>({});
   const twin = typed.name !== undefined && body.factors.some((other, i) => i !== index && other.name === typed.name!.trim());
@@ -38,7 +41,7 @@ function FactorRow({ body, change, index }: Edit & { index: number }) {
     if (name !== factor.name || levels.join('\n') !== factor.levels.join('\n')) change(withFactor(body, index, { name, levels }));
   };
   return (
-    <div className="mb-2 grid items-start gap-3 sm:grid-cols-[11rem_minmax(0,1fr)_8rem_2rem]" onBlur={take}>
+    <div className="mb-2 grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_7.5rem_11rem_2rem]" onBlur={take}>
       <TextField
         hideLabel
         label={`Factor ${index + 1}`}
@@ -62,9 +65,42 @@ function FactorRow({ body, change, index }: Edit & { index: number }) {
         value={factor.changeMin}
         onChange={(changeMin) => change(withFactor(body, index, { changeMin }))}
       />
+      <ChoiceField
+        hideLabel
+        label={`${factor.name} is reached through`}
+        pointer={at('under')}
+        value={factor.under ?? ''}
+        options={[
+          { value: '', label: 'reached at once' },
+          ...body.factors.filter((_, i) => i !== index).map(({ name }) => ({ value: name, label: `under ${name}` })),
+        ]}
+        onChange={(under) => change(withFactor(body, index, { under, ...(under === '' ? { renew: false } : {}) }))}
+      />
       <Button look="quiet" className="!px-1" aria-label={`Remove ${factor.name}`} onClick={() => change(withoutFactor(body, index))}>
         <Trash2 size={15} aria-hidden />
       </Button>
+      {factor.under ? (
+        <label className="flex items-center gap-2 text-[0.93rem] text-soft sm:col-span-5">
+          <input
+            type="checkbox"
+            checked={factor.renew ?? false}
+            onChange={(event) => change(withFactor(body, index, { renew: event.target.checked }))}
+          />
+          {factor.name} is spoilt when {factor.under} comes off, and is renewed
+        </label>
+      ) : null}
+      {learned && Math.abs(learned.minutes - factor.changeMin) >= 1 ? (
+        <p className="text-[0.93rem] text-soft sm:col-span-5">
+          On this bench it took {fixed(learned.minutes, 0)} min in {counted(learned.n, 'change-over')}.{' '}
+          <button
+            type="button"
+            className="text-quench-text underline"
+            onClick={() => change(withFactor(body, index, { changeMin: Math.round(learned.minutes) }))}
+          >
+            Take it over for {factor.name}
+          </button>
+        </p>
+      ) : null}
     </div>
   );
 }
@@ -305,12 +341,13 @@ export function FactorsPage() {
                 </Notice>
               ) : (
                 <div
-                  className="mb-1 hidden gap-3 text-[0.87rem] text-soft sm:grid sm:grid-cols-[11rem_minmax(0,1fr)_8rem_2rem]"
+                  className="mb-1 hidden gap-3 text-[0.87rem] text-soft sm:grid sm:grid-cols-[10rem_minmax(0,1fr)_7.5rem_11rem_2rem]"
                   aria-hidden
                 >
                   <span>factor</span>
                   <span>levels</span>
                   <span>takes to change</span>
+                  <span>is reached</span>
                 </div>
               )}
               {body.factors.map((_, index) => (

@@ -1,6 +1,6 @@
 import { PageTabs } from '../frame/PageTabs.tsx';
 
-/** The three pages of Plan: what is compared, what it is made of, and when it is run. */
+/** The four pages of Plan: what is compared, what is changed, what it is made of, and when it is run. */
 export function PlanTabs() {
   return (
     <PageTabs
@@ -8,6 +8,7 @@ export function PlanTabs() {
       pages={[
         { path: 'plan', label: 'Variants and recipe' },
         { path: 'plan/factors', label: 'Factors' },
+        { path: 'plan/parts', label: 'Parts and fit' },
         { path: 'plan/order', label: 'Repeats, order, calendar' },
       ]}
     />

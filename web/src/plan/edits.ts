@@ -7,6 +7,8 @@ export function withoutVariant(body: StudyBody, id: string): Partial<StudyBody> 
   const { plan } = body;
   return {
     variants: body.variants.filter((variant) => variant.id !== id),
+    parts: body.parts.filter((part) => part.variantId !== id),
+    steps: body.steps.filter((step) => step.variantId !== id),
     plan: {
       ...plan,
       order: plan.order.filter((entry) => entry !== id),
@@ -29,8 +31,16 @@ export function withFactor(body: StudyBody, index: number, part: Partial<FactorB
     choices
       .map((choice) => (choice.factor === old.name ? { factor: now.name, level: renamed.get(choice.level) ?? choice.level } : choice))
       .filter((choice) => choice.factor !== now.name || now.levels.includes(choice.level));
+  const withLevel = <T extends { level: { factor: string; level: string } | null }>(items: T[]): T[] =>
+    items.flatMap((item) => {
+      if (!item.level) return [item];
+      const [level] = follow([item.level]);
+      return level ? [{ ...item, level }] : [];
+    });
   return {
-    factors,
+    factors: factors.map((factor) => (factor.under === old.name ? { ...factor, under: now.name } : factor)),
+    parts: withLevel(body.parts),
+    steps: withLevel(body.steps),
     variants: body.variants.map((variant) => ({ ...variant, levels: follow(variant.levels ?? []) })),
     impossible: body.impossible.map((rule) => ({ ...rule, levels: follow(rule.levels) })).filter((rule) => rule.levels.length > 0),
   };
@@ -39,7 +49,9 @@ export function withFactor(body: StudyBody, index: number, part: Partial<FactorB
 export function withoutFactor(body: StudyBody, index: number): Partial<StudyBody> {
   const { name } = body.factors[index]!;
   return {
-    factors: body.factors.filter((_, i) => i !== index),
+    factors: body.factors.filter((_, i) => i !== index).map((factor) => (factor.under === name ? { ...factor, under: '' } : factor)),
+    parts: body.parts.filter((part) => part.level?.factor !== name),
+    steps: body.steps.filter((step) => step.level?.factor !== name),
     variants: body.variants.map((variant) => ({ ...variant, levels: (variant.levels ?? []).filter((choice) => choice.factor !== name) })),
     impossible: body.impossible
       .map((rule) => ({ ...rule, levels: rule.levels.filter((choice) => choice.factor !== name) }))

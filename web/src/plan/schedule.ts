@@ -7,6 +7,7 @@ import {
   endsPrecedence,
   expectedRunLength,
   recipeLengthS,
+  type ChangeOverCosts,
   type Ends,
   type OrderInput,
   type PlannedTask,
@@ -47,16 +48,20 @@ export function plannedVariants(body: StudyBody): VariantBody[] {
   return body.variants.flatMap((variant) => Array.from({ length: repeatsOf(variant) }, () => variant));
 }
 
+/** What the study says a change-over takes. */
+export function changeOverCosts({ factors, plan }: Pick<StudyBody, 'factors' | 'plan'>): ChangeOverCosts {
+  return {
+    factorMin: Object.fromEntries(factors.map((factor) => [factor.name, factor.changeMin])),
+    mountMin: plan.mountMin,
+    remountMin: plan.remountMin,
+    otherMin: plan.mountMin,
+  };
+}
+
 function minutes(body: StudyBody, runs: readonly VariantBody[]) {
-  const { mountMin, remountMin } = body.plan;
   return changeOverMinutes(
     runs.map((variant) => ({ variantId: variant.id, levels: levelsOf(variant) })),
-    {
-      factorMin: Object.fromEntries(body.factors.map((factor) => [factor.name, factor.changeMin])),
-      mountMin,
-      remountMin,
-      otherMin: mountMin,
-    },
+    changeOverCosts(body),
   );
 }
 
@@ -105,7 +110,7 @@ export function changeOvers(body: StudyBody, order: readonly VariantBody[]): num
 
 /** How long one run takes, as far as anybody knows. */
 export function runLength(body: StudyBody, runs: readonly Run[]): RunLength {
-  const alike = runs.filter((run) => run.state === 'finished' && run.source === 'rig');
+  const alike = runs.filter((run) => run.state === 'finished' && run.source === 'rig' && run.purpose === 'measure');
   return expectedRunLength(
     alike.map((run) => run.lengthS),
     recipeLengthS(body.recipe),

@@ -20,8 +20,9 @@ export type StationState = 'done' | 'next' | 'open' | 'trouble';
 
 const ended = (run: Run) => run.state !== 'waiting' && run.state !== 'recording';
 
-/** How far each station is: the first that is not done is next; trouble is something that needs the tester. */
-export function stationStates(study: Study, mounts: readonly Mount[], runs: readonly Run[]): Record<Station, StationState> {
+/** How far each station is: the first that is not done is next; trouble is something that needs the tester. Checks of the seat are no runs. */
+export function stationStates(study: Study, mounts: readonly Mount[], all: readonly Run[]): Record<Station, StationState> {
+  const runs = all.filter((run) => run.purpose === 'measure');
   const done: Record<Station, boolean> = {
     ask: study.question.trim() !== '' && study.claims.length > 0,
     look: study.spots.length > 0,

@@ -1,0 +1,218 @@
+import { useState } from 'react';
+import { fixed, padForAll, PAD_THICKNESSES_MM, pasteLayer, type BoardMap, type PadAdvice, type PadChoice } from '@red-ember/core';
+import type { BoardMapBody, FittedPartBody, MapCoverBody, Study } from '@red-ember/contract';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Sheet } from '../frame/Sheet.tsx';
+import { ButtonLink } from '../parts/Button.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { MountTabs } from './MountTabs.tsx';
+import { inRanges } from './partWords.ts';
+import { StackDrawing } from './StackDrawing.tsx';
+
+/** No pad bridges more. */
+const MOST_GAP_MM = 4;
+
+const CONTACTS: Record<PadChoice['worst'], string> = {
+  good: 'well',
+  light: 'lightly',
+  'over-compressed': 'squeezed too far',
+  none: 'not at all',
+};
+
+/** Which pad serves all, or why none does. */
+function adviceSentence(advice: PadAdvice, nameOf: (id: string) => string): string {
+  if (advice.best)
+    return `${advice.best.padMm} mm serves every part under it: at worst ${fixed(advice.best.mostDropK!, 1)} K across the pad.`;
+  if (!advice.split)
+    return 'No thickness touches every part well: some part lies too deep, or its gap is uncertain by more than a pad allows.';
+  const groups = advice.split.map(({ padMm, partIds }) => `${padMm} mm on ${inRanges(partIds.map(nameOf))}`);
+  return `No single thickness serves all. Cut ${groups.join('; ')}, or split the sink.`;
+}
+
+function SinkSection({ map, cover }: { map: BoardMap; cover: MapCoverBody }) {
+  const own = map.pads.filter((pad) => pad.coverId === cover.id);
+  const conductivity = own[0]?.conductivityWPerMK ?? 6;
+  const advice = padForAll(map, cover, conductivity);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const nameOf = (id: string) => map.parts.find((part) => part.id === id)?.name ?? '';
+  if (advice.choices.length === 0 && advice.collides.length === 0)
+    return (
+      <Section title={cover.name}>
+        <p className="text-soft">It rests on its parts or lies over none: no pad is needed.</p>
+      </Section>
+    );
+  const shown =
+    advice.choices.find((choice) => choice.padMm === chosen) ??
+    advice.best ??
+    advice.choices.find((choice) => choice.padMm === own[0]?.padMm) ??
+    advice.choices[0];
+  return (
+    <Section title={cover.name} hint={`pad of ${conductivity} W/m·K`}>
+      <p className="mb-3 text-[1.15rem]">{adviceSentence(advice, nameOf)}</p>
+      {advice.collides.length > 0 ? (
+        <Notice tone="error">Stands higher than the sink’s face: {inRanges(advice.collides.map((part) => part.name))}.</Notice>
+      ) : null}
+      {shown ? <StackDrawing cover={cover} choice={shown} /> : null}
+      <div className="overflow-x-auto">
+        <table className="plain-table mt-2">
+          <thead>
+            <tr>
+              <th>Thickness</th>
+              <th>Touches at worst</th>
+              <th className="num">squeezed by</th>
+              <th className="num">most across the pad</th>
+            </tr>
+          </thead>
+          <tbody>
+            {advice.choices.map((choice) => {
+              const squeezed = choice.parts.map(({ stack }) => stack.compression).filter((share) => share > 0);
+              const range = [Math.min(...squeezed), Math.max(...squeezed)].map((share) => Math.round(100 * share));
+              return (
+                <tr key={choice.padMm} className={choice === shown ? 'font-semibold' : ''}>
+                  <td>
+                    <button
+                      type="button"
+                      aria-pressed={choice === shown}
+                      className="underline decoration-1 underline-offset-4 hover:text-soft"
+                      onClick={() => setChosen(choice.padMm)}
+                    >
+                      {choice.padMm} mm
+                    </button>
+                    {choice === advice.best ? <span className="ml-2 text-quench-text">serves all</span> : null}
+                    {own.some((pad) => pad.padMm === choice.padMm) ? <span className="ml-2 text-soft">on the map</span> : null}
+                  </td>
+                  <td>{CONTACTS[choice.worst]}</td>
+                  <td className="num">
+                    {squeezed.length === 0 ? '' : range[0] === range[1] ? `${range[0]} %` : `${range[0]} to ${range[1]} %`}
+                  </td>
+                  <td className="num">{choice.mostDropK === null ? 'one part bare' : `${fixed(choice.mostDropK, 1)} K`}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}
+
+function PasteSection({ study }: { study: Study }) {
+  const pastes = study.parts.filter(
+    (part): part is FittedPartBody & { paste: NonNullable<FittedPartBody['paste']> } => part.paste !== null,
+  );
+  if (pastes.length === 0) return null;
+  // Heat of the whole map: what a paste comparison is driven with, where nothing finer is known.
+  const heatW = study.subjects[0]?.map?.heatW ?? null;
+  const areaMm2 = pastes[0]!.paste.areaMm2;
+  const power = heatW === null ? null : pasteLayer({ ...pastes[0]!.paste, heatW }).kelvinPerMm2KPerW;
+  return (
+    <Section
+      title="Paste"
+      hint={
+        study.rules.paste === 'spread' ? 'spread over the whole bare die, by the house rules' : 'a dot under the lid, by the house rules'
+      }
+    >
+      {power !== null ? (
+        <p className="mb-3">
+          <b className="font-semibold">As a test of pastes:</b> {heatW} W through {areaMm2} mm². Two pastes that differ by 1 mm²·K/W differ
+          by {fixed(power, 2)} K here
+          {power < study.rules.practicalK / 5
+            ? `; a difference of ${study.rules.practicalK} K takes ${fixed(study.rules.practicalK / power, 0)} mm²·K/W, so this part separates only bad from good.`
+            : `; your ${study.rules.practicalK} K is ${fixed(study.rules.practicalK / power, 1)} mm²·K/W.`}
+        </p>
+      ) : null}
+      <div className="overflow-x-auto">
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Paste</th>
+              <th className="num">area</th>
+              <th className="num">bond line</th>
+              <th className="num">put on</th>
+              <th>taken off with</th>
+              <th className="num">dries</th>
+              <th>conducts</th>
+            </tr>
+          </thead>
+          <tbody>
+            {pastes.map((part) => {
+              const { appliedMm3, appliedG } = pasteLayer(part.paste);
+              return (
+                <tr key={part.id}>
+                  <td>{part.name}</td>
+                  <td className="num">{part.paste.areaMm2} mm²</td>
+                  <td className="num">{part.paste.bondLineMm} mm</td>
+                  <td className="num">
+                    {fixed(appliedMm3, 0)} mm³, {fixed(appliedG, 2)} g
+                  </td>
+                  <td>{part.paste.remover}</td>
+                  <td className="num">{part.paste.dryMin} min</td>
+                  <td>{part.conductive ? <b className="font-semibold text-ember-text">yes: mask</b> : 'no'}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}
+
+/** What lies between the parts and their sinks: the pad that serves all of them, and how much paste. */
+export function PadsPage() {
+  const study = useStudy();
+  const maps = study.subjects.flatMap((subject) => (subject.map ? [{ subject, map: subject.map }] : []));
+  // A cover far above its parts, without a pad of its own, is no sink.
+  const meant = (map: BoardMapBody, cover: MapCoverBody) =>
+    map.pads.some((pad) => pad.coverId === cover.id) ||
+    cover.undersideMm <= MOST_GAP_MM + Math.max(0, ...map.parts.map((part) => part.tallMm));
+  const sinks = maps.flatMap(({ subject, map }) =>
+    map.covers.filter((cover) => meant(map, cover)).map((cover) => ({ subject, map, cover })),
+  );
+  return (
+    <Sheet
+      crumb={`${study.title} / Mount`}
+      windowTitle={`Pads and paste, ${study.title}`}
+      heading="Which pad, and how much paste?"
+      under="Every part under a sink together, at both ends of the tolerance"
+      margin={
+        <>
+          <MarginGroup title="Touching">
+            <Note>
+              A pad touches well between 10 and 40 % of compression. Less, and it lies on dry; more, and it presses on the board or the
+              solder.
+            </Note>
+            <Note>Parts of uneven height under one sink are the commonest reason why one of them runs hot.</Note>
+          </MarginGroup>
+          <MarginGroup title="Amounts">
+            <Note>
+              Twice the settled layer is put on; the rest is pressed out at the edges. Bond lines and drying times are the maker’s or yours.
+            </Note>
+            <Note>Thicknesses offered: {PAD_THICKNESSES_MM.join(', ')} mm.</Note>
+          </MarginGroup>
+          <MarginGroup title="Cautions">
+            <Note tone="caution">Solvents are flammable: ventilate, and keep them from hot parts and sparks.</Note>
+            <Note tone="caution">Conductive pads and pastes short a powered board: mask, and check the mask.</Note>
+          </MarginGroup>
+        </>
+      }
+    >
+      <MountTabs />
+      {sinks.length === 0 ? (
+        <Notice tone="hint" action={<ButtonLink to={`/studies/${study.id}/look/map`}>To the board map</ButtonLink>}>
+          No cover lies on a board map yet. With heights of parts and the sink’s lower face, this page says which pad serves all of them.
+        </Notice>
+      ) : (
+        sinks.map(({ subject, map, cover }) => (
+          <div key={`${subject.id}/${cover.id}`}>
+            {maps.length > 1 ? <p className="text-soft">{subject.name}</p> : null}
+            <SinkSection map={map} cover={cover} />
+          </div>
+        ))
+      )}
+      <PasteSection study={study} />
+    </Sheet>
+  );
+}
