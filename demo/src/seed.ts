@@ -1,3 +1,4 @@
+import { phasesOf } from '@red-ember/core';
 import { cautionsFor, type StudyBody } from '@red-ember/contract';
 import { DRIVE_CHANNELS } from '@red-ember/rig';
 import { armedLimits, handHeld, rigChannels, settingsOf, type Services } from '@red-ember/server';
@@ -62,7 +63,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
       mountSeed: mounts.find(mountId)!.seed,
       ...(run.heater ? { room: { heater: run.heater } } : {}),
     },
-    study.recipe,
+    phasesOf(study.recipe),
     study.spots.map((spot) => spot.channel),
   );
   const lastMs = made.tMs.at(-1)!;
@@ -79,7 +80,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
       timeScale: 1,
       settings: settingsOf(study, run.variantId),
       confirmedLocks: handHeld(study),
-      recipe: study.recipe,
+      recipe: phasesOf(study.recipe),
       armed: armedLimits(study),
       seed: run.seed,
       channels,

@@ -13,7 +13,7 @@ import {
   Min,
   ValidateIf,
 } from 'class-validator';
-import type { Disposition, PhaseKind } from '@red-ember/core';
+import type { Disposition, PhaseKind, RecipePhase } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 
 export const TIME_SCALES = [1, 10, 60, 600] as const;
@@ -128,6 +128,8 @@ export interface Run {
   /** Locks that the tester confirmed by hand when it started. */
   confirmedLocks: string[];
   channels: RunChannel[];
+  /** Phases as they were when it started. */
+  recipe: RecipePhase[];
   phases: RunPhaseRecord[];
   events: RunEvent[];
 }

@@ -240,8 +240,8 @@ export class VariantBody {
 export const USUAL_REPEATS = 2;
 
 export class RecipePhaseBody {
-  @IsIn(['idle-soak', 'load', 'cool-down'], { message: 'Choose idle soak, load or cool-down.' })
-  kind!: 'idle-soak' | 'load' | 'cool-down';
+  @IsIn(['idle-soak', 'load', 'change', 'sweep', 'cool-down'], { message: 'Choose idle soak, load, change, sweep or cool-down.' })
+  kind!: 'idle-soak' | 'load' | 'change' | 'sweep' | 'cool-down';
 
   @IsString()
   @Length(1, 60, { message: 'Name the phase.' })
@@ -264,4 +264,33 @@ export class RecipePhaseBody {
   @Min(0, { message: 'Load lies between 0 and 100 %.' })
   @Max(100, { message: 'Load lies between 0 and 100 %.' })
   loadPercent!: number;
+
+  /** Load of a sweep's last step. */
+  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep')
+  @IsNumber({}, number('The last load'))
+  @Min(0, { message: 'Load lies between 0 and 100 %.' })
+  @Max(100, { message: 'Load lies between 0 and 100 %.' })
+  toPercent?: number;
+
+  /** Steps of a sweep, both ends counted. */
+  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep')
+  @IsInt({ message: 'Steps are a whole number.' })
+  @Min(2, { message: 'A sweep has two steps or more.' })
+  @Max(20, { message: 'A sweep has up to 20 steps.' })
+  steps?: number;
+
+  /** What is done by hand when a change starts. */
+  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'change')
+  @IsString()
+  @Length(1, 120, { message: 'Say what is changed, such as vent blocked.' })
+  opensWith?: string;
+
+  /** Minutes of the phase at which something is read by hand. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(60, { message: 'A phase holds up to 60 marks.' })
+  @IsNumber({}, { each: true, message: 'Marks are minutes, separated by commas.' })
+  @Min(0, { each: true, message: 'A mark cannot lie before its phase.' })
+  @Max(480, { each: true, message: 'A mark later than eight hours is more likely a slip.' })
+  marksMin?: number[];
 }

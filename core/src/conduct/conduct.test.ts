@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CutOutWatch, phaseEnd, recipeLengthS, type RecipePhase } from '../index.ts';
+import { CutOutWatch, marksDue, phaseEnd, phaseInWords, phasesOf, recipeLengthS, type PlannedPhase, type RecipePhase } from '../index.ts';
 import { approach, madeTrace } from '../tests/signals.ts';
 
 const load: RecipePhase = { kind: 'load', name: 'Load', mode: 'until-settled', durationS: 600, capS: 3600, loadPercent: 100 };
@@ -79,5 +79,59 @@ describe('CutOutWatch', () => {
   it('refuses limits that are no numbers', () => {
     expect(() => new CutOutWatch([{ ...armed[0]!, limitC: NaN }])).toThrow(RangeError);
     expect(() => new CutOutWatch([{ ...armed[0]!, holdS: -1 }])).toThrow(RangeError);
+  });
+});
+
+describe('what a recipe comes to', () => {
+  const sweep: PlannedPhase = {
+    ...load,
+    kind: 'sweep',
+    name: 'Sweep',
+    mode: 'fixed',
+    durationS: 600,
+    capS: 600,
+    loadPercent: 40,
+    toPercent: 100,
+    steps: 4,
+  };
+  const change: PlannedPhase = { ...load, kind: 'change', name: 'Vent blocked', opensWith: 'Block the vent', marksMin: [10, 5] };
+
+  it('makes a load phase of every step of a sweep, up or down, and counts their time', () => {
+    expect(phasesOf([soak, sweep]).map(({ kind, name, loadPercent }) => [kind, name, loadPercent])).toEqual([
+      ['idle-soak', 'Idle', 0],
+      ['load', 'Sweep, 40 %', 40],
+      ['load', 'Sweep, 60 %', 60],
+      ['load', 'Sweep, 80 %', 80],
+      ['load', 'Sweep, 100 %', 100],
+    ]);
+    expect(phasesOf([{ ...sweep, loadPercent: 100, toPercent: 0, steps: 3 }]).map((phase) => phase.loadPercent)).toEqual([100, 50, 0]);
+    expect(recipeLengthS([soak, sweep])).toEqual({ leastS: 480 + 2400, mostS: 480 + 2400 });
+  });
+
+  it('opens a change with what is done by hand, and puts its marks in order', () => {
+    expect(phasesOf([change])[0]).toMatchObject({ kind: 'load', opensWith: 'Block the vent', marksMin: [5, 10] });
+    expect(phasesOf([{ ...change, opensWith: undefined! }])[0]!.opensWith).toBe('Vent blocked');
+    expect(phasesOf([soak])[0]).toEqual(soak);
+  });
+
+  it('refuses a sweep that does not go anywhere', () => {
+    expect(() => phasesOf([{ ...sweep, steps: 1 }])).toThrow('two steps or more');
+    const { toPercent: _to, ...endless } = sweep;
+    expect(() => phasesOf([endless])).toThrow(RangeError);
+  });
+
+  it('is due at a mark once, also where samples come in lumps', () => {
+    const phase = { marksMin: [0, 5, 10] };
+    expect(marksDue(phase, 100, 99, 100)).toEqual([0]);
+    expect(marksDue(phase, 100, 100, 399)).toEqual([]);
+    expect(marksDue(phase, 100, 399, 2000)).toEqual([5, 10]);
+    expect(marksDue({}, 100, 0, 2000)).toEqual([]);
+  });
+
+  it('reads as a sentence', () => {
+    expect(phaseInWords(sweep)).toBe('Sweep, 4 steps from 40 to 100 %, each 10 min');
+    expect(phaseInWords(change)).toBe(
+      'Vent blocked (Block the vent), until settled, 10 min to 60 min at 100 %, read by hand at minute 10, 5',
+    );
   });
 });

@@ -1,6 +1,9 @@
 export { CutOutWatch, type ArmedLimit, type CutOut } from './cutOut.ts';
+export { phaseInWords } from './phaseInWords.ts';
+export { phasesOf, type PlannedPhase } from './plannedPhases.ts';
 export {
   DEFAULT_SETTLED_RULE,
+  marksDue,
   phaseEnd,
   recipeLengthS,
   settlingTrace,

@@ -16,6 +16,10 @@ export interface RecipePhase {
   capS: number;
   /** Load asked of the part, percent. */
   loadPercent: number;
+  /** What is done by hand when it starts. */
+  opensWith?: string;
+  /** Minutes of the phase at which something is read by hand, ascending. */
+  marksMin?: number[];
 }
 
 export type PhaseEnd = 'time' | 'settled' | 'cap';
@@ -28,15 +32,24 @@ export interface SettledRule {
 
 export const DEFAULT_SETTLED_RULE: SettledRule = { toleranceK: 0.5, windowS: 300 };
 
-/** Shortest and longest a recipe can take, seconds. */
-export function recipeLengthS(recipe: readonly RecipePhase[]): { leastS: number; mostS: number } {
+/** Shortest and longest a recipe can take, seconds; each step of a sweep takes what the phase says. */
+export function recipeLengthS(recipe: readonly (Pick<RecipePhase, 'mode' | 'durationS' | 'capS'> & { steps?: number })[]): {
+  leastS: number;
+  mostS: number;
+} {
   let leastS = 0;
   let mostS = 0;
   for (const phase of recipe) {
-    leastS += phase.durationS;
-    mostS += phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS);
+    const times = phase.steps ?? 1;
+    leastS += times * phase.durationS;
+    mostS += times * (phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS));
   }
   return { leastS, mostS };
+}
+
+/** Marks of a phase that fall into (fromS, toS] of the run's clock, in minutes of the phase. */
+export function marksDue(phase: Pick<RecipePhase, 'marksMin'>, startS: number, fromS: number, toS: number): number[] {
+  return (phase.marksMin ?? []).filter((minute) => startS + 60 * minute > fromS && startS + 60 * minute <= toS);
 }
 
 /** What settling is judged on: spikes left out, and the rise where the room is known. */

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { v7 as newId } from 'uuid';
-import { thermocoupleTemperature } from '@red-ember/core';
+import { phasesOf, thermocoupleTemperature } from '@red-ember/core';
 import {
   ROOM_SUSPECT_C,
   SPOT_SUSPECT_C,
@@ -166,7 +166,7 @@ export class ImportService {
         timeScale: 1,
         settings: settingsOf(study, body.variantId),
         confirmedLocks: [],
-        recipe: study.recipe,
+        recipe: phasesOf(study.recipe),
         armed: [],
         seed: 0,
         channels,

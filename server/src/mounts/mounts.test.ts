@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import sharp from 'sharp';
+import { phasesOf } from '@red-ember/core';
 import { blankPart, blankStep, cautionsFor, type Mount, type StudyBody } from '@red-ember/contract';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -199,7 +200,7 @@ function recorded(studyId: string, { id: mountId, variantId }: Mount, body: Stud
     timeScale: 1,
     settings: {},
     confirmedLocks: [],
-    recipe: body.recipe,
+    recipe: phasesOf(body.recipe),
     armed: [],
     seed: 1,
     channels: body.spots.map((spot) => ({

@@ -1,6 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { clock, duration, fixed, measured, recipeLengthS, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
+import {
+  clock,
+  duration,
+  fixed,
+  measured,
+  phaseInWords,
+  recipeLengthS,
+  type SideFigure,
+  type SpotJudgement,
+  headroomWords,
+} from '@red-ember/core';
 import {
   definitionOf,
   lockValue,
@@ -244,7 +254,7 @@ export function reportPage(input: ReportInput): string {
           <li>Room band ${rules.roomMinC} to ${rules.roomMaxC} °C</li>
           <li>
             Recipe:
-            ${study.recipe.map((phase) => `${phase.name} ${phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`} at ${phase.loadPercent} %`).join('; ')}
+            ${study.recipe.map(phaseInWords).join('; ')}
             (${duration(length.leastS)} to ${duration(length.mostS)})
           </li>
         </ul>

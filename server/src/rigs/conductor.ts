@@ -1,4 +1,4 @@
-import { CutOutWatch, drawable, phaseEnd, type RecipePhase } from '@red-ember/core';
+import { CutOutWatch, drawable, marksDue, phaseEnd, type RecipePhase } from '@red-ember/core';
 import type { EventMessage, HelloMessage, LiveSamples, LiveSnapshot, Run, RunState, SamplesMessage } from '@red-ember/contract';
 import type { LiveHub } from '../live/hub.ts';
 import type { MountStore } from '../mounts/store.ts';
@@ -253,6 +253,7 @@ export class Conductor implements RigListener {
       this.deps.runs.setProgress(active.runId, message.seq, tMs.at(-1) ?? active.lastMs);
     });
     const first = active.lastSeq === 0;
+    this.remind(active, tMs.at(-1) ?? active.lastMs);
     active.lastSeq = message.seq;
     active.lastMs = tMs.at(-1) ?? active.lastMs;
     for (let i = 0; i < tMs.length; i++) {
@@ -271,6 +272,17 @@ export class Conductor implements RigListener {
     if (active.needsRoom && room && active.lastMs / 1000 - (active.series.get(room.key)!.latestAtS ?? 0) > ROOM_LOST_S) {
       this.stop(active.runId, 'cut-out', 'cut-out', `The room probe has been silent for ${ROOM_LOST_S} s. The load was removed.`);
     }
+  }
+
+  /** Writes down the marks of the phase that have come: somebody reads by hand now. */
+  private remind(active: Active, toMs: number): void {
+    const phase = active.recipe[active.phaseIndex]!;
+    const due = marksDue(phase, active.phaseStartMs / 1000, active.lastSeq === 0 ? -1 : active.lastMs / 1000, toMs / 1000);
+    for (const minute of due) {
+      const atMs = active.phaseStartMs + 60_000 * minute;
+      this.deps.runs.addEvent(active.runId, atMs, this.now().toISOString(), 'mark-due', `Read by hand: minute ${minute} of ${phase.name}`);
+    }
+    if (due.length > 0) this.publishRun(active);
   }
 
   /** Moves to the next phase when this one is over. */
@@ -294,6 +306,7 @@ export class Conductor implements RigListener {
         this.finish(active, 'finished', '');
         return;
       }
+      if (next.opensWith) this.deps.runs.addEvent(active.runId, active.lastMs, this.now().toISOString(), 'change', next.opensWith);
       active.phaseIndex++;
       active.phaseStartMs = active.lastMs;
       if (next.kind === 'load' && active.loadStartS === null) active.loadStartS = nowS;

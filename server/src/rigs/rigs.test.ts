@@ -57,6 +57,29 @@ describe('a live run', () => {
     expect(review.spots[0].load.rise.mean.value).toBe(28);
   });
 
+  it('says when something is to be read by hand, and opens a change with what is done', async () => {
+    const phase = { mode: 'fixed' as const, durationS: 120, capS: 120, loadPercent: 100 };
+    const runId = await started(
+      studyBody({
+        recipe: [
+          { ...phase, kind: 'load', name: 'Load', marksMin: [1] },
+          { ...phase, kind: 'change', name: 'Vent blocked', opensWith: 'Block the vent' },
+          { ...phase, kind: 'sweep', name: 'Sweep', loadPercent: 50, toPercent: 100, steps: 2 },
+        ],
+      }),
+    );
+    rig.samples(runId, 1, 1, 130);
+    await rig.hears(isAck(1));
+    const run = (await bench.call('GET', `/api/v1/runs/${runId}`)).json;
+    expect(run.events.map(({ atS, kind, text }: { atS: number; kind: string; text: string }) => [atS, kind, text])).toEqual([
+      [60, 'mark-due', 'Read by hand: minute 1 of Load'],
+      [130, 'change', 'Block the vent'],
+    ]);
+    expect(run.recipe.map(({ name }: { name: string }) => name)).toEqual(['Load', 'Vent blocked', 'Sweep, 50 %', 'Sweep, 100 %']);
+    rig.samples(runId, 2, 131, 260);
+    await rig.hears(isLoad(50));
+  });
+
   it('acknowledges after the commit, drops duplicates and what is not later', async () => {
     const runId = await started();
     rig.samples(runId, 1, 1, 10);

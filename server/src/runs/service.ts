@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto';
-import { drawable, duration, SEAT_LATE_S, type ArmedLimit, type RecipePhase } from '@red-ember/core';
+import { drawable, phaseInWords, phasesOf, SEAT_LATE_S, type ArmedLimit, type RecipePhase } from '@red-ember/core';
 import { lockValue, type MarkBody, type Run, type SignOffBody, type StartRunBody, type Study, type Trace } from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -54,15 +54,9 @@ export function rigChannels(study: Study, offered: { key: string; unit: string }
   return [...spots, ...others];
 }
 
-function phaseWords(phase: RecipePhase): string {
-  const length =
-    phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
-  return `${phase.name}, ${length} at ${phase.loadPercent} %`;
-}
-
 /** Two minutes of idle and a short load: enough to see a film that was left on. */
 function seatRecipe(study: Study): RecipePhase[] {
-  const load = study.recipe.find((phase) => phase.kind === 'load');
+  const load = study.recipe.find((phase) => phase.kind === 'load' || phase.kind === 'sweep');
   const fixed = (kind: RecipePhase['kind'], name: string, durationS: number, loadPercent: number): RecipePhase => ({
     kind,
     name,
@@ -135,7 +129,7 @@ export class RunService {
       settings: settingsOf(study, variant.id),
       confirmedLocks: (body.confirmedLocks ?? []).filter((name) => handHeld(study).includes(name)),
       purpose: body.purpose ?? 'measure',
-      recipe: body.purpose === 'seat-check' ? seatRecipe(study) : study.recipe,
+      recipe: body.purpose === 'seat-check' ? seatRecipe(study) : phasesOf(study.recipe),
       armed: armedLimits(study),
       seed: body.seed ?? randomInt(2 ** 31 - 1),
       channels: rigChannels(study, rig.channels),
@@ -195,7 +189,7 @@ export class RunService {
       ...(run.mountNumber === null ? {} : { Mount: String(run.mountNumber) }),
       ...run.settings,
       Source: run.source === 'file' ? `recorded log ${run.sourceName}` : run.sourceName,
-      ...Object.fromEntries(plan.recipe.map((phase, i) => [`Phase ${i + 1}`, phaseWords(phase)])),
+      ...Object.fromEntries(plan.recipe.map((phase, i) => [`Phase ${i + 1}`, phaseInWords(phase)])),
       ...Object.fromEntries(sensors),
       ...Object.fromEntries(plan.armed.map((limit) => [`Cut-out, ${limit.name}`, `${limit.limitC} °C for ${limit.holdS} s`])),
     };

@@ -227,6 +227,7 @@ export class RunStore {
       settings: JSON.parse(row.settings) as Record<string, string>,
       confirmedLocks: JSON.parse(row.confirmed_locks) as string[],
       channels: this.channels(row.id).map(({ key, role, spotId, unit }) => ({ key, role, spotId, unit })),
+      recipe: JSON.parse(row.recipe) as RecipePhase[],
       phases: phases.map((phase) => ({
         kind: phase.kind,
         name: phase.name,

@@ -1,96 +1,18 @@
-import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
+import { Plus, Trash2 } from 'lucide-react';
 import { duration, recipeLengthS, counted } from '@red-ember/core';
 import type { RecipePhaseBody, VariantBody } from '@red-ember/contract';
 import { useRigsQuery, useRunsQuery } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { ChoiceField, TextField } from '../parts/Field.tsx';
 import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
+import { useStudyDraft } from '../study/useStudyDraft.ts';
 import { PlanTabs } from './PlanTabs.tsx';
 import { withoutVariant } from './edits.ts';
+import { PhaseEditor } from './PhaseEditor.tsx';
 import { RecipeTimeline } from './RecipeTimeline.tsx';
-
-const KIND_NAMES: Record<RecipePhaseBody['kind'], string> = { 'idle-soak': 'Idle soak', load: 'Load', 'cool-down': 'Cool-down' };
-
-function PhaseEditor({
-  phase,
-  index,
-  change,
-  remove,
-  move,
-  last,
-}: {
-  phase: RecipePhaseBody;
-  index: number;
-  change: (part: Partial<RecipePhaseBody>) => void;
-  remove: () => void;
-  move: (by: number) => void;
-  last: boolean;
-}) {
-  const at = (field: string) => `/recipe/${index}/${field}`;
-  const minutes = (seconds: number) => Math.round((seconds / 60) * 100) / 100;
-  return (
-    <fieldset className="mb-3 grid items-start gap-x-3 gap-y-2 border-t border-rule pt-3 md:grid-cols-[minmax(0,1.5fr)_minmax(0,1.05fr)_minmax(0,1.1fr)_6.2rem_6.2rem_5.4rem_5.6rem]">
-      <legend className="sr-only">Phase {index + 1}</legend>
-      <TextField label="Phase" pointer={at('name')} value={phase.name} onChange={(name) => change({ name })} />
-      <ChoiceField
-        label="Kind"
-        pointer={at('kind')}
-        value={phase.kind}
-        onChange={(kind) => change({ kind, loadPercent: kind === 'load' ? 100 : 0 })}
-        options={(Object.keys(KIND_NAMES) as RecipePhaseBody['kind'][]).map((kind) => ({ value: kind, label: KIND_NAMES[kind] }))}
-      />
-      <ChoiceField
-        label="Ends"
-        pointer={at('mode')}
-        value={phase.mode}
-        onChange={(mode) => change({ mode, capS: mode === 'fixed' ? phase.durationS : Math.max(phase.capS, 2 * phase.durationS) })}
-        options={[
-          { value: 'fixed', label: 'on time' },
-          { value: 'until-settled', label: 'settled' },
-        ]}
-      />
-      <NumberField
-        label={phase.mode === 'fixed' ? 'Lasts' : 'At least'}
-        unit="min"
-        pointer={at('durationS')}
-        value={minutes(phase.durationS)}
-        onChange={(value) => change(phase.mode === 'fixed' ? { durationS: value * 60, capS: value * 60 } : { durationS: value * 60 })}
-      />
-      {phase.mode === 'until-settled' ? (
-        <NumberField
-          label="At most"
-          unit="min"
-          pointer={at('capS')}
-          value={minutes(phase.capS)}
-          onChange={(value) => change({ capS: value * 60 })}
-        />
-      ) : (
-        <span />
-      )}
-      <NumberField
-        label="Load"
-        unit="%"
-        pointer={at('loadPercent')}
-        value={phase.loadPercent}
-        onChange={(loadPercent) => change({ loadPercent })}
-      />
-      <div className="flex items-end justify-end gap-1 self-end">
-        <Button look="quiet" className="!px-1" disabled={index === 0} onClick={() => move(-1)} aria-label={`Move ${phase.name} up`}>
-          <ArrowUp size={16} aria-hidden />
-        </Button>
-        <Button look="quiet" className="!px-1" disabled={last} onClick={() => move(1)} aria-label={`Move ${phase.name} down`}>
-          <ArrowDown size={16} aria-hidden />
-        </Button>
-        <Button look="quiet" className="!px-1" onClick={remove} aria-label={`Remove ${phase.name}`}>
-          <Trash2 size={16} aria-hidden />
-        </Button>
-      </div>
-    </fieldset>
-  );
-}
 
 function swap<T>(list: T[], i: number, j: number): T[] {
   const copy = [...list];
@@ -116,6 +38,7 @@ export function PlanPage() {
       .map((phase) => phase.endS! - phase.startS),
   );
   const { leastS, mostS } = recipeLengthS(study.recipe);
+  const { body: shown } = useStudyDraft(study);
   return (
     <EditSheet
       study={study}
@@ -131,6 +54,12 @@ export function PlanPage() {
               <Note>No run of this study has settled yet, so its length is known only to lie between the least and the cap.</Note>
             )}
           </MarginGroup>
+          {shown.recipe.filter((phase) => phase.kind !== 'idle-soak' && phase.kind !== 'cool-down').length > 1 ||
+          shown.recipe.some((phase) => phase.kind === 'sweep') ? (
+            <MarginGroup title="Several loads">
+              <Note tone="caution">A run is read from its last load. The trace shows the others; verdicts on each are to come.</Note>
+            </MarginGroup>
+          ) : null}
           <MarginGroup title="Variants">
             <Note>Change one thing between two variants. Where two things change, neither can be credited.</Note>
             <Note>Run A, B, B, A over the days: what drifts with time falls out.</Note>
@@ -256,7 +185,7 @@ export function PlanPage() {
                 </Button>
               }
             >
-              <RecipeTimeline recipe={body.recipe} />
+              <RecipeTimeline recipe={body.recipe} onChange={setPhase} />
               <div className="mt-5">
                 {body.recipe.map((phase, index) => (
                   <PhaseEditor
@@ -265,6 +194,7 @@ export function PlanPage() {
                     index={index}
                     last={index === body.recipe.length - 1}
                     change={(part) => setPhase(index, part)}
+                    replace={(now) => change({ recipe: body.recipe.map((entry, i) => (i === index ? now : entry)) })}
                     remove={() => change({ recipe: body.recipe.filter((_, i) => i !== index) })}
                     move={(by) => change({ recipe: swap(body.recipe, index, index + by) })}
                   />

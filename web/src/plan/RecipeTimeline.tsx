@@ -1,22 +1,99 @@
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { duration } from '@red-ember/core';
 import type { RecipePhaseBody } from '@red-ember/contract';
 
-/** A run as a line of time: what is certain is filled, what may be added until settled is open. */
-export function RecipeTimeline({ recipe }: { recipe: RecipePhaseBody[] }) {
-  const known = recipe.filter((phase) => phase.durationS > 0);
-  const most = (phase: RecipePhaseBody) => (phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS));
-  const total = known.reduce((sum, phase) => sum + most(phase), 0);
+type Edge = 'durationS' | 'capS';
+
+interface Drag {
+  index: number;
+  edge: Edge;
+  startX: number;
+  fromS: number;
+  /** Held while dragging: the line must not grow under the pointer. */
+  secondsPerPx: number;
+}
+
+const MINUTE = 60;
+const SHORTEST_S = 60;
+const LONGEST_S = 28_800;
+
+const timesOf = (phase: RecipePhaseBody) => (phase.kind === 'sweep' ? Math.max(1, phase.steps ?? 1) : 1);
+const mostOf = (phase: RecipePhaseBody) => (phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS));
+
+/** A length in whole minutes, within what a phase may last. */
+export function withEdge(phase: RecipePhaseBody, edge: Edge, seconds: number): Partial<RecipePhaseBody> {
+  const whole = Math.min(LONGEST_S, Math.max(SHORTEST_S, Math.round(seconds / MINUTE) * MINUTE));
+  if (phase.mode === 'fixed') return { durationS: whole, capS: whole };
+  return edge === 'durationS' ? { durationS: Math.min(whole, phase.capS - MINUTE) } : { capS: Math.max(whole, phase.durationS + MINUTE) };
+}
+
+/**
+ * A run as a line of time: what is certain is filled, what may be added until settled is open. Its edges are dragged, or moved by
+ * the arrow keys, a minute at a time, five with Shift.
+ */
+export function RecipeTimeline({
+  recipe,
+  onChange,
+}: {
+  recipe: RecipePhaseBody[];
+  onChange: (index: number, part: Partial<RecipePhaseBody>) => void;
+}) {
+  const line = useRef<HTMLOListElement>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const known = recipe.map((phase, index) => ({ phase, index })).filter(({ phase }) => phase.durationS > 0 && mostOf(phase) > 0);
+  const total = known.reduce((sum, { phase }) => sum + timesOf(phase) * mostOf(phase), 0);
   if (!(total > 0)) return null;
+
+  const handle = (phase: RecipePhaseBody, index: number, edge: Edge) => {
+    const seconds = edge === 'durationS' ? phase.durationS : phase.capS;
+    const what = edge === 'capS' ? 'at most' : phase.mode === 'fixed' ? 'lasts' : 'at least';
+    return (
+      <span
+        role="slider"
+        tabIndex={0}
+        aria-label={`${phase.name} ${what}`}
+        aria-valuemin={SHORTEST_S / MINUTE}
+        aria-valuemax={LONGEST_S / MINUTE}
+        aria-valuenow={Math.round(seconds / MINUTE)}
+        aria-valuetext={duration(seconds)}
+        className="absolute bottom-0 top-0 z-10 -mr-1.5 w-3 cursor-ew-resize touch-none before:absolute before:inset-y-0 before:left-[5px] before:w-[2px] before:bg-ink/30 hover:before:bg-ember focus-visible:before:bg-ember"
+        style={{ right: `${edge === 'durationS' ? 100 - (100 * phase.durationS) / mostOf(phase) : 0}%` }}
+        onPointerDown={(event: PointerEvent) => {
+          event.preventDefault();
+          event.currentTarget.setPointerCapture(event.pointerId);
+          (event.currentTarget as HTMLElement).focus();
+          const wide = line.current!.getBoundingClientRect().width;
+          setDrag({ index, edge, startX: event.clientX, fromS: seconds, secondsPerPx: total / wide / timesOf(phase) });
+        }}
+        onPointerMove={(event: PointerEvent) => {
+          if (drag?.index !== index || drag.edge !== edge) return;
+          const part = withEdge(phase, edge, drag.fromS + (event.clientX - drag.startX) * drag.secondsPerPx);
+          if (part[edge] !== phase[edge]) onChange(index, part);
+        }}
+        onPointerUp={() => setDrag(null)}
+        onPointerCancel={() => setDrag(null)}
+        onKeyDown={(event: KeyboardEvent) => {
+          const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
+          if (!by) return;
+          event.preventDefault();
+          onChange(index, withEdge(phase, edge, seconds + by * (event.shiftKey ? 5 : 1) * MINUTE));
+        }}
+      />
+    );
+  };
+
   return (
-    <ol aria-label="Time line of a run" className="flex border-b border-t border-ink">
-      {known.map((phase, i) => {
-        const share = (100 * most(phase)) / total;
-        const least = (100 * phase.durationS) / most(phase);
+    <ol ref={line} aria-label="Time line of a run" className="flex border-b border-t border-ink">
+      {known.map(({ phase, index }) => {
+        const share = (100 * timesOf(phase) * mostOf(phase)) / total;
+        const least = (100 * phase.durationS) / mostOf(phase);
+        const each = phase.kind === 'sweep' ? `${timesOf(phase)} × ` : '';
+        const load = phase.kind === 'sweep' ? `${phase.loadPercent} to ${phase.toPercent ?? 0} %` : `${phase.loadPercent} %`;
         return (
-          <li key={i} className="relative min-w-0 border-l border-rule py-2 first:border-l-0" style={{ width: `${share}%` }}>
+          <li key={index} className="relative min-w-0 border-l border-rule py-2 first:border-l-0" style={{ width: `${share}%` }}>
             <span
               aria-hidden
-              className={`absolute bottom-0 left-0 top-0 ${phase.loadPercent > 0 ? 'bg-ember/20' : 'bg-shade'}`}
+              className={`absolute bottom-0 left-0 top-0 ${phase.loadPercent > 0 || phase.kind === 'sweep' ? 'bg-ember/20' : 'bg-shade'}`}
               style={{ width: `${least}%` }}
             />
             {least < 100 ? (
@@ -26,13 +103,26 @@ export function RecipeTimeline({ recipe }: { recipe: RecipePhaseBody[] }) {
                 style={{ left: `${least}%` }}
               />
             ) : null}
+            {(phase.marksMin ?? [])
+              .filter((minute) => minute * MINUTE <= mostOf(phase))
+              .map((minute) => (
+                <span
+                  key={minute}
+                  aria-hidden
+                  className="absolute bottom-0 h-2 w-[2px] bg-ink"
+                  style={{ left: `${(100 * minute * MINUTE) / mostOf(phase)}%` }}
+                />
+              ))}
             <span className="relative block truncate px-2 font-semibold">{phase.name}</span>
             <span className="relative block truncate px-2 text-[0.83rem] text-soft">
+              {each}
               {phase.mode === 'fixed'
                 ? duration(phase.durationS)
                 : `${duration(phase.durationS)} to ${duration(phase.capS)}, until settled`}
-              {phase.loadPercent > 0 ? ` · ${phase.loadPercent} %` : ''}
+              {phase.loadPercent > 0 || phase.kind === 'sweep' ? ` · ${load}` : ''}
             </span>
+            {handle(phase, index, 'durationS')}
+            {phase.mode === 'until-settled' ? handle(phase, index, 'capS') : null}
           </li>
         );
       })}

@@ -28,7 +28,12 @@ export function readable(body: StudyBody): StudyBody {
     ...body,
     factors: body.factors.map((factor) => ({ ...factor, changeMin: part(factor.changeMin) })),
     variants: body.variants.map((variant) => ({ ...variant, repeats: Math.min(40, Math.floor(orZero(repeatsOf(variant)))) })),
-    recipe: body.recipe.map((phase) => ({ ...phase, durationS: orZero(phase.durationS), capS: orZero(phase.capS) })),
+    recipe: body.recipe.map((phase) => ({
+      ...phase,
+      durationS: orZero(phase.durationS),
+      capS: orZero(phase.capS),
+      ...(phase.steps === undefined ? {} : { steps: orZero(phase.steps) }),
+    })),
     plan: {
       ...plan,
       mountMin: part(plan.mountMin),

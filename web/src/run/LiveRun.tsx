@@ -201,7 +201,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
       }
     >
       {dialogs}
-      <PhaseLine recipe={study.recipe} run={run} snapshot={snapshot} />
+      <PhaseLine recipe={run.recipe} run={run} snapshot={snapshot} />
       <div className="mt-6">
         <RunTrace study={study} run={run} channels={live.channels} snapshot={snapshot} height={330} />
       </div>

@@ -1,8 +1,8 @@
-import { clock, duration } from '@red-ember/core';
-import type { LiveSnapshot, RecipePhaseBody, Run } from '@red-ember/contract';
+import { clock, duration, type RecipePhase } from '@red-ember/core';
+import type { LiveSnapshot, Run } from '@red-ember/contract';
 
 /** Where in the recipe the run is: past phases with their length, the present one with its clock, what is still to come. */
-export function PhaseLine({ recipe, run, snapshot }: { recipe: RecipePhaseBody[]; run: Run; snapshot: LiveSnapshot | null }) {
+export function PhaseLine({ recipe, run, snapshot }: { recipe: RecipePhase[]; run: Run; snapshot: LiveSnapshot | null }) {
   const current = run.phases.length - 1;
   return (
     <ol aria-label="Phases" className="flex border-b border-rule">

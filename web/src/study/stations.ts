@@ -28,7 +28,9 @@ export function stationStates(study: Study, mounts: readonly Mount[], all: reado
     look: study.spots.length > 0,
     equip: study.spots.length > 0 && study.spots.every((spot) => spot.channel !== '' && spot.sensor !== ''),
     hold: study.locks.length > 0,
-    plan: study.variants.length >= 2 && study.recipe.some((phase) => phase.kind === 'load'),
+    plan:
+      study.variants.length >= 2 &&
+      study.recipe.some((phase) => phase.kind === 'load' || phase.kind === 'sweep' || phase.kind === 'change'),
     mount:
       study.variants.length > 0 &&
       study.variants.every(

@@ -38,7 +38,7 @@ describe('Mount and Run', () => {
     const boxes = screen.getAllByRole('checkbox');
     expect(boxes).toHaveLength(cautionsFor('drive').length);
     for (const box of boxes.slice(1)) await user.click(box);
-    expect(screen.getByText('One caution is still to confirm')).toBeTruthy();
+    expect(screen.getByText('One caution is still to confirm.')).toBeTruthy();
     expect(button).toHaveProperty('disabled', true);
     await user.click(boxes[0]!);
     await user.click(button);

@@ -106,6 +106,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     source: 'rig',
     sourceName: 'bench-1',
     purpose: 'measure',
+    recipe: [],
     state: 'finished',
     startedAt: '2026-03-02T10:00:00Z',
     endedAt: '2026-03-02T10:45:00Z',

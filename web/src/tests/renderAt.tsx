@@ -6,6 +6,7 @@ import { vi } from 'vitest';
 import type { Problem, Study } from '@red-ember/contract';
 import { api } from '../app/api.ts';
 import { store } from '../app/store.ts';
+import { cardDone } from '../mount/cardSlice.ts';
 import { discarded } from '../study/draftSlice.ts';
 import { StudyFrame } from '../study/StudyFrame.tsx';
 import * as made from './fixtures.ts';
@@ -41,10 +42,13 @@ export class FakeServer {
       .on(`GET ${at}/surveys`, [])
       .on(`GET ${at}/scatter`, [])
       .on('GET /record', { record: { right: 0, missed: 0, open: 0, shareRight: null, meanErrorK: null, biasK: null }, predictions: [] })
+      .on('GET /change-overs', {})
       .on('GET /limits', made.limits)
       .on('GET /instruments', [made.logger])
       .on('GET /rigs', [made.rig])
       .on('GET /studies', [made.summary({ runs: 4 })]);
+    for (const id of ['m-bare', 'm-lid', 'm1'])
+      this.on(`GET /mounts/${id}/seat`, { mountId: id, runId: null, atMin: 3, check: null, sentence: 'No run yet.' });
     for (const run of made.runs) {
       this.on(`GET /runs/${run.id}`, run)
         .on(`GET /runs/${run.id}/conditions`, { Variant: run.variantId, Firmware: '2.4' })
@@ -95,6 +99,7 @@ export function renderAt(path: string, page: ReactElement, server: FakeServer = 
   vi.stubGlobal('fetch', (request: Request) => server.fetch(request));
   store.dispatch(api.util.resetApiState());
   store.dispatch(discarded('s1'));
+  store.dispatch(cardDone('s1'));
   const [, rest = ''] = /^\/studies\/[^/]+\/([^?]*)/.exec(path) ?? [];
   const pattern = /^run\/(?!import)/.test(rest) ? 'run/:runId' : rest;
   const router = createMemoryRouter(

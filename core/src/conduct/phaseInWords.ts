@@ -1,0 +1,14 @@
+import { duration } from '../format/measured.ts';
+import type { PlannedPhase } from './plannedPhases.ts';
+
+/** A phase in a line: name, length, load, and what is done by hand. */
+export function phaseInWords(phase: PlannedPhase): string {
+  const length =
+    phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
+  const load =
+    phase.kind === 'sweep'
+      ? `${phase.steps ?? 0} steps from ${phase.loadPercent} to ${phase.toPercent ?? 0} %, each ${length}`
+      : `${length} at ${phase.loadPercent} %`;
+  const marks = phase.marksMin && phase.marksMin.length > 0 ? `, read by hand at minute ${phase.marksMin.join(', ')}` : '';
+  return `${phase.name}${phase.opensWith ? ` (${phase.opensWith})` : ''}, ${load}${marks}`;
+}

@@ -1,0 +1,160 @@
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import type { RecipePhaseBody } from '@red-ember/contract';
+import { Button } from '../parts/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+
+type Kind = RecipePhaseBody['kind'];
+
+const KIND_NAMES: Record<Kind, string> = {
+  'idle-soak': 'Idle soak',
+  load: 'Load',
+  change: 'Change by hand',
+  sweep: 'Sweep of load',
+  'cool-down': 'Cool-down',
+};
+
+/** What a kind of phase starts from; what belongs to another kind is taken off. */
+export function asKind(phase: RecipePhaseBody, kind: Kind): RecipePhaseBody {
+  const { toPercent: _t, steps: _s, opensWith: _o, ...rest } = phase;
+  const loaded = kind === 'load' || kind === 'change';
+  return {
+    ...rest,
+    kind,
+    loadPercent: loaded ? 100 : kind === 'sweep' ? 40 : 0,
+    ...(kind === 'sweep' ? { toPercent: 100, steps: 4 } : {}),
+    ...(kind === 'change' ? { opensWith: 'Block the vent' } : {}),
+  };
+}
+
+/** Minutes typed with commas; what is no number is kept as NaN, so that the field says so. */
+const minutesOf = (text: string): number[] =>
+  text.trim() === '' ? [] : text.split(/[;,\s]+/).flatMap((word) => (word === '' ? [] : Number(word)));
+
+function MarksField({
+  phase,
+  pointer,
+  change,
+}: {
+  phase: RecipePhaseBody;
+  pointer: string;
+  change: (part: Partial<RecipePhaseBody>) => void;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <TextField
+      label="Read by hand at minute"
+      placeholder="5, 10, 20"
+      pointer={pointer}
+      value={typed ?? (phase.marksMin ?? []).join(', ')}
+      onChange={(text) => {
+        setTyped(text);
+        change({ marksMin: minutesOf(text) });
+      }}
+    />
+  );
+}
+
+export function PhaseEditor({
+  phase,
+  index,
+  change,
+  replace,
+  remove,
+  move,
+  last,
+}: {
+  phase: RecipePhaseBody;
+  index: number;
+  change: (part: Partial<RecipePhaseBody>) => void;
+  replace: (phase: RecipePhaseBody) => void;
+  remove: () => void;
+  move: (by: number) => void;
+  last: boolean;
+}) {
+  const at = (field: string) => `/recipe/${index}/${field}`;
+  const minutes = (seconds: number) => Math.round((seconds / 60) * 100) / 100;
+  return (
+    <fieldset className="mb-3 grid items-start gap-x-3 gap-y-2 border-t border-rule pt-3 md:grid-cols-[minmax(0,1.5fr)_minmax(0,1.05fr)_minmax(0,1.1fr)_6.2rem_6.2rem_5.4rem_5.6rem]">
+      <legend className="sr-only">Phase {index + 1}</legend>
+      <TextField label="Phase" pointer={at('name')} value={phase.name} onChange={(name) => change({ name })} />
+      <ChoiceField
+        label="Kind"
+        pointer={at('kind')}
+        value={phase.kind}
+        onChange={(kind) => replace(asKind(phase, kind))}
+        options={(Object.keys(KIND_NAMES) as Kind[]).map((kind) => ({ value: kind, label: KIND_NAMES[kind] }))}
+      />
+      <ChoiceField
+        label="Ends"
+        pointer={at('mode')}
+        value={phase.mode}
+        onChange={(mode) => change({ mode, capS: mode === 'fixed' ? phase.durationS : Math.max(phase.capS, 2 * phase.durationS) })}
+        options={[
+          { value: 'fixed', label: 'on time' },
+          { value: 'until-settled', label: 'settled' },
+        ]}
+      />
+      <NumberField
+        label={phase.kind === 'sweep' ? 'Each step' : phase.mode === 'fixed' ? 'Lasts' : 'At least'}
+        unit="min"
+        pointer={at('durationS')}
+        value={minutes(phase.durationS)}
+        onChange={(value) => change(phase.mode === 'fixed' ? { durationS: value * 60, capS: value * 60 } : { durationS: value * 60 })}
+      />
+      {phase.mode === 'until-settled' ? (
+        <NumberField
+          label="At most"
+          unit="min"
+          pointer={at('capS')}
+          value={minutes(phase.capS)}
+          onChange={(value) => change({ capS: value * 60 })}
+        />
+      ) : (
+        <span />
+      )}
+      <NumberField
+        label={phase.kind === 'sweep' ? 'From' : 'Load'}
+        unit="%"
+        pointer={at('loadPercent')}
+        value={phase.loadPercent}
+        onChange={(loadPercent) => change({ loadPercent })}
+      />
+      <div className="flex items-end justify-end gap-1 self-end">
+        <Button look="quiet" className="!px-1" disabled={index === 0} onClick={() => move(-1)} aria-label={`Move ${phase.name} up`}>
+          <ArrowUp size={16} aria-hidden />
+        </Button>
+        <Button look="quiet" className="!px-1" disabled={last} onClick={() => move(1)} aria-label={`Move ${phase.name} down`}>
+          <ArrowDown size={16} aria-hidden />
+        </Button>
+        <Button look="quiet" className="!px-1" onClick={remove} aria-label={`Remove ${phase.name}`}>
+          <Trash2 size={16} aria-hidden />
+        </Button>
+      </div>
+      <div className="grid items-start gap-3 sm:grid-cols-4 md:col-span-7">
+        {phase.kind === 'sweep' ? (
+          <>
+            <NumberField
+              label="To"
+              unit="%"
+              pointer={at('toPercent')}
+              value={phase.toPercent ?? null}
+              onChange={(toPercent) => change({ toPercent })}
+            />
+            <NumberField label="In steps" pointer={at('steps')} value={phase.steps ?? null} onChange={(steps) => change({ steps })} />
+          </>
+        ) : null}
+        {phase.kind === 'change' ? (
+          <TextField
+            className="sm:col-span-2"
+            label="What is done when it starts"
+            pointer={at('opensWith')}
+            value={phase.opensWith ?? ''}
+            onChange={(opensWith) => change({ opensWith })}
+          />
+        ) : null}
+        <MarksField phase={phase} pointer={at('marksMin')} change={change} />
+      </div>
+    </fieldset>
+  );
+}
