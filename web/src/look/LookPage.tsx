@@ -148,7 +148,7 @@ function SpotTable({ body, change, limits, offered }: Pick<StudyDraft, 'body' | 
 export function LookPage() {
   const study = useStudy();
   const { data: limits = [] } = useLimitsQuery();
-  const { data: rigs = [] } = useRigsQuery();
+  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const offered = rigs
     .filter((rig) => rig.connected)
     .flatMap((rig) => rig.channels.filter((channel) => channel.unit === '°C' && channel.key !== 'room').map((channel) => channel.key));

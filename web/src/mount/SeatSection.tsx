@@ -14,7 +14,7 @@ const EDGES = { alike: 'border-quench', hotter: 'border-ember', cooler: 'border-
 export function SeatSection({ study, mount, runs }: { study: Study; mount: Mount; runs: Run[] }) {
   const navigate = useNavigate();
   const timeScale = useAppSelector((state) => state.settings.timeScale);
-  const { data: rigs = [] } = useRigsQuery();
+  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { data: report } = useSeatQuery(mount.id);
   const [start, starting] = useStartRunMutation();
   const rig = rigs.find((candidate) => candidate.connected);

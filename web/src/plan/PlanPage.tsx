@@ -29,7 +29,7 @@ function settledWords(lengthsS: number[]): string {
 
 export function PlanPage() {
   const study = useStudy();
-  const { data: rigs = [] } = useRigsQuery();
+  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { data: runs = [] } = useRunsQuery(study.id);
   const setups = rigs.flatMap((rig) => rig.setups);
   const settledLoads = runs.flatMap((run) =>
