@@ -18,8 +18,8 @@ const VIEWS = {
   hold: '/studies/demo-five-boards/hold',
   plan: `${STUDY}/plan`,
   order: '/studies/demo-armour/plan/order',
-  mount: `${STUDY}/mount`,
-  run: `${STUDY}/run`,
+  mount: '/studies/demo-pastes/mount',
+  pads: '/studies/demo-pastes/mount/pads',
   read: `${STUDY}/read`,
   judge: `${STUDY}/judge`,
   report: `${STUDY}/report`,
@@ -67,6 +67,15 @@ try {
   for (const [name, path] of Object.entries(VIEWS)) {
     if (!wants(name)) continue;
     await page.goto(base + path);
+    if (name === 'mount') {
+      // One paste on, so that the next card is a change-over.
+      const boxes = page.locator('form').getByRole('checkbox');
+      await boxes.first().waitFor();
+      for (let i = 0; i < (await boxes.count()); i++) await boxes.nth(i).check();
+      await page.getByRole('button', { name: /is mounted$/ }).click();
+      await page.getByRole('heading', { name: /On the bench/ }).waitFor();
+      await page.evaluate(() => scrollTo(0, 0));
+    }
     await shoot(name);
   }
   if (wants('import')) {
@@ -87,7 +96,7 @@ try {
   if (wants('live') || wants('arm')) {
     await page.goto(`${base}${STUDY}/run`);
     await page.getByText('60×', { exact: true }).click();
-    await page.getByLabel('On the bench').selectOption({ label: 'slot lid, mount 2' });
+    await page.getByLabel('On the bench').selectOption({ label: 'slot lid, mount 3' });
     await page.getByRole('button', { name: 'Start the run' }).click();
     await page.waitForTimeout(15_000);
     await page.keyboard.press('c');

@@ -3,14 +3,16 @@ import {
   compare,
   drawable,
   fitApproach,
+  orderRuns,
   findThrottling,
   rejectSpikes,
   repeatsNeeded,
   reviewRun,
   riseOverAmbient,
+  type OrderInput,
   type Series,
 } from '@red-ember/core';
-import { DriveBench } from '@red-ember/rig';
+import { DriveBench, SeededRandom } from '@red-ember/rig';
 
 /** Median wall time of `work` in milliseconds, after one round to warm up. */
 function time(name: string, work: () => unknown, rounds = 7): void {
@@ -59,5 +61,14 @@ time('reviewRun, 1 h at 1 Hz, 4 spots', () =>
     phases: [{ kind: 'load', name: 'Load', startS: 0, endS: 3600, endedBy: 'settled' }],
   }),
 );
+/** Runs of three factors, each at random levels, with precedence: what a full week of refitting asks. */
+function orders(n: number): OrderInput {
+  const random = new SeededRandom(n);
+  const runs = Array.from({ length: n }, () => [random.uniform(), random.uniform(), random.uniform()].map((x) => Math.floor(3 * x)));
+  const changeMin = runs.map((a) => runs.map((b) => 5 + [25, 15, 2].reduce((sum, cost, k) => sum + (a[k] === b[k] ? 0 : cost), 0)));
+  return { changeMin, startMin: runs.map(() => 20), mustPrecede: [[0, n - 1]], seed: 1 };
+}
+time('orderRuns, 12 runs, exact', () => orderRuns(orders(12)));
+time('orderRuns, 40 runs', () => orderRuns(orders(40)), 3);
 time('rejectSpikes, 8 h at 10 Hz', () => rejectSpikes(long), 3);
 time('drawable to 600 points, 8 h at 10 Hz', () => drawable(long, 600));

@@ -44,6 +44,12 @@ describe('the demo', () => {
     expect(services.verdicts.scatter('demo-armour').every((entry) => entry.untouched === null)).toBe(true);
   });
 
+  it('knows how long like parts took to settle, and nothing of families that never ran', () => {
+    expect(services.runs.settledLoads('demo-slot-lid')).toHaveLength(5);
+    expect(Math.min(...services.runs.settledLoads('demo-slot-lid'))).toBeGreaterThan(900);
+    expect(services.runs.settledLoads('demo-armour')).toEqual([]);
+  });
+
   it('is not added twice, also while it is in the trash', () => {
     expect(seedDemo(services)).toEqual([]);
     services.studies.trash('demo-repeatability');

@@ -1,3 +1,4 @@
 export { DRIVE_CHANNELS, DriveBench, type DriveBenchOptions } from './drive/driveBench.ts';
 export { DRIVE, DRIVE_SETUPS, driveSetup, type DriveSetup } from './drive/setups.ts';
 export { RigClient, type RigClientOptions } from './link/rigClient.ts';
+export { SeededRandom } from './random.ts';

@@ -72,9 +72,17 @@ describe('what always comes first and last', () => {
 });
 
 describe('how long a plan takes', () => {
+  const soak = { mode: 'fixed' as const, durationS: 600, capS: 600, loadPercent: 0 };
+  const load = { mode: 'until-settled' as const, durationS: 600, capS: 3600, loadPercent: 100 };
   it('goes by earlier runs where there are any', () => {
-    expect(expectedRunLength([1800, 3600, 5400], { leastS: 60, mostS: 60 })).toEqual({ minutes: 60, from: 'runs' });
-    expect(expectedRunLength([], { leastS: 3000, mostS: 9000 })).toEqual({ minutes: 100, from: 'recipe' });
+    expect(expectedRunLength([1800, 3600, 5400], [load])).toEqual({ minutes: 60, from: 'runs' });
+  });
+  it('else by how long like parts took to settle, within what the recipe allows, else by its middle', () => {
+    expect(expectedRunLength([], [soak, load])).toEqual({ minutes: 10 + 35, from: 'recipe' });
+    expect(expectedRunLength([], [soak, load], [1500, 1500, 9000])).toEqual({ minutes: 10 + 25, from: 'like' });
+    expect(expectedRunLength([], [soak, load], [60])).toEqual({ minutes: 10 + 10, from: 'like' });
+    expect(expectedRunLength([], [{ ...load, steps: 4 }], [1200]).minutes).toBe(80);
+    expect(expectedRunLength([], [soak], [1200])).toEqual({ minutes: 10, from: 'recipe' });
   });
   it('adds runs, cure and refits, and refuses less than nothing', () => {
     expect(planLength({ runs: 12, runMin: 50, cureMin: 30, changeOverMin: 240 })).toBe(1200);

@@ -62,6 +62,7 @@ const OPERATIONS: Operation[] = [
   { method: 'delete', path: '/mount-photos/{id}', summary: 'Remove a photograph', status: 204 },
   { method: 'get', path: '/change-overs', summary: 'Minutes that each factor took to change, learnt from worked cards' },
   { method: 'get', path: '/studies/{id}/runs', summary: 'Runs of a study' },
+  { method: 'get', path: '/studies/{id}/settled-loads', summary: 'How long loads of like parts took to settle, seconds' },
   { method: 'post', path: '/studies/{id}/runs', summary: 'Start a run on a free rig', body: StartRunBody, status: 201 },
   { method: 'post', path: '/studies/{id}/logs', summary: 'Stage a recorded log (multipart, field "log")', status: 201 },
   { method: 'post', path: '/studies/{id}/logs/{logId}/run', summary: 'Make a run of a staged log', body: ImportRunBody, status: 201 },

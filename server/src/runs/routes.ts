@@ -15,6 +15,9 @@ export function runRoutes(runs: RunService): Router {
   router.get('/studies/:id/runs', (req, res) => {
     res.json(runs.ofStudy(req.params.id));
   });
+  router.get('/studies/:id/settled-loads', (req, res) => {
+    res.json(runs.settledLoads(req.params.id));
+  });
   router.post('/studies/:id/runs', (req, res) => {
     res.status(201).json(runs.start(req.params.id, body(StartRunBody, req)));
   });

@@ -85,6 +85,16 @@ export class RunService {
     return this.store.ofStudy(studyId);
   }
 
+  /** Seconds that loads of the bench's other studies of the same family took to settle. */
+  settledLoads(studyId: string): number[] {
+    this.studies.get(studyId);
+    return this.store.otherStudies(studyId).flatMap(({ runId }) =>
+      this.get(runId)
+        .phases.filter((phase) => phase.kind === 'load' && phase.endedBy === 'settled' && phase.endS !== null)
+        .map((phase) => phase.endS! - phase.startS),
+    );
+  }
+
   get(id: string): Run {
     const run = this.store.find(id);
     if (!run) throw notFound('This run');

@@ -134,6 +134,7 @@ export const api = createApi({
       invalidatesTags: ['Mounts', 'Study'],
     }),
     seat: build.query<SeatReport, string>({ query: (mountId) => `/mounts/${mountId}/seat`, providesTags: ['Runs', 'Mounts'] }),
+    settledLoads: build.query<number[], string>({ query: (id) => `/studies/${id}/settled-loads`, providesTags: ['Runs'] }),
     changeOvers: build.query<ChangeOverHistory, void>({ query: () => '/change-overs', providesTags: ['Mounts'] }),
     addPhoto: build.mutation<MountPhoto, { mountId: string; file: File }>({
       query: ({ mountId, file }) => {
@@ -240,6 +241,7 @@ export const {
   useTakeMountBackMutation,
   useSeatQuery,
   useChangeOversQuery,
+  useSettledLoadsQuery,
   useAddPhotoMutation,
   useRemovePhotoMutation,
   useRunsQuery,

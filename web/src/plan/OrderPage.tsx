@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
-import { duration, fixed, keepsEnds, planLength } from '@red-ember/core';
+import { counted, duration, fixed, keepsEnds, planLength } from '@red-ember/core';
 import type { PlanBody, StudyBody, VariantBody } from '@red-ember/contract';
-import { useRunsQuery } from '../app/api.ts';
+import { useRunsQuery, useSettledLoadsQuery } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../parts/Button.tsx';
 import { ChoiceField } from '../parts/Field.tsx';
@@ -73,11 +73,12 @@ export function OrderPage() {
   const { body: draft } = useStudyDraft(study);
   const shown = useMemo(() => readable(draft), [draft]);
   const { data: runs = [] } = useRunsQuery(study.id);
+  const { data: like = [] } = useSettledLoadsQuery(study.id);
   const question = useMemo(() => leastTeardown(shown), [shown]);
   const least = useLeastTeardown(question?.input ?? null);
   const leastOrder = least.state === 'done' && question ? least.order.order.map((k) => question.runs[k]!) : null;
   const balancedOrder = useMemo(() => balanced(shown), [shown]);
-  const length = runLength(shown, runs);
+  const length = runLength(shown, runs, like);
   const { order, taken } = plannedOrder(shown);
   const stale = !taken && shown.plan.order.length > 0;
   const held = keepsEnds(
@@ -99,7 +100,9 @@ export function OrderPage() {
       under={
         length.from === 'runs'
           ? `One run takes about ${duration(length.minutes * 60)}, as the runs of this study did`
-          : `One run is taken for ${duration(length.minutes * 60)}, half-way between what the recipe allows: nobody knows yet`
+          : length.from === 'like'
+            ? `One run is taken for ${duration(length.minutes * 60)}: ${counted(like.length, 'load')} of like parts took so long to settle`
+            : `One run is taken for ${duration(length.minutes * 60)}, half-way between what the recipe allows: nobody knows yet`
       }
       margin={
         <>

@@ -153,7 +153,9 @@ export function PhaseEditor({
             onChange={(opensWith) => change({ opensWith })}
           />
         ) : null}
-        <MarksField phase={phase} pointer={at('marksMin')} change={change} />
+        {phase.kind === 'idle-soak' || phase.kind === 'cool-down' ? null : (
+          <MarksField phase={phase} pointer={at('marksMin')} change={change} />
+        )}
       </div>
     </fieldset>
   );

@@ -65,7 +65,9 @@ export function PlanPage() {
             <Note>Run A, B, B, A over the days: what drifts with time falls out.</Note>
           </MarginGroup>
           <MarginGroup title="Cautions">
-            <Note tone="caution">Sustained writes wear a drive and destroy its data: a scratch drive only.</Note>
+            {study.family === 'drive' ? (
+              <Note tone="caution">Sustained writes wear a drive and destroy its data: a scratch drive only.</Note>
+            ) : null}
             <Note tone="caution">Never leave a load unattended without an armed cut-out.</Note>
           </MarginGroup>
         </>

@@ -6,7 +6,6 @@ import {
   orderCost,
   endsPrecedence,
   expectedRunLength,
-  recipeLengthS,
   type ChangeOverCosts,
   type Ends,
   type OrderInput,
@@ -114,11 +113,12 @@ export function changeOvers(body: StudyBody, order: readonly VariantBody[]): num
 }
 
 /** How long one run takes, as far as anybody knows. */
-export function runLength(body: StudyBody, runs: readonly Run[]): RunLength {
+export function runLength(body: StudyBody, runs: readonly Run[], likeS: readonly number[] = []): RunLength {
   const alike = runs.filter((run) => run.state === 'finished' && run.source === 'rig' && run.purpose === 'measure');
   return expectedRunLength(
     alike.map((run) => run.lengthS),
-    recipeLengthS(body.recipe),
+    body.recipe,
+    likeS,
   );
 }
 

@@ -298,7 +298,7 @@ describe('The time line of a run', () => {
     expect(screen.getByText(/A run is read from its last load/)).toBeTruthy();
     await user.selectOptions(screen.getAllByLabelText('Kind')[1]!, 'Change by hand');
     expect(screen.getByLabelText('What is done when it starts')).toBeTruthy();
-    const marks = screen.getAllByLabelText('Read by hand at minute')[1]!;
+    const marks = screen.getByLabelText('Read by hand at minute');
     await user.type(marks, '5, ten');
     expect(screen.getByText('Marks are minutes, separated by commas.')).toBeTruthy();
   });

@@ -41,6 +41,7 @@ export class FakeServer {
       .on(`GET ${at}/agreements`, [])
       .on(`GET ${at}/surveys`, [])
       .on(`GET ${at}/scatter`, [])
+      .on(`GET ${at}/settled-loads`, [])
       .on('GET /record', { record: { right: 0, missed: 0, open: 0, shareRight: null, meanErrorK: null, biasK: null }, predictions: [] })
       .on('GET /change-overs', {})
       .on('GET /limits', made.limits)
