@@ -167,7 +167,7 @@ test('the seat is checked on the bench before hours are spent on it', async ({ p
   await expect(page.getByText('No run of this mount has 3 minutes of load yet.')).toBeVisible();
   await page.getByRole('button', { name: /Check the seat/ }).click();
   await expect(heading(page)).toContainText('finished', { timeout: 60_000 });
-  await page.goto('/studies/demo-slot-lid/mount');
+  await page.getByRole('link', { name: 'To the seat' }).click();
   await expect(page.getByText(/^The seat looks like the last 3\.$/)).toBeVisible();
   // Never part of a result.
   await page.goto('/studies/demo-slot-lid/judge');

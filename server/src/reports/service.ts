@@ -35,7 +35,9 @@ export class ReportService {
 
   private gather(studyId: string, a?: string, b?: string): ReportInput {
     const study = this.studies.get(studyId);
-    const runs = this.runs.ofStudy(studyId).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+    const runs = this.runs
+      .ofStudy(studyId)
+      .filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
     const verdict = this.verdicts.pair(studyId, a, b);
     return {
       study,

@@ -12,7 +12,8 @@ import { LocksSection } from './LocksSection.tsx';
 
 export function HoldPage() {
   const study = useStudy();
-  const { data: runs = [] } = useRunsQuery(study.id);
+  const { data: all = [] } = useRunsQuery(study.id);
+  const runs = all.filter((run) => run.purpose === 'measure');
   const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { body: shown } = useStudyDraft(study);
   const offered = rigs.filter((rig) => rig.connected).flatMap((rig) => rig.channels.map((channel) => channel.key));

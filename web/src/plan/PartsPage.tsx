@@ -22,7 +22,7 @@ import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft, type StudyDraft } from '../study/useStudyDraft.ts';
 import { BelongsField } from './BelongsField.tsx';
-import { addedNoise, fitsOf, needsOf } from './needs.ts';
+import { addedNoise, costOf, fitsOf, needsOf } from './needs.ts';
 import { PlanTabs } from './PlanTabs.tsx';
 import { readable } from './schedule.ts';
 
@@ -341,20 +341,25 @@ function FitSection({ body }: { body: StudyBody }) {
   );
 }
 
-/** Weight and sound that each variant brings with it. */
+/** Cost, weight and sound that each variant brings with it. */
 function VariantNotes({ body }: { body: StudyBody }) {
   const rows = body.variants.flatMap((variant) => {
     const parts = partsOf(body, variant);
     const weightG = parts.reduce((sum, part) => sum + part.weightG * part.quantity, 0);
     const noise = addedNoise(parts);
-    return weightG > 0 || noise !== null ? [{ variant, weightG, noise }] : [];
+    const cost = costOf(parts);
+    return weightG > 0 || noise !== null || cost > 0 ? [{ variant, weightG, noise, cost }] : [];
   });
-  if (rows.length === 0) return <Note>Weights and sound levels of parts are added up here, variant by variant.</Note>;
+  if (rows.length === 0) return <Note>Costs, weights and sound levels of parts are added up here, variant by variant.</Note>;
   return (
     <>
-      {rows.map(({ variant, weightG, noise }) => (
+      {rows.map(({ variant, weightG, noise, cost }) => (
         <Note key={variant.id} lead={`${variant.name}:`}>
-          {[weightG > 0 ? `${fixed(weightG, 0)}\u00a0g` : '', noise === null ? '' : `${fixed(noise, 0)}\u00a0dB(A)`]
+          {[
+            cost > 0 ? `${fixed(cost, 2)}\u00a0${body.plan.currency ?? USUAL_CURRENCY}` : '',
+            weightG > 0 ? `${fixed(weightG, 0)}\u00a0g` : '',
+            noise === null ? '' : `${fixed(noise, 0)}\u00a0dB(A)`,
+          ]
             .filter(Boolean)
             .join(', ')}
         </Note>

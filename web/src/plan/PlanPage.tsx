@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { duration, recipeLengthS, counted } from '@red-ember/core';
-import type { RecipePhaseBody, VariantBody } from '@red-ember/contract';
+import type { RecipePhaseBody, Study, VariantBody } from '@red-ember/contract';
 import { useRigsQuery, useRunsQuery } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../parts/Button.tsx';
@@ -25,6 +25,13 @@ function settledWords(lengthsS: number[]): string {
   const [least, most] = [duration(Math.min(...lengthsS)), duration(Math.max(...lengthsS))];
   const runs = counted(lengthsS.length, 'earlier run');
   return `In ${runs} of this study the load was settled after ${least === most ? least : `${least} to ${most}`}.`;
+}
+
+function armedWords(study: Study): string {
+  const limits = study.spots.filter((spot) => !spot.byHand).map((spot) => spot.cutOutC);
+  return limits.length === 0
+    ? 'Every spot is read by hand: you are the cut-out.'
+    : `${counted(limits.length, 'spot')} with a cut-out, the lowest at ${Math.min(...limits)} °C.`;
 }
 
 export function PlanPage() {
@@ -63,6 +70,13 @@ export function PlanPage() {
           <MarginGroup title="Variants">
             <Note>Change one thing between two variants. Where two things change, neither can be credited.</Note>
             <Note>Run A, B, B, A over the days: what drifts with time falls out.</Note>
+          </MarginGroup>
+          <MarginGroup title="Armed in every run">
+            {study.spots.length === 0 ? (
+              <Note tone="caution">No spots, so nothing is armed: place them at Look.</Note>
+            ) : (
+              <Note>{armedWords(study)} The load also goes when the room probe or the rig is lost, or a cap is reached.</Note>
+            )}
           </MarginGroup>
           <MarginGroup title="Cautions">
             {study.family === 'drive' ? (

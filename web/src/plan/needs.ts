@@ -64,6 +64,16 @@ export function fitsOf(body: StudyBody): VariantFit[] {
   });
 }
 
+/** What one mount of these parts costs, nothing in reserve; what is half typed counts as none. */
+export function costOf(parts: readonly FittedPartBody[]): number {
+  const known = ({ paste }: FittedPartBody) => !paste || (paste.areaMm2 > 0 && paste.bondLineMm > 0 && paste.densityGPerCm3 > 0);
+  const priced = parts.filter((part) => part.price >= 0 && part.quantity > 0 && known(part));
+  return partsList(
+    priced.map((part) => listed(part, 1)),
+    0,
+  ).cost;
+}
+
 /** What it adds to the sound at the seat, as far as it was written down: levels add as powers. */
 export function addedNoise(parts: readonly FittedPartBody[]): number | null {
   const levels = parts.flatMap((part) => (part.noiseDb === null ? [] : [part.noiseDb]));

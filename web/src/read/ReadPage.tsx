@@ -126,7 +126,7 @@ export function ReadPage() {
   const [search, setSearch] = useSearchParams();
   const [explained, setExplained] = useState<string | null>(null);
   const { data: runs, isLoading } = useRunsQuery(study.id);
-  const ended = (runs ?? []).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+  const ended = (runs ?? []).filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
   const run = ended.find((candidate) => candidate.id === search.get('run')) ?? ended.at(-1);
   const { data: readings, error } = useReadingsQuery(run?.id ?? '', { skip: !run });
   const { data: conditions } = useConditionsQuery(run?.id ?? skipToken);

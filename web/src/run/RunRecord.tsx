@@ -90,6 +90,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
     points: 600,
   });
   const { data: readings } = useReadingsQuery(run.id);
+  const seat = run.purpose === 'seat-check';
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
   const channels = Object.fromEntries((trace?.series ?? []).map((series) => [series.key, { t: series.t, y: series.y }]));
   return (
@@ -112,7 +113,15 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
           {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
         </>
       }
-      actions={<ButtonLink to={`/studies/${study.id}/read?run=${run.id}`}>Its readings</ButtonLink>}
+      actions={
+        seat ? (
+          <ButtonLink to={`/studies/${study.id}/mount`} look="strong">
+            To the seat
+          </ButtonLink>
+        ) : (
+          <ButtonLink to={`/studies/${study.id}/read?run=${run.id}`}>Its readings</ButtonLink>
+        )
+      }
       margin={
         <>
           <MarginGroup title="What speaks against it">
@@ -121,7 +130,8 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
                 {run.endReason}
               </Note>
             ) : null}
-            {readings?.findings.map((finding, i) => (
+            {seat ? <Note>A check of the seat: too short to be read, and no result reads it.</Note> : null}
+            {(seat ? [] : (readings?.findings ?? [])).map((finding, i) => (
               <Note
                 key={i}
                 tone={finding.severity === 'blocks' ? 'heat' : 'caution'}
@@ -130,7 +140,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
                 {finding.evidence} {finding.remedy}
               </Note>
             ))}
-            {readings?.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
+            {!seat && readings?.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
           </MarginGroup>
           {run.events.length > 0 ? (
             <MarginGroup title="Marks">
@@ -182,9 +192,11 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
           </tbody>
         </table>
       </Section>
-      <Section title="Sign-off">
-        <SignOff key={run.id} run={run} />
-      </Section>
+      {seat ? null : (
+        <Section title="Sign-off">
+          <SignOff key={run.id} run={run} />
+        </Section>
+      )}
     </Sheet>
   );
 }

@@ -164,7 +164,7 @@ function RunRow({ run, study }: { run: Run; study: Study }) {
       <td className={run.state === 'cut-out' || run.state === 'failed' ? 'text-ember-text' : live ? 'font-semibold' : ''}>
         {STATES[run.state]}
       </td>
-      <td>{live ? '' : DISPOSITIONS[run.disposition]}</td>
+      <td>{live ? '' : run.purpose === 'seat-check' ? <span className="text-soft">seat check</span> : DISPOSITIONS[run.disposition]}</td>
     </tr>
   );
 }

@@ -14,6 +14,7 @@ import * as made from './fixtures.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();
+const margin = () => screen.getByLabelText('What qualifies this page');
 afterEach(() => localStorage.clear());
 
 const level = (factor: string, name: string) => ({ level: { factor, level: name } });
@@ -204,6 +205,12 @@ describe('Steps, parts and pads', () => {
     await user.clear(price);
     await user.type(price, '50');
     expect(row('In all')).toContain('51.36 EUR');
+    await user.click(screen.getByRole('button', { name: /20 mm³/ }));
+    const line = screen.getByLabelText('Bond line');
+    await user.clear(line);
+    expect(margin().textContent).toContain('paste L: 50.00');
+    await user.type(line, '0.02');
+    expect(margin().textContent).toContain('paste L: 50.48');
     await user.selectOptions(screen.getByLabelText('Kind of low cooler'), 'pad');
     expect((await saved(server)).parts[2]).toMatchObject({ kind: 'pad', reusable: false, price: 50, pad: { thickMm: 1 } });
   });
