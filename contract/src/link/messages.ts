@@ -10,7 +10,7 @@ export const MAX_SAMPLES_PER_MESSAGE = 2000;
 export interface LinkChannel {
   key: string;
   label: string;
-  quantity: 'temperature' | 'throughput' | 'power' | 'utilisation';
+  quantity: 'temperature' | 'throughput' | 'power' | 'utilisation' | 'rotation';
   unit: string;
 }
 

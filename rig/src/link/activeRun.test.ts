@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { SamplesMessage, StartCommand } from '@red-ember/contract';
+import type { RigSource } from '../source.ts';
 import { ActiveRun } from './activeRun.ts';
 
 const start = (change: Partial<StartCommand> = {}): StartCommand => ({
@@ -15,6 +16,49 @@ const start = (change: Partial<StartCommand> = {}): StartCommand => ({
   ...change,
 });
 const samplesOf = (run: ActiveRun) => run.unacknowledged.filter((message): message is SamplesMessage => message.type === 'samples');
+
+describe('a run on a real rig', () => {
+  /** Counts up with every reading; remembers the loads it was told. */
+  const counting = () => {
+    const loads: number[] = [];
+    let n = 0;
+    const source: RigSource = {
+      simulated: false,
+      channels: [
+        { key: 'tc1', label: 'One', quantity: 'temperature', unit: '°C' },
+        { key: 'gone', label: 'Gone', quantity: 'temperature', unit: '°C' },
+      ],
+      setups: [],
+      begin: () => ({ read: () => ({ tc1: ++n, gone: null }), load: (percent) => void loads.push(percent) }),
+    };
+    return { source, loads, reads: () => n };
+  };
+
+  it('takes one sample after a pause, at the time it has become: nothing is made up', () => {
+    const { source, reads } = counting();
+    const run = new ActiveRun(start(), source);
+    run.pass(1000);
+    run.pass(7000);
+    expect(samplesOf(run).map(({ tMs, values }) => [tMs, values])).toEqual([
+      [[1000], { tc1: [1], gone: [null] }],
+      [[8000], { tc1: [2], gone: [null] }],
+    ]);
+    expect(reads()).toBe(2);
+  });
+
+  it('passes every change of load on, once, and takes it off at the end and at an armed limit', () => {
+    const { source, loads } = counting();
+    const run = new ActiveRun(start(), source);
+    run.loadPercent = 100;
+    run.loadPercent = 100;
+    run.end();
+    expect(loads).toEqual([100, 0]);
+    const armed = new ActiveRun(start({ armed: [{ channel: 'tc1', name: 'One', limitC: 3, holdS: 1 }] }), source);
+    armed.loadPercent = 50;
+    for (let i = 0; i < 8; i++) armed.pass(1000);
+    expect(loads).toEqual([100, 0, 50, 0]);
+  });
+});
 
 describe('a run on the rig', () => {
   it('makes one sample a second of its clock, numbered without holes', () => {

@@ -1,30 +1,49 @@
 import { CutOutWatch } from '@red-ember/core';
 import type { EventMessage, SamplesMessage, StartCommand } from '@red-ember/contract';
-import { DRIVE_CHANNELS, DriveBench } from '../drive/driveBench.ts';
+import { DRIVE_SOURCE } from '../drive/driveSource.ts';
+import type { Readings, RigSource } from '../source.ts';
 
 /** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
 const LAPSE_BATCH = 15;
 /** In time-lapse the bench waits for the server when this many messages are not acknowledged. */
 const LAPSE_AHEAD = 2;
 
-/** A run on the simulated bench: makes samples as wall time passes and keeps them until they are acknowledged. */
+/** A run on a rig: takes samples as wall time passes and keeps them until they are acknowledged. */
 export class ActiveRun {
-  loadPercent = 0;
   lastSeq = 0;
   ended = false;
   readonly unacknowledged: (SamplesMessage | EventMessage)[] = [];
-  private readonly bench: DriveBench;
+  private readonly readings: Readings;
+  private percent = 0;
   private readonly watch: CutOutWatch;
   private owedMs = 0;
   private tMs = 0;
 
-  constructor(readonly command: StartCommand) {
-    this.bench = new DriveBench({ setup: command.setup, seed: command.seed, mountSeed: command.mountSeed });
+  constructor(
+    readonly command: StartCommand,
+    private readonly source: RigSource = DRIVE_SOURCE,
+  ) {
+    this.readings = source.begin(command);
     this.watch = new CutOutWatch(command.armed);
   }
 
   get runId(): string {
     return this.command.runId;
+  }
+
+  get loadPercent(): number {
+    return this.percent;
+  }
+
+  set loadPercent(percent: number) {
+    if (percent === this.percent) return;
+    this.percent = percent;
+    this.readings.load?.(percent);
+  }
+
+  end(): void {
+    this.ended = true;
+    this.loadPercent = 0;
   }
 
   private get samplesWaiting(): number {
@@ -51,15 +70,19 @@ export class ActiveRun {
       runId: this.runId,
       seq: ++this.lastSeq,
       tMs: [],
-      values: Object.fromEntries(DRIVE_CHANNELS.map((c) => [c.key, []])),
+      values: Object.fromEntries(this.source.channels.map((channel) => [channel.key, []])),
     };
-    for (let i = 0; i < count; i++) {
-      const reading = this.bench.step(sampleIntervalMs / 1000, this.loadPercent);
-      this.tMs += sampleIntervalMs;
+    // Readings that nobody took are not made up: after a pause a real source gives one sample, at the time it has become.
+    const skipped = this.source.simulated ? 0 : count - 1;
+    for (let i = skipped; i < count; i++) {
+      const steps = 1 + (i === skipped ? skipped : 0);
+      const reading = this.readings.read((steps * sampleIntervalMs) / 1000, this.loadPercent);
+      this.tMs += steps * sampleIntervalMs;
       message.tMs.push(this.tMs);
-      for (const [key, value] of Object.entries(reading)) {
-        message.values[key]!.push(Math.round(value * 1000) / 1000);
-        if (this.watch.feed(key, this.tMs / 1000, value))
+      for (const { key } of this.source.channels) {
+        const value = reading[key] ?? null;
+        message.values[key]!.push(value === null ? null : Math.round(value * 1000) / 1000);
+        if (value !== null && this.watch.feed(key, this.tMs / 1000, value))
           made.push(this.removeLoad('cut-out', `${this.watch.tripped!.reason}. The rig removed the load.`));
       }
     }

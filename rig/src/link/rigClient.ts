@@ -1,7 +1,7 @@
 import WebSocket from 'ws';
 import { LINK_VERSION, SILENCE_LIMIT_S, type RigMessage, type ServerMessage } from '@red-ember/contract';
-import { DRIVE_CHANNELS } from '../drive/driveBench.ts';
-import { DRIVE_SETUPS } from '../drive/setups.ts';
+import { DRIVE_SOURCE } from '../drive/driveSource.ts';
+import type { RigSource } from '../source.ts';
 import { ActiveRun } from './activeRun.ts';
 
 export interface RigClientOptions {
@@ -9,6 +9,8 @@ export interface RigClientOptions {
   url: string;
   id: string;
   name: string;
+  /** The simulated drive where nothing is said. */
+  source?: RigSource;
   /** Shared secret, needed where the server listens beyond this machine. */
   passphrase?: string;
   log?: (text: string) => void;
@@ -17,7 +19,7 @@ export interface RigClientOptions {
 const TICK_MS = 25;
 const RECONNECT_MS = 500;
 
-/** The simulated bench as its own process: connects, obeys commands, resends what was not acknowledged. */
+/** A rig as its own process: connects, obeys commands, resends what was not acknowledged. */
 export class RigClient {
   private socket: WebSocket | null = null;
   private run: ActiveRun | null = null;
@@ -26,7 +28,11 @@ export class RigClient {
   private lastTick = Date.now();
   private closed = false;
 
-  constructor(private readonly options: RigClientOptions) {}
+  private readonly source: RigSource;
+
+  constructor(private readonly options: RigClientOptions) {
+    this.source = options.source ?? DRIVE_SOURCE;
+  }
 
   start(): void {
     this.connect();
@@ -37,6 +43,8 @@ export class RigClient {
   close(): void {
     this.closed = true;
     if (this.timer) clearInterval(this.timer);
+    // Nobody watches a load whose rig is gone.
+    this.run?.end();
     this.socket?.close();
   }
 
@@ -50,9 +58,9 @@ export class RigClient {
       this.send({
         type: 'hello',
         version: LINK_VERSION,
-        rig: { id: this.options.id, name: this.options.name, simulated: true },
-        channels: DRIVE_CHANNELS,
-        setups: DRIVE_SETUPS.map(({ key, label }) => ({ key, label })),
+        rig: { id: this.options.id, name: this.options.name, simulated: this.source.simulated },
+        channels: this.source.channels,
+        setups: this.source.setups,
         run: this.run && !this.run.ended ? { runId: this.run.runId, lastSeq: this.run.lastSeq, loadPercent: this.run.loadPercent } : null,
       });
     });
@@ -92,7 +100,7 @@ export class RigClient {
     switch (command.command) {
       case 'start':
         if (this.run?.runId === command.runId) break; // the server asks again after a restart
-        this.run = new ActiveRun(command);
+        this.run = new ActiveRun(command, this.source);
         this.options.log?.(`Run ${command.runId} starts, ${command.timeScale}×.`);
         break;
       case 'load':
@@ -100,7 +108,7 @@ export class RigClient {
         break;
       case 'end':
         if (this.run?.runId === command.runId) {
-          this.run.ended = true;
+          this.run.end();
           this.options.log?.(`Run ${command.runId} ends.`);
         }
         break;

@@ -118,7 +118,8 @@ export class RunService {
     if (rigs.length === 0) throw conflict('No rig is connected. Start the bench, or import a recorded log.');
     const rig = rigs.find((candidate) => candidate.busyRunId === null);
     if (!rig) throw conflict('The rig is busy with another run.');
-    if (!rig.setups.some((setup) => setup.key === variant.setup))
+    // A real bench is what is mounted on it; only a simulated one has to be told.
+    if (rig.simulated && !rig.setups.some((setup) => setup.key === variant.setup))
       throw unprocessable(`${variant.name} has no set-up on ${rig.name}. Choose one at Plan.`);
     if (body.timeScale !== 1 && !rig.simulated) throw unprocessable('Only a simulated bench can run faster than the clock.');
     const missing = logged(study).find((spot) => !rig.channels.some((channel) => channel.key === spot.channel));

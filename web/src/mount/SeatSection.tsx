@@ -19,7 +19,7 @@ export function SeatSection({ study, mount, runs }: { study: Study; mount: Mount
   const [start, starting] = useStartRunMutation();
   const rig = rigs.find((candidate) => candidate.connected);
   const setup = study.variants.find((variant) => variant.id === mount.variantId)?.setup ?? '';
-  const able = rig?.busyRunId === null && rig.setups.some((entry) => entry.key === setup);
+  const able = rig?.busyRunId === null && (!rig.simulated || rig.setups.some((entry) => entry.key === setup));
   const nameOf = (spotId: string) => study.spots.find((spot) => spot.id === spotId)?.name ?? spotId;
   const check = report?.check ?? null;
   const go = async () => {
