@@ -6,7 +6,8 @@ const STUDY = '/studies/demo-slot-lid';
 const GROUPS = {
   'what is written down': ['/', `${STUDY}/ask`, `${STUDY}/look`, `${STUDY}/equip`, `${STUDY}/hold`],
   'map, camera and bench': [`${STUDY}/look/map`, `${STUDY}/look/camera`, '/studies/demo-five-boards/look/map', '/instruments', '/limits'],
-  plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/order'],
+  plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/parts', '/studies/demo-armour/plan/order'],
+  mount: ['/studies/demo-fixes/mount', '/studies/demo-fixes/mount/steps', '/studies/demo-fixes/mount/pads'],
   'runs and results': ['mount', 'run', 'run/import', 'read', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
 };
 const VIEWS = Object.values(GROUPS).flat();

@@ -174,3 +174,75 @@ test('the seat is checked on the bench before hours are spent on it', async ({ p
   await expect(page.locator('#sheet')).toContainText('3 and 2 runs');
   expect((await bench.get<{ purpose: string }[]>('/studies/demo-slot-lid/runs')).at(-1)!.purpose).toBe('seat-check');
 });
+
+test('from nothing: what lies under what, parts, steps, and the card they make', async ({ page, bench }) => {
+  const save = async () => {
+    await page.keyboard.press('Control+s');
+    await expect(page.getByText('Not saved yet')).toBeHidden();
+  };
+  await page.goto('/');
+  await page.getByLabel('Start a study').fill('Paste under a cooler');
+  await page.keyboard.press('Enter');
+  await expect(heading(page)).toHaveText('Paste under a cooler');
+  await page.getByLabel('Family').selectOption('card');
+  await page.getByLabel('Part under test').fill('Wren 8 T');
+  await save();
+  const id = /studies\/([^/]+)/.exec(page.url())![1]!;
+
+  await page.goto(`/studies/${id}/plan/factors`);
+  for (const [index, name, levels] of [
+    [1, 'Cooler', 'low, tall'],
+    [2, 'Paste', 'K, L'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Add a factor' }).click();
+    await page.getByLabel(`Factor ${index}`).fill(name);
+    await page.keyboard.press('Tab');
+    await page.getByLabel(`Levels of ${name}`).fill(levels);
+    await page.keyboard.press('Tab');
+  }
+  await page.getByLabel('Paste is reached through').selectOption('under Cooler');
+  await page.getByLabel(/Paste is spoilt when Cooler comes off/).check();
+  await page.getByRole('button', { name: /All combinations, 4/ }).click();
+  await page.getByRole('button', { name: 'Make 4 variants' }).click();
+  await save();
+
+  await page.getByRole('link', { name: 'Parts and fit' }).click();
+  await page.getByRole('button', { name: 'Add a part' }).click();
+  await page.getByLabel('Part 1', { exact: true }).fill('tube K');
+  await page.getByLabel('Kind of tube K').selectOption('paste');
+  await page.getByLabel('tube K belongs to').selectOption('Paste: K');
+  await page.getByLabel('Price of tube K').fill('2,5');
+  await save();
+  await expect(page.getByRole('row', { name: /tube K/ })).toContainText('g in all');
+
+  await page.goto(`/studies/${id}/mount/steps`);
+  const add = async (where: 0 | 1, text: string, to: string, caution: string) => {
+    await page.getByRole('button', { name: 'Add a step' }).nth(where).click();
+    const n = (await page.getByRole('textbox', { name: /^Step \d+$/ }).count()).toString();
+    await page.getByLabel(`Step ${n}`, { exact: true }).fill(text);
+    await page.getByLabel(`Step ${n} belongs to`).selectOption(to);
+    await page.getByLabel(`Caution at step ${n}`).selectOption(caution);
+  };
+  await add(0, 'Lift the low cooler', 'Cooler: low', 'springs under tension');
+  await add(0, 'Lift the tall cooler', 'Cooler: tall', 'springs under tension');
+  await add(0, 'Wipe K off', 'Paste: K', 'solvent');
+  await add(1, 'Spread K', 'Paste: K', 'no caution');
+  await add(1, 'Set the low cooler', 'Cooler: low', 'no caution');
+  await add(1, 'Set the tall cooler', 'Cooler: tall', 'fans and plugs');
+  await save();
+
+  await page.getByRole('link', { name: 'Card', exact: true }).click();
+  await page.getByRole('radio', { name: 'low, K' }).check();
+  await workCard(page);
+  await expect(heading(page)).toContainText('low, K');
+  // Another cooler over the same paste: the paste is spoilt on the way, and the card renews it.
+  await page.getByRole('radio', { name: 'tall, K' }).check();
+  await expect(page.getByText('Changes: Cooler, low to tall. Paste is spoilt by that and renewed.')).toBeVisible();
+  await expect(page.getByText(/Have ready: tube K/)).toBeVisible();
+  const texts = (await steps(page).locator(':scope > li').allInnerTexts()).join(' / ');
+  expect(texts).toMatch(/Lift the low cooler.*Wipe K off.*Spread K.*Set the tall cooler/s);
+  expect(texts).not.toContain('Set the low cooler');
+  await workCardByKeys(page);
+  await expect(heading(page)).toContainText('tall, K');
+  expect((await bench.get<Mount[]>(`/studies/${id}/mounts`)).map((mount) => mount.number)).toEqual([1, 1]);
+});

@@ -26,11 +26,11 @@ test('a study is written from nothing, with the keyboard where it can be', async
   await page.getByRole('link', { name: /Plan/ }).click();
   await page.getByRole('button', { name: 'Add a variant' }).click();
   await page.getByRole('button', { name: 'Add a variant' }).click();
-  await page.getByLabel('At least').fill('0');
+  await page.getByLabel('At least', { exact: true }).fill('0');
   await expect(page.getByText('A phase shorter than a minute cannot be read.')).toBeVisible();
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('One field needs attention')).toBeVisible();
-  await page.getByLabel('At least').fill('10');
+  await page.getByLabel('At least', { exact: true }).fill('10');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Not saved yet')).toBeHidden();
 

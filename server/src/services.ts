@@ -2,6 +2,7 @@ import type { Database } from 'better-sqlite3';
 import { AgreementService } from './agreements/service.ts';
 import { HistoryStore } from './history/store.ts';
 import { ImportService } from './imports/service.ts';
+import { MappingStore } from './imports/store.ts';
 import { InstrumentService } from './instruments/service.ts';
 import { InstrumentStore } from './instruments/store.ts';
 import { LimitService } from './limits/service.ts';
@@ -49,7 +50,7 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const agreements = new AgreementService(studies, runStore, readings);
   const verdicts: VerdictService = new VerdictService(studies, runStore, readings, agreements);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
-  const imports = new ImportService(dataFolder, studies, runStore, samples, runs);
+  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, new MappingStore(db));
   return {
     stores: { studies: studyStore, mounts: mountStore, runs: runStore, samples, instruments: instrumentStore, surveys: surveyStore },
     studies,

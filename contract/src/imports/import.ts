@@ -16,7 +16,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { THERMOCOUPLE_TYPES, type ThermocoupleType } from '@red-ember/core';
+import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 import type { ChannelRole } from '../runs/run.ts';
 
@@ -38,6 +38,10 @@ export class VoltageBody {
   @Max(60, { message: 'A cold junction above 60 °C: is this °F?' })
   coldJunctionC!: number;
 }
+
+/** How times are written. */
+export const TIME_FORMATS = ['elapsed-s', 'elapsed-min', 'clock', 'iso', 'epoch-s', 'epoch-ms'] as const;
+export type TimeFormat = (typeof TIME_FORMATS)[number];
 
 /** What one column of a recorded log is. */
 export class ColumnMapBody {
@@ -65,6 +69,11 @@ export class ColumnMapBody {
   @ValidateNested()
   @Type(() => VoltageBody)
   voltage?: VoltageBody | null;
+
+  /** In which a temperature is written; °C where nothing is said. */
+  @IsOptional()
+  @IsIn(['C', 'F', 'K'], { message: 'Choose °C, °F or K.' })
+  unit?: TemperatureUnit;
 }
 
 /** How a staged log becomes a run. */
@@ -76,8 +85,8 @@ export class ImportRunBody {
   @Min(0)
   timeColumn!: number;
 
-  @IsIn(['elapsed-s', 'iso'], { message: 'Choose elapsed seconds or ISO date and time.' })
-  timeFormat!: 'elapsed-s' | 'iso';
+  @IsIn([...TIME_FORMATS], { message: 'Choose how the time is written.' })
+  timeFormat!: TimeFormat;
 
   @IsArray()
   @ArrayMaxSize(64)
@@ -107,11 +116,22 @@ export interface StagedLog {
   fileName: string;
   columns: { index: number; name: string; sample: string[] }[];
   rows: number;
+  /** How the file is written, as it was understood. */
+  written: {
+    encoding: string;
+    delimiter: string;
+    decimal: '.' | ',';
+    /** null where it has no such row. */
+    headerLine: number | null;
+    unitsLine: number | null;
+  };
+  /** Columns of the same names were mapped before, and are guessed as they were then. */
+  known: boolean;
   /** What the columns look like; the tester decides. */
   guess: {
     timeColumn: number;
-    timeFormat: 'elapsed-s' | 'iso';
-    columns: { column: number; role: ChannelRole; spotId: string | null }[];
+    timeFormat: TimeFormat;
+    columns: ColumnMapBody[];
     loadStartS: number;
     loadEndS: number;
     lengthS: number;

@@ -1,5 +1,7 @@
 import type { ChannelRole, SpotBody, StagedLog } from '@red-ember/contract';
-import { LogProblem, readNumber, readTime } from './readLog.ts';
+import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './cells.ts';
+import { temperatureUnit } from './shape.ts';
+import type { SavedMapping } from './store.ts';
 
 const plain = (text: string) =>
   text
@@ -17,12 +19,14 @@ const ROLES: [RegExp, ChannelRole][] = [
 /** What the columns look like by their names; the tester decides. */
 export function guessColumns(
   names: string[],
+  units: string[],
   samples: string[][],
   spots: SpotBody[],
+  decimal: Decimal,
 ): Pick<StagedLog['guess'], 'timeColumn' | 'timeFormat' | 'columns'> {
   const named = names.findIndex((name) => /\b(time|elapsed|seconds|s|timestamp|date)\b/.test(plain(name)));
   const timeColumn = named >= 0 ? named : 0;
-  const timeFormat = /^\d{4}-\d\d-\d\d/.test(samples[timeColumn]?.[0] ?? '') ? ('iso' as const) : ('elapsed-s' as const);
+  const timeFormat = timeFormatOf(samples[timeColumn] ?? [], `${names[timeColumn] ?? ''} ${units[timeColumn] ?? ''}`, decimal);
   const taken = new Set<string>();
   const columns = names.flatMap((name, column): StagedLog['guess']['columns'] => {
     if (column === timeColumn) return [];
@@ -33,14 +37,24 @@ export function guessColumns(
     );
     if (spot) {
       taken.add(spot.id);
-      return [{ column, role: 'spot', spotId: spot.id }];
+      return [{ column, role: 'spot', spotId: spot.id, unit: temperatureUnit(units[column] ?? '', name) }];
     }
     const role = ROLES.find(([pattern, candidate]) => pattern.test(words) && !taken.has(candidate))?.[1];
     if (!role) return [];
     taken.add(role);
-    return [{ column, role, spotId: null }];
+    return [{ column, role, spotId: null, ...(role === 'room' ? { unit: temperatureUnit(units[column] ?? '', name) } : {}) }];
   });
   return { timeColumn, timeFormat, columns };
+}
+
+/** A mapping that was kept, on the spots of this study; what it does not have is left out. */
+export function asBefore(saved: SavedMapping, spots: SpotBody[]): ReturnType<typeof guessColumns> {
+  const columns = saved.columns.flatMap(({ spotName, ...map }): StagedLog['guess']['columns'] => {
+    if (map.role !== 'spot') return [{ ...map, spotId: null }];
+    const spot = spots.find((candidate) => plain(candidate.name) === plain(spotName ?? ''));
+    return spot ? [{ ...map, spotId: spot.id }] : [];
+  });
+  return { timeColumn: saved.timeColumn, timeFormat: saved.timeFormat, columns };
 }
 
 /** When the work was on: from the first to the last sample above half of the largest. */
@@ -63,7 +77,10 @@ export class TimeGuess {
   private readonly workColumn: number | null;
   private readable = true;
 
-  constructor(readonly columns: ReturnType<typeof guessColumns>) {
+  constructor(
+    readonly columns: ReturnType<typeof guessColumns>,
+    private readonly decimal: Decimal,
+  ) {
     const roles = ['utilisation', 'throughput', 'power'] as const;
     this.workColumn =
       roles.map((role) => columns.columns.find((map) => map.role === role)?.column).find((column) => column !== undefined) ?? null;
@@ -73,8 +90,8 @@ export class TimeGuess {
   take(cells: string[], line: number): void {
     if (!this.readable) return;
     try {
-      this.t.push(readTime(cells[this.columns.timeColumn], this.columns.timeFormat, line));
-      this.work.push(this.workColumn === null ? 0 : readNumber(cells[this.workColumn], line, '') || 0);
+      this.t.push(readTime(cells[this.columns.timeColumn], this.columns.timeFormat, line, this.decimal));
+      this.work.push(this.workColumn === null ? 0 : readNumber(cells[this.workColumn], line, '', this.decimal) || 0);
     } catch (error) {
       if (!(error instanceof LogProblem)) throw error;
       this.readable = false;

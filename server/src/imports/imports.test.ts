@@ -6,7 +6,7 @@ import { thermocoupleVoltage } from '@red-ember/core';
 import type { StagedLog } from '@red-ember/contract';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 import { guessLoad } from './guess.ts';
-import { readNumber, readTime } from './readLog.ts';
+import { readNumber, readTime } from './cells.ts';
 
 let bench: TestBench;
 let studyId: string;

@@ -1,50 +1,76 @@
-import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { parse } from 'csv-parse';
+import { LogProblem, type Decimal } from './cells.ts';
+import { encodingOf, textOf, type Encoding } from './encoding.ts';
+import { decimalOf, findShape, type LogRow, type LogShape } from './shape.ts';
 
-/** A log that cannot be read, with a sentence that says where and why. */
-export class LogProblem extends Error {}
-
-/** One record with the line it starts on, from 1. */
-export interface LogRow {
-  line: number;
-  cells: string[];
+/** How a log is written. */
+export interface Dialect {
+  encoding: Encoding;
+  delimiter: string;
 }
 
-const MISSING = /^(|n\/?a|nan|null|none|-+|\.+|\?)$/i;
+/** A log with its header found: how it is written, and its readings, row by row. */
+export interface OpenLog extends Dialect {
+  decimal: Decimal;
+  shape: LogShape;
+  /** The cells of the header row, where it has one. */
+  header: string[] | null;
+  rows: AsyncGenerator<LogRow>;
+}
+
 /** No column of a bench log is wider; more is a sign of another kind of file. */
 const MOST_COLUMNS = 300;
 const MOST_CELL_BYTES = 1_000_000;
+/** In order of preference where two are as regular. */
+const DELIMITERS = ['\t', ';', '|', ','];
+/** Records among which the header is looked for. */
+const HEAD_ROWS = 60;
+
+/** The delimiter that stands as often in most lines. */
+function delimiterOf(lines: readonly string[]): string | null {
+  const scored = DELIMITERS.map((delimiter) => {
+    const counts = new Map<number, number>();
+    for (const line of lines) {
+      const count = line.split(delimiter).length - 1;
+      if (count > 0) counts.set(count, (counts.get(count) ?? 0) + 1);
+    }
+    return { delimiter, regular: Math.max(0, ...counts.values()) };
+  });
+  const best = scored.reduce((a, b) => (b.regular > a.regular ? b : a));
+  return best.regular > 0 ? best.delimiter : null;
+}
 
 /**
- * Looks at the first bytes and says what the file is not.
+ * Looks at the first bytes and says how the file is written, or what it is not.
  *
- * @returns the delimiter found
- * @throws LogProblem empty, binary, web page
+ * @throws LogProblem empty, binary, web page, one column
  */
-export async function sniff(path: string): Promise<{ delimiter: string }> {
+export async function sniff(path: string): Promise<Dialect> {
   const handle = await open(path);
   try {
     const { buffer, bytesRead } = await handle.read(Buffer.alloc(65_536), 0, 65_536, 0);
     const head = buffer.subarray(0, bytesRead);
     if (bytesRead === 0) throw new LogProblem('The file is empty.');
-    if (head.includes(0)) throw new LogProblem('This is not a text file: it holds NUL bytes. Export the log as CSV in UTF-8.');
-    const text = head.toString('utf8').replace(/^\uFEFF/, '');
+    const encoding = encodingOf(head);
+    if (!encoding.startsWith('utf-16') && head.includes(0))
+      throw new LogProblem('This is not a text file: it holds NUL bytes. Export the log as CSV.');
+    const text = new TextDecoder(encoding).decode(head);
     if (/^\s*<(!doctype|html|\?xml)/i.test(text)) throw new LogProblem('This is a web page, not a log: save the data itself as CSV.');
-    const line = text.split(/\r?\n/).find((candidate) => candidate.trim() !== '') ?? '';
-    const counts = [',', ';', '\t'].map((delimiter) => ({ delimiter, count: line.split(delimiter).length - 1 }));
-    const best = counts.sort((a, b) => b.count - a.count)[0]!;
-    if (best.count === 0)
-      throw new LogProblem('Only one column was found in line 1. Columns must be separated by commas, semicolons or tabs.');
-    return { delimiter: best.delimiter };
+    const lines = text.split(/\r?\n/).filter((line) => line.trim() !== '' && !line.startsWith('#'));
+    // The last line may be cut where only a part was looked at.
+    const delimiter = delimiterOf(lines.slice(0, bytesRead === buffer.length && lines.length > 1 ? -1 : undefined).slice(0, 200));
+    if (delimiter === null)
+      throw new LogProblem('Only one column was found. Columns must be separated by commas, semicolons, tabs or bars.');
+    return { encoding, delimiter };
   } finally {
     await handle.close();
   }
 }
 
 /** Streams the records of a delimited file. @throws LogProblem where the text breaks the rules of CSV */
-export async function* rows(path: string, delimiter: string): AsyncGenerator<LogRow> {
-  const parser = createReadStream(path).pipe(
+async function* records(path: string, { encoding, delimiter }: Dialect): AsyncGenerator<LogRow> {
+  const parser = textOf(path, encoding).pipe(
     parse({
       delimiter,
       bom: true,
@@ -52,6 +78,8 @@ export async function* rows(path: string, delimiter: string): AsyncGenerator<Log
       relax_column_count: true,
       skip_empty_lines: true,
       trim: true,
+      comment: '#',
+      comment_no_infix: true,
       max_record_size: MOST_CELL_BYTES,
     }),
   );
@@ -71,30 +99,26 @@ export async function* rows(path: string, delimiter: string): AsyncGenerator<Log
   }
 }
 
-/** A reading, NaN where the log says there is none. @throws LogProblem with line and column */
-export function readNumber(cell: string | undefined, line: number, column: string): number {
-  const text = (cell ?? '').trim();
-  if (MISSING.test(text)) return NaN;
-  const value = Number(text);
-  if (!Number.isFinite(value)) throw new LogProblem(`Line ${line}, ${column}: “${text.slice(0, 30)}” is not a number.`);
-  if (Math.abs(value) > 1e6) throw new LogProblem(`Line ${line}, ${column}: ${text.slice(0, 30)} is beyond anything a bench reads.`);
-  return value;
-}
-
-const ISO = /^\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d([.,]\d+)?)?(Z|[+-]\d\d:?\d\d)?$/;
-
-/** A time in seconds on the log's own scale. @throws LogProblem with the line */
-export function readTime(cell: string | undefined, format: 'elapsed-s' | 'iso', line: number): number {
-  const text = (cell ?? '').trim();
-  if (format === 'elapsed-s') {
-    const value = text === '' ? NaN : Number(text);
-    if (!Number.isFinite(value)) throw new LogProblem(`Line ${line}: “${text.slice(0, 30)}” is not a time in seconds.`);
-    return value;
+/**
+ * Opens a log: how it is written, where its header stands, and its readings after that.
+ *
+ * @throws LogProblem as sniff, and where the text breaks the rules of CSV
+ */
+export async function openLog(path: string): Promise<OpenLog> {
+  const dialect = await sniff(path);
+  const all = records(path, dialect);
+  const head: LogRow[] = [];
+  while (head.length < HEAD_ROWS) {
+    const next = await all.next();
+    if (next.done) break;
+    head.push(next.value);
   }
-  const normal = text.replace(',', '.').replace(' ', 'T');
-  // Without an offset only differences matter, so any fixed one will do.
-  const ms = ISO.test(text) ? Date.parse(/(Z|[+-]\d\d:?\d\d)$/.test(normal) ? normal : `${normal}Z`) : NaN;
-  if (Number.isNaN(ms))
-    throw new LogProblem(`Line ${line}: “${text.slice(0, 30)}” is not an ISO date and time such as 2026-03-01T14:05:00.`);
-  return ms / 1000;
+  const shape = findShape(head);
+  const first = head.slice(shape.dataIndex);
+  async function* rows() {
+    yield* first;
+    yield* all;
+  }
+  const header = head.find((row) => row.line === shape.headerLine)?.cells ?? null;
+  return { ...dialect, decimal: decimalOf(dialect.delimiter, first), shape, header, rows: rows() };
 }

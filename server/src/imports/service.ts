@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { v7 as newId } from 'uuid';
-import { phasesOf, thermocoupleTemperature } from '@red-ember/core';
+import { phasesOf, thermocoupleTemperature, toCelsius } from '@red-ember/core';
 import {
   ROOM_SUSPECT_C,
   SPOT_SUSPECT_C,
@@ -18,10 +18,19 @@ import { settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
-import { guessColumns, TimeGuess } from './guess.ts';
-import { LogProblem, readNumber, readTime, rows, sniff } from './readLog.ts';
+import { LogProblem, readNumber, readTime, type Decimal } from './cells.ts';
+import { ENCODING_NAMES } from './encoding.ts';
+import { asBefore, guessColumns, TimeGuess } from './guess.ts';
+import { openLog, type OpenLog } from './readLog.ts';
+import { bracketed } from './shape.ts';
+import type { MappingStore } from './store.ts';
 
 const STAGED_HOURS = 24;
+const DAY_S = 86_400;
+/** Of all rows; more than this left out is another kind of file. */
+const MOST_SKIPPED = 0.05;
+/** Times that say on which day a log was made. */
+const DATED = new Set<string>(['iso', 'epoch-s', 'epoch-ms']);
 /** Rows shown to the tester, and looked at to guess what the columns hold. */
 const SAMPLE_ROWS = 5;
 const UNITS = { spot: '°C', room: '°C', throughput: 'MB/s', power: 'W', utilisation: '%', held: '' } as const;
@@ -32,15 +41,23 @@ interface Table {
   startS: number;
   tMs: number[];
   columns: number[][];
+  skipped: Skipped[];
+}
+
+/** A row that was left out, and why. */
+interface Skipped {
+  line: number;
+  why: string;
 }
 
 /** Temperature from a thermocouple's voltage. @throws LogProblem with the line where it lies outside the type's range */
-function readVoltage(voltage: VoltageBody, cells: string[], names: string[], line: number, name: string, column: number): number {
-  const millivolts = readNumber(cells[column], line, name);
+function readVoltage(voltage: VoltageBody, cells: string[], names: string[], line: number, column: number, decimal: Decimal): number {
+  const name = names[column] ?? `column ${column + 1}`;
+  const millivolts = readNumber(cells[column], line, name, decimal);
   const cold =
     voltage.coldJunctionColumn === null
       ? voltage.coldJunctionC
-      : readNumber(cells[voltage.coldJunctionColumn], line, names[voltage.coldJunctionColumn] ?? 'cold junction');
+      : readNumber(cells[voltage.coldJunctionColumn], line, names[voltage.coldJunctionColumn] ?? 'cold junction', decimal);
   try {
     return thermocoupleTemperature(voltage.type, millivolts, cold);
   } catch {
@@ -62,6 +79,33 @@ function voltageWords(body: ImportRunBody, names: string[]): string[] {
   });
 }
 
+function unitWords(body: ImportRunBody, names: string[]): string[] {
+  return body.columns.flatMap(({ column, unit }) =>
+    unit === 'F' || unit === 'K'
+      ? [`${names[column] ?? `Column ${column + 1}`}: written in ${unit === 'K' ? 'K' : '°F'}, stored in °C.`]
+      : [],
+  );
+}
+
+/** Rows that were left out, counted by reason, with the first lines of each. */
+function skippedWords(skipped: readonly Skipped[]): string[] {
+  return [...new Set(skipped.map(({ why }) => why))].map((why) => {
+    const lines = skipped.filter((row) => row.why === why).map((row) => row.line);
+    const named = lines.slice(0, 5).join(', ');
+    return lines.length === 1
+      ? `Line ${named} ${why} and was left out.`
+      : `${lines.length} rows were left out, each of which ${why}: line ${named}${lines.length > 5 ? ' and more' : ''}.`;
+  });
+}
+
+function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportRunBody) {
+  return {
+    timeColumn,
+    timeFormat,
+    columns: columns.map(({ spotId, ...map }) => ({ ...map, spotName: study.spots.find((spot) => spot.id === spotId)?.name ?? null })),
+  };
+}
+
 /** Turns recorded logs into runs: staged first, then mapped by the tester, then stored as a whole or not at all. */
 export class ImportService {
   readonly folder: string;
@@ -72,6 +116,7 @@ export class ImportService {
     private readonly runs: RunStore,
     private readonly samples: SampleStore,
     private readonly runService: RunService,
+    private readonly mappings: MappingStore,
     private readonly now: () => Date = () => new Date(),
   ) {
     this.folder = join(dataFolder, 'imports');
@@ -84,27 +129,31 @@ export class ImportService {
     this.forgetOld();
     try {
       const { spots } = this.studies.get(studyId);
-      const { delimiter } = await sniff(path);
-      let names: string[] | null = null;
+      const log = await openLog(path);
+      const { names, units } = log.shape;
+      const saved = this.mappings.find(names);
       const sample: string[][] = [];
       let times: TimeGuess | null = null;
       let count = 0;
-      for await (const { line, cells } of rows(path, delimiter)) {
-        if (!names) {
-          names = cells.map((cell, i) => cell || `column ${i + 1}`);
-          continue;
-        }
+      const start = () => this.startGuess(log, sample, saved ? asBefore(saved, spots) : null, spots);
+      for await (const { line, cells } of log.rows) {
         count++;
         if (sample.length < SAMPLE_ROWS) sample.push(cells);
-        if (sample.length === SAMPLE_ROWS) times ??= this.startGuess(names, sample, spots);
+        if (sample.length === SAMPLE_ROWS) times ??= start();
         if (count > SAMPLE_ROWS) times?.take(cells, line);
       }
-      if (!names || count === 0) throw new LogProblem('The file has a header but no readings.');
-      times ??= this.startGuess(names, sample, spots);
+      if (count === 0) throw new LogProblem('The file has a header but no readings.');
+      times ??= start();
       const id = newId();
       renameSync(path, join(this.folder, `${id}.log`));
-      const columns = names.map((name, index) => ({ index, name, sample: sample.map((cells) => cells[index] ?? '') }));
-      return { id, fileName, columns, rows: count, guess: { ...times.columns, ...times.load() } };
+      const columns = names.map((name, index) => ({
+        index,
+        name: units[index] && !bracketed(name) ? `${name} [${units[index]}]` : name,
+        sample: sample.map((cells) => cells[index] ?? ''),
+      }));
+      const { headerLine, unitsLine } = log.shape;
+      const written = { encoding: ENCODING_NAMES[log.encoding], delimiter: log.delimiter, decimal: log.decimal, headerLine, unitsLine };
+      return { id, fileName, columns, rows: count, written, known: saved !== null, guess: { ...times.columns, ...times.load() } };
     } catch (error) {
       rmSync(path, { force: true });
       if (error instanceof LogProblem) throw unprocessable(`${fileName} was not imported. ${error.message}`);
@@ -112,15 +161,11 @@ export class ImportService {
     }
   }
 
-  private startGuess(names: string[], sample: string[][], spots: SpotBody[]): TimeGuess {
-    const guess = new TimeGuess(
-      guessColumns(
-        names,
-        names.map((_, i) => sample.map((cells) => cells[i] ?? '')),
-        spots,
-      ),
-    );
-    sample.forEach((cells, i) => guess.take(cells, i + 2));
+  private startGuess(log: OpenLog, sample: string[][], before: ReturnType<typeof asBefore> | null, spots: SpotBody[]): TimeGuess {
+    const { names, units } = log.shape;
+    const columns = names.map((_, i) => sample.map((cells) => cells[i] ?? ''));
+    const guess = new TimeGuess(before ?? guessColumns(names, units, columns, spots, log.decimal), log.decimal);
+    sample.forEach((cells, i) => guess.take(cells, i + 1));
     return guess;
   }
 
@@ -135,10 +180,9 @@ export class ImportService {
     const path = join(this.folder, `${stagedId}.log`);
     if (!/^[0-9a-f-]{36}$/.test(stagedId) || !existsSync(path)) throw notFound('This uploaded log (it is kept for a day)');
     this.checkMapping(body);
-    const { delimiter } = await sniff(path);
     let table: Table;
     try {
-      table = await this.readTable(path, delimiter, body);
+      table = await this.readTable(path, body);
     } catch (error) {
       if (error instanceof LogProblem) throw unprocessable(`Nothing was imported. ${error.message}`);
       throw error;
@@ -153,7 +197,7 @@ export class ImportService {
     const channels = body.columns.map((map) => this.channelOf(study, map));
     const at = this.now().toISOString();
     // A log with dates says itself when it was made: whether runs were made in turn is judged by that.
-    const startedAt = body.timeFormat === 'iso' ? new Date(table.startS * 1000).toISOString() : at;
+    const startedAt = DATED.has(body.timeFormat) ? new Date(table.startS * 1000).toISOString() : at;
     const id = this.runs.atomically(() => {
       const runId = this.runs.insert({
         studyId,
@@ -176,7 +220,9 @@ export class ImportService {
       this.runs.setState(runId, 'finished', at, '');
       this.storePhases(runId, body, endS);
       if (body.note) this.runs.addEvent(runId, 0, at, 'note', body.note);
-      for (const text of voltageWords(body, table.names)) this.runs.addEvent(runId, 0, at, 'note', text);
+      for (const text of [...voltageWords(body, table.names), ...unitWords(body, table.names), ...skippedWords(table.skipped)])
+        this.runs.addEvent(runId, 0, at, 'note', text);
+      this.mappings.keep(table.names, savedMapping(study, body), at);
       return runId;
     });
     this.samples.compact(id);
@@ -229,44 +275,64 @@ export class ImportService {
     if (problems.length > 0) throw unprocessable(problems[0]!.sentence, problems);
   }
 
-  private async readTable(path: string, delimiter: string, body: ImportRunBody): Promise<Table> {
-    const table: Table = { names: [], startS: 0, tMs: [], columns: body.columns.map(() => []) };
-    let names: string[] | null = null;
+  private async readTable(path: string, body: ImportRunBody): Promise<Table> {
+    const { shape, header, decimal, rows } = await openLog(path);
+    const { names } = shape;
+    const table: Table = { names, startS: 0, tMs: [], columns: body.columns.map(() => []), skipped: [] };
     let startS: number | null = null;
-    for await (const { line, cells } of rows(path, delimiter)) {
-      if (!names) {
-        names = cells;
-        table.names = cells;
+    /** Midnights that a clock has passed. */
+    let days = 0;
+    let count = 0;
+    for await (const { line, cells } of rows) {
+      count++;
+      if (header?.every((cell, i) => cell === cells[i])) {
+        table.skipped.push({ line, why: 'repeats the header' });
         continue;
       }
-      const timeS = readTime(cells[body.timeColumn], body.timeFormat, line);
-      if (startS === null) table.startS = timeS;
+      let timeS = readTime(cells[body.timeColumn], body.timeFormat, line, decimal) + days * DAY_S;
       startS ??= timeS;
-      const tMs = Math.round((timeS - startS) * 1000);
       const last = table.tMs.at(-1);
-      if (last !== undefined && tMs <= last)
-        throw new LogProblem(
-          `Line ${line}: the time ${tMs === last ? 'stands still' : 'goes back'}. Sort the log or remove the repeated lines.`,
-        );
-      if (tMs > 30 * 86_400_000 || tMs > 2 ** 31 - 1)
-        throw new LogProblem(`Line ${line}: more than 24 days after the first sample. Is the time in seconds?`);
+      // A clock that falls back by more than half a day has passed midnight.
+      if (body.timeFormat === 'clock' && last !== undefined && timeS - startS < last / 1000 - DAY_S / 2) {
+        days++;
+        timeS += DAY_S;
+      }
+      if (table.tMs.length === 0) table.startS = timeS;
+      const tMs = Math.round((timeS - startS) * 1000);
+      if (last !== undefined && tMs <= last) {
+        table.skipped.push({ line, why: tMs === last ? 'repeats the time before it' : 'goes back in time' });
+        continue;
+      }
+      if (tMs > 30 * DAY_S * 1000 || tMs > 2 ** 31 - 1)
+        throw new LogProblem(`Line ${line}: more than 24 days after the first sample. Is the time written in another way?`);
       table.tMs.push(tMs);
-      body.columns.forEach((map, i) => {
-        const name = names![map.column] ?? `column ${map.column + 1}`;
-        const value = map.voltage
-          ? readVoltage(map.voltage, cells, names!, line, name, map.column)
-          : readNumber(cells[map.column], line, name);
-        if (!body.acceptOddTemperatures) this.questionUnits(map.role, value, line, name);
-        if ((map.role === 'spot' || map.role === 'room') && value < -273.15)
-          throw new LogProblem(`Line ${line}, ${name}: ${value} °C lies below absolute zero.`);
-        table.columns[i]!.push(value);
-      });
+      body.columns.forEach((map, i) => table.columns[i]!.push(this.readCell(map, cells, names, line, decimal, body)));
     }
+    const lost = table.skipped.filter(({ why }) => why !== 'repeats the header');
+    if (lost.length > MOST_SKIPPED * count)
+      throw new LogProblem(
+        `Line ${lost[0]!.line} ${lost[0]!.why}, and so do ${lost.length - 1} more of ${count}: this is not one log in its order.`,
+      );
     if (table.tMs.length < 10) throw new LogProblem(`Only ${table.tMs.length} readings; a run needs at least ten.`);
     body.columns.forEach((map, i) => {
-      if (table.columns[i]!.every(Number.isNaN)) throw new LogProblem(`${names![map.column] ?? 'A column'} holds no readings at all.`);
+      if (table.columns[i]!.every(Number.isNaN)) throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
     });
     return table;
+  }
+
+  private readCell(map: ColumnMapBody, cells: string[], names: string[], line: number, decimal: Decimal, body: ImportRunBody): number {
+    const name = names[map.column] ?? `column ${map.column + 1}`;
+    const isTemperature = map.role === 'spot' || map.role === 'room';
+    const written = map.voltage
+      ? readVoltage(map.voltage, cells, names, line, map.column, decimal)
+      : readNumber(cells[map.column], line, name, decimal);
+    if (!isTemperature || Number.isNaN(written)) return written;
+    const unit = map.voltage ? 'C' : (map.unit ?? 'C');
+    const value = toCelsius(written, unit);
+    if (!body.acceptOddTemperatures) this.questionUnits(map.role, value, line, name);
+    if (value < -273.15)
+      throw new LogProblem(`Line ${line}, ${name}: ${written} ${unit === 'K' ? 'K' : `°${unit}`} lies below absolute zero.`);
+    return value;
   }
 
   private questionUnits(role: string, value: number, line: number, name: string): void {

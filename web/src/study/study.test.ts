@@ -23,7 +23,7 @@ const study = (change: Partial<Study> = {}): Study => ({
   ...change,
 });
 const run = (variantId: string, change: Partial<Run> = {}) =>
-  ({ variantId, state: 'finished', disposition: 'undecided', ...change }) as Run;
+  ({ variantId, purpose: 'measure', state: 'finished', disposition: 'undecided', ...change }) as Run;
 const mount = (variantId: string) => ({ variantId }) as Mount;
 
 // The slice reads remembered drafts from the browser's storage when it is made.

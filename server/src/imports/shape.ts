@@ -1,0 +1,81 @@
+import type { TemperatureUnit } from '@red-ember/core';
+import { isDatum, isMissing, type Decimal } from './cells.ts';
+
+/** One record with the line it starts on, from 1. */
+export interface LogRow {
+  line: number;
+  cells: string[];
+}
+
+/** Where the readings of a log begin, and what its columns are called. */
+export interface LogShape {
+  names: string[];
+  /** As written beside the name or in a row of its own; empty where nothing is said. */
+  units: string[];
+  /** null where the log has no such row. */
+  headerLine: number | null;
+  unitsLine: number | null;
+  /** Index among the records of the first reading. */
+  dataIndex: number;
+}
+
+const UNIT =
+  /^[[(]?\s*(°|º|deg(rees?)?\s*)?(c|f|k|celsius|fahrenheit|kelvin|s|sec|seconds|ms|min|h|w|watts?|v|mv|a|ma|%|rpm|1\/min|mb\/s|mhz|db(\(a\))?|-)\s*[\])]?$/i;
+
+const looksLikeReadings = (cells: readonly string[]): boolean => {
+  const filled = cells.filter((cell) => !isMissing(cell));
+  return cells.length > 1 && filled.length > 0 && filled.filter(isDatum).length >= 0.6 * filled.length;
+};
+const looksLikeUnits = (cells: readonly string[]): boolean => {
+  const filled = cells.filter((cell) => cell.trim() !== '');
+  return filled.length > 0 && filled.filter((cell) => UNIT.test(cell.trim())).length >= 0.5 * filled.length;
+};
+
+/** What stands in brackets after a name. */
+export const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1]?.trim() ?? '';
+
+/** A temperature's unit where one is said; °C else. */
+export function temperatureUnit(unit: string, name: string): TemperatureUnit {
+  const said = (unit || bracketed(name)).replace(/[\s°º.[\]()]/g, '').toLowerCase();
+  if (/^(deg)?f(ahrenheit)?$/.test(said)) return 'F';
+  if (/^(deg)?k(elvin)?$/.test(said)) return 'K';
+  return 'C';
+}
+
+/**
+ * Finds the header among the first records: the row before the first that looks like readings, or the one before that where a row
+ * of units stands between. What stands above is a preamble.
+ */
+export function findShape(head: readonly LogRow[]): LogShape {
+  const dataIndex = head.findIndex(
+    (row, i) => looksLikeReadings(row.cells) && (head[i + 1] === undefined || Math.abs(head[i + 1]!.cells.length - row.cells.length) <= 1),
+  );
+  // Nothing that looks like readings: the first row is called the header, and the import will say what is wrong with the others.
+  const at = dataIndex < 0 ? Math.min(1, head.length) : dataIndex;
+  const before = head[at - 1];
+  const above = head[at - 2];
+  const hasUnits =
+    before !== undefined && above !== undefined && looksLikeUnits(before.cells) && above.cells.length >= before.cells.length - 1;
+  const header = hasUnits ? above : before;
+  const width = Math.max(header?.cells.length ?? 0, head[at]?.cells.length ?? 0);
+  const names = Array.from({ length: width }, (_, i) => header?.cells[i]?.trim() || `column ${i + 1}`);
+  return {
+    names,
+    units: names.map((_, i) => (hasUnits ? (before.cells[i] ?? '').trim() : '')),
+    headerLine: header?.line ?? null,
+    unitsLine: hasUnits ? before.line : null,
+    dataIndex: at,
+  };
+}
+
+const COMMA = /^[+-]?\d{1,3}(\.\d{3})*,\d+$|^[+-]?\d+,\d+$/;
+const POINT = /^[+-]?\d+\.\d+$/;
+
+/** Which mark stands before the decimals. A comma only where it does not separate columns and no cell is written with a point. */
+export function decimalOf(delimiter: string, rows: readonly LogRow[]): Decimal {
+  if (delimiter === ',') return '.';
+  const cells = rows.flatMap((row) => row.cells.map((cell) => cell.trim()));
+  const commas = cells.filter((cell) => COMMA.test(cell)).length;
+  const points = cells.filter((cell) => POINT.test(cell)).length;
+  return commas > points ? ',' : '.';
+}
