@@ -46,7 +46,11 @@ for (const [what, text, sentence] of [
     log((line, s) => (s === 200 ? line.replace(/^(\d+),[^,]+/, '$1,hot') : line)),
     'Line 102, Controller: “hot” is not a number.',
   ],
-  ['time going back', log((line, s) => (s === 200 ? line.replace(/^200/, '150') : line)), 'Line 102: the time goes back.'],
+  [
+    'time going back for good',
+    log((line, s) => (s >= 2000 ? line.replace(/^\d+/, String(s - 1900)) : line)),
+    'Line 1002 goes back in time',
+  ],
   ['nothing in it', '', 'The file is empty.'],
   ['a header and no more', 'Time,Controller\n', 'a header but no readings'],
   ['a web page', '<!doctype html><html><body>no</body></html>', 'This is a web page'],
@@ -66,6 +70,40 @@ for (const [what, text, sentence] of [
     expect(await bench.get<unknown[]>('/studies/demo-slot-lid/runs')).toHaveLength(6);
   });
 }
+
+test('a log from another country: UTF-16, a preamble, units in a row, decimal commas; known again the next time', async ({
+  page,
+  bench,
+}) => {
+  const lines = log((line) => {
+    const [time, controller, ...rest] = line.split(',');
+    return [time, (Number(controller) * 1.8 + 32).toFixed(2), ...rest].join(';').replaceAll('.', ',');
+  }).split('\n');
+  const text = [
+    'Messprotokoll',
+    '# Schrank 2',
+    'Zeit;Controller;Flash underside;Raum (room);Throughput MB/s',
+    's;°F;°C;°C;MB/s',
+    ...lines.slice(1),
+  ].join('\r\n');
+  const wide = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]);
+  const take = () => page.locator('input[type=file]').setInputFiles({ name: 'mess.txt', mimeType: 'text/plain', buffer: wide });
+  await page.goto('/studies/demo-slot-lid/run/import');
+  await take();
+  await expect(page.getByText('Read as UTF-16, semicolons, decimal commas, header in line 3, units in line 4.')).toBeVisible();
+  await expect(page.getByLabel('Unit of Controller [°F]')).toHaveValue('°F');
+  await page.getByLabel('What Flash underside [°C] holds').selectOption({ label: 'Flash, underside' });
+  await page.getByLabel('Load began at').fill('600');
+  await page.getByLabel('Load ended at').fill('2400');
+  await page.getByRole('button', { name: 'Import as a run' }).click();
+  await expect(page.getByRole('row', { name: /^Controller/ })).toContainText('72.0 °C');
+  const { events } = (await bench.get<{ events: { text: string }[] }[]>('/studies/demo-slot-lid/runs')).at(-1)!;
+  expect(events.map((event) => event.text)).toContain('Controller: written in °F, stored in °C.');
+  await page.goto('/studies/demo-slot-lid/run/import');
+  await take();
+  await expect(page.getByText(/These columns were mapped before/)).toBeVisible();
+  await expect(page.getByLabel('What Flash underside [°C] holds')).toHaveValue('spot:lid-flash-under');
+});
 
 test('temperatures that look like Fahrenheit are asked about', async ({ page, bench }) => {
   await page.goto('/studies/demo-slot-lid/run/import');

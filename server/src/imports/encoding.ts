@@ -24,12 +24,19 @@ export function encodingOf(head: Buffer): Encoding {
   }
 }
 
-/** The file as text, decoded as it is read. */
+/** The file as text, decoded as it is read; every line ends with a line feed, so that lines are counted once. */
 export function textOf(path: string, encoding: Encoding): Readable {
   const decoder = new TextDecoder(encoding);
   async function* decoded() {
-    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) yield decoder.decode(chunk, { stream: true });
-    yield decoder.decode();
+    // A carriage return at the end of a chunk waits: its line feed may come with the next.
+    let held = '';
+    const lines = (text: string, last: boolean) => {
+      const whole = held + text;
+      held = !last && whole.endsWith('\r') ? '\r' : '';
+      return (held ? whole.slice(0, -1) : whole).replace(/\r\n?/g, '\n');
+    };
+    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) yield lines(decoder.decode(chunk, { stream: true }), false);
+    yield lines(decoder.decode(), true);
   }
   return Readable.from(decoded(), { objectMode: false, encoding: 'utf8' });
 }

@@ -1,6 +1,6 @@
-import type { ChannelRole, SpotBody, StagedLog } from '@red-ember/contract';
+import type { ChannelRole, SpotBody, StagedLog, TimeFormat } from '@red-ember/contract';
 import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './cells.ts';
-import { temperatureUnit } from './shape.ts';
+import { bracketed, temperatureUnit } from './shape.ts';
 import type { SavedMapping } from './store.ts';
 
 const plain = (text: string) =>
@@ -24,8 +24,10 @@ export function guessColumns(
   spots: SpotBody[],
   decimal: Decimal,
 ): Pick<StagedLog['guess'], 'timeColumn' | 'timeFormat' | 'columns'> {
-  const named = names.findIndex((name) => /\b(time|elapsed|seconds|s|timestamp|date)\b/.test(plain(name)));
-  const timeColumn = named >= 0 ? named : 0;
+  // By name, else by a unit of time that stands alone: the s of MB/s is none.
+  const named = names.findIndex((name) => /\b(time|elapsed|timestamp|date|zeit|seconds)\b/.test(plain(name)));
+  const timed = names.findIndex((name, i) => /^(s|sec|seconds|ms|min|minutes|h)$/i.test(units[i] || bracketed(name) || name.trim()));
+  const timeColumn = named >= 0 ? named : Math.max(0, timed);
   const timeFormat = timeFormatOf(samples[timeColumn] ?? [], `${names[timeColumn] ?? ''} ${units[timeColumn] ?? ''}`, decimal);
   const taken = new Set<string>();
   const columns = names.flatMap((name, column): StagedLog['guess']['columns'] => {
@@ -47,14 +49,16 @@ export function guessColumns(
   return { timeColumn, timeFormat, columns };
 }
 
-/** A mapping that was kept, on the spots of this study; what it does not have is left out. */
-export function asBefore(saved: SavedMapping, spots: SpotBody[]): ReturnType<typeof guessColumns> {
+/** A mapping that was kept, on the spots of this study; what it does not have is left out, and what the cells show goes before. */
+export function asBefore(saved: SavedMapping, seen: TimeFormat, spots: SpotBody[]): ReturnType<typeof guessColumns> {
   const columns = saved.columns.flatMap(({ spotName, ...map }): StagedLog['guess']['columns'] => {
     if (map.role !== 'spot') return [{ ...map, spotId: null }];
     const spot = spots.find((candidate) => plain(candidate.name) === plain(spotName ?? ''));
     return spot ? [{ ...map, spotId: spot.id }] : [];
   });
-  return { timeColumn: saved.timeColumn, timeFormat: saved.timeFormat, columns };
+  // Seconds and minutes look alike; anything else is plain to see.
+  const timeFormat = seen.startsWith('elapsed') && saved.timeFormat.startsWith('elapsed') ? saved.timeFormat : seen;
+  return { timeColumn: saved.timeColumn, timeFormat, columns };
 }
 
 /** When the work was on: from the first to the last sample above half of the largest. */

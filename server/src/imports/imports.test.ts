@@ -5,8 +5,8 @@ import * as fc from 'fast-check';
 import { thermocoupleVoltage } from '@red-ember/core';
 import type { StagedLog } from '@red-ember/contract';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
-import { guessLoad } from './guess.ts';
-import { readNumber, readTime } from './cells.ts';
+import { guessColumns, guessLoad } from './guess.ts';
+import { numberOf, readNumber, readTime } from './cells.ts';
 
 let bench: TestBench;
 let studyId: string;
@@ -99,7 +99,8 @@ describe('a recorded log', () => {
 
   it.each([
     ['not a number', table((i) => `${i},${i === 5 ? 'warm' : 40},22`), 'Line 7, tc1: “warm” is not a number.'],
-    ['time standing still', table((i) => `${i === 9 ? 8 : i},40,22`), 'Line 11: the time stands still.'],
+    ['time standing still', table((i) => `${Math.floor(i / 2)},40,22`), 'Line 3 repeats the time before it, and so do 49 more of 100'],
+    ['time going back an hour', table((i) => `${i > 50 ? i - 3600 : i},40,22`), 'Line 53 goes back in time'],
     ['no time at all', table((i) => `${i === 3 ? '' : i},40,22`), 'Line 5: “” is not a time in seconds.'],
     ['below absolute zero', table((i) => `${i},${i === 3 ? -300 : 40},22`), 'is this °F?'],
     ['beyond anything', table((i) => `${i},${i === 3 ? '1e308' : 40},22`), 'beyond anything a bench reads'],
@@ -149,6 +150,127 @@ describe('a recorded log', () => {
   }, 60_000);
 });
 
+describe('a log as loggers write them', () => {
+  const made = async (text: string | Buffer, change: object = {}) => {
+    const staged = (await stage(text)).json as StagedLog;
+    const { timeColumn, timeFormat, columns } = staged.guess;
+    const answer = await make(staged.id, { timeColumn, timeFormat, columns, ...change });
+    expect(answer.status, answer.text).toBe(201);
+    const read = (key: string) => bench.services.stores.samples.read(answer.json.id, key);
+    return { staged, run: answer.json, read };
+  };
+  const notes = (run: { events: { text: string }[] }) => run.events.map((event) => event.text);
+  const rowsOf = (row: (i: number) => string) => Array.from({ length: 100 }, (_, i) => row(i)).join('\r\n');
+  const clock = (s: number) => [s / 3600, (s / 60) % 60, s % 60].map((part) => String(Math.floor(part)).padStart(2, '0')).join(':');
+
+  it('with a preamble, comments, a row of units and decimal commas', async () => {
+    const text = [
+      '# bench logger 3',
+      'Logger;LH-8',
+      'Serial;0042',
+      '',
+      'Time;tc1;Room air;Throughput',
+      's;°C;°C;MB/s',
+      rowsOf((i) => `${i},0;${(40 + i / 10).toFixed(1).replace('.', ',')};22,5;1.234,5`),
+    ].join('\r\n');
+    const { staged, read } = await made(text);
+    expect(staged.written).toEqual({ encoding: 'UTF-8', delimiter: ';', decimal: ',', headerLine: 5, unitsLine: 6 });
+    expect(staged.columns.map((column) => column.name)).toEqual(['Time [s]', 'tc1 [°C]', 'Room air [°C]', 'Throughput [MB/s]']);
+    expect(read('column-1').y[5]).toBe(40.5);
+    expect(read('column-3').y[0]).toBe(1234.5);
+  });
+
+  it.each([
+    ['UTF-16 with its mark', (text: string) => Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]), 'UTF-16'],
+    ['the other UTF-16', (text: string) => Buffer.concat([Buffer.from([0xfe, 0xff]), Buffer.from(text, 'utf16le').swap16()]), 'UTF-16'],
+    ['Latin-1', (text: string) => Buffer.from(text, 'latin1'), 'Latin-1'],
+  ])('in %s', async (_what, encode, name) => {
+    const { staged, read } = await made(encode(table((i) => `${i},${i + 20},22`, 'Time,tc1 [°C],Room')));
+    expect(staged.written.encoding).toBe(name);
+    expect(staged.columns[1]!.name).toBe('tc1 [°C]');
+    expect(read('column-1').y[7]).toBe(27);
+  });
+
+  it('in Fahrenheit and kelvin, stored in °C, and the run says so', async () => {
+    const { run, read } = await made(table((i) => `${i},${104 + i / 10},295.15`, 'Time,tc1 [°F],Room (K)'));
+    expect(read('column-1').y[0]).toBeCloseTo(40, 9);
+    expect(read('column-2').y[0]).toBeCloseTo(22, 9);
+    expect(notes(run)).toEqual(['tc1 [°F]: written in °F, stored in °C.', 'Room (K): written in K, stored in °C.']);
+  });
+
+  it.each([
+    ['a clock over midnight', 'clock', (i: number) => clock((86_350 + i) % 86_400), null],
+    ['day first with dots', 'iso', (i: number) => `01.03.2026 10:${clock(i).slice(3)}`, '2026-03-01T10:00:00.000Z'],
+    ['seconds since 1970', 'epoch-s', (i: number) => String(1_772_359_200 + i), '2026-03-01T10:00:00.000Z'],
+    ['milliseconds since 1970', 'epoch-ms', (i: number) => String(1_772_359_200_000 + 1000 * i), '2026-03-01T10:00:00.000Z'],
+  ] as const)('with times as %s', async (_what, format, time, startedAt) => {
+    const { staged, run } = await made(table((i) => `${time(i)},40,22`));
+    expect(staged.guess).toMatchObject({ timeFormat: format, lengthS: format === 'clock' ? expect.any(Number) : 99 });
+    expect(run.lengthS).toBe(99);
+    if (startedAt) expect(run.startedAt).toBe(startedAt);
+  });
+
+  it('with minutes, blanks for thousands, and a header that comes again', async () => {
+    const { run, read } = await made(
+      `Elapsed (min)\ttc1\tThroughput\n${rowsOf((i) => (i === 40 ? 'Elapsed (min)\ttc1\tThroughput' : `${i}\t40\t6 100.5`))}`,
+    );
+    expect(run.lengthS).toBe(99 * 60);
+    expect(read('column-2').y[0]).toBe(6100.5);
+    expect(notes(run)).toEqual(['Line 42 repeats the header and was left out.']);
+  });
+
+  it('leaves out single rows that repeat or go back, and names their lines', async () => {
+    const { run, read } = await made(table((i) => `${i === 20 ? 19 : i === 60 ? 30 : i},${i},22`));
+    expect(read('column-1').t).toHaveLength(98);
+    expect(notes(run)).toEqual(['Line 22 repeats the time before it and was left out.', 'Line 62 goes back in time and was left out.']);
+  });
+
+  it('without a header, and with a column that starts late', async () => {
+    const { staged } = await made(
+      rowsOf((i) => `${i},${i < 30 ? '' : 40},22`),
+      {
+        columns: [{ column: 1, role: 'spot', spotId: 'tc1' }],
+      },
+    );
+    expect(staged.written.headerLine).toBeNull();
+    expect(staged.columns.map((column) => column.name)).toEqual(['column 1', 'column 2', 'column 3']);
+  });
+
+  it('is known again by its columns, on the spots of the study by their names', async () => {
+    const header = 'Zeit,Kanal 7,Kanal 8';
+    const first = (await stage(table((i) => `${i},40,22`, header))).json as StagedLog;
+    expect(first).toMatchObject({ known: false, guess: { columns: [] } });
+    await make(first.id, {
+      columns: [
+        { column: 1, role: 'spot', spotId: 'tc2', unit: 'C' },
+        { column: 2, role: 'room', spotId: null },
+      ],
+    });
+    const again = (await stage(table((i) => `${i},41,22`, header))).json as StagedLog;
+    expect(again.known).toBe(true);
+    expect(again.guess.columns).toMatchObject([
+      { column: 1, role: 'spot', spotId: 'tc2', unit: 'C' },
+      { column: 2, role: 'room' },
+    ]);
+  });
+
+  it('is read as it was written, whatever the marks', async () => {
+    await fc.assert(
+      fc.property(
+        fc.double({ min: -999_999, max: 999_999, noNaN: true }),
+        fc.constantFrom(...(['.', ','] as const)),
+        fc.constantFrom('', ' ', '’', '\u00a0'),
+        (value, decimal, group) => {
+          const [whole, part] = Math.abs(value).toFixed(3).split('.') as [string, string];
+          const grouped = whole.replace(/\B(?=(\d{3})+$)/g, group);
+          const text = `${value < 0 ? '-' : ''}${grouped}${decimal}${part}`;
+          expect(numberOf(text, decimal)).toBeCloseTo(value, 2);
+        },
+      ),
+    );
+  });
+});
+
 describe('cells', () => {
   it('tell a number from a missing mark and from nonsense', () => {
     expect(['', 'N/A', '---', 'nan', '.'].map((cell) => readNumber(cell, 2, 'c'))).toEqual([NaN, NaN, NaN, NaN, NaN]);
@@ -156,6 +278,20 @@ describe('cells', () => {
     expect(() => readNumber('12 °C', 2, 'c')).toThrow('Line 2, c: “12 °C” is not a number.');
     expect(readTime('2026-03-01 10:00:00', 'iso', 2) - readTime('2026-03-01T09:59:59Z', 'iso', 2)).toBe(1);
     expect(() => readTime('10:00', 'iso', 4)).toThrow('Line 4');
+  });
+  it('guess the time by name, else by a unit that stands alone', () => {
+    const time = (names: string[], units: string[] = names.map(() => '')) =>
+      guessColumns(
+        names,
+        units,
+        names.map(() => ['1', '2']),
+        [],
+        '.',
+      ).timeColumn;
+    expect(time(['A', 'Throughput MB/s', 'Elapsed (s)'])).toBe(2);
+    expect(time(['A', 'Throughput MB/s'])).toBe(0);
+    expect(time(['A', 'B', 'C'], ['°C', 's', 'MB/s'])).toBe(1);
+    expect(time(['A', 'B [min]'])).toBe(1);
   });
   it('guess when the work was on, also where it was throttled', () => {
     expect(guessLoad([0, 1, 2, 3, 4, 5, 6], [0, 0, 6000, 6000, 2000, 0, 0])).toEqual({ loadStartS: 2, loadEndS: 5 });

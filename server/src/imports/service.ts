@@ -18,12 +18,12 @@ import { settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
-import { LogProblem, readNumber, readTime, type Decimal } from './cells.ts';
+import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './cells.ts';
 import { ENCODING_NAMES } from './encoding.ts';
 import { asBefore, guessColumns, TimeGuess } from './guess.ts';
 import { openLog, type OpenLog } from './readLog.ts';
 import { bracketed } from './shape.ts';
-import type { MappingStore } from './store.ts';
+import type { MappingStore, SavedMapping } from './store.ts';
 
 const STAGED_HOURS = 24;
 const DAY_S = 86_400;
@@ -135,7 +135,7 @@ export class ImportService {
       const sample: string[][] = [];
       let times: TimeGuess | null = null;
       let count = 0;
-      const start = () => this.startGuess(log, sample, saved ? asBefore(saved, spots) : null, spots);
+      const start = () => this.startGuess(log, sample, saved, spots);
       for await (const { line, cells } of log.rows) {
         count++;
         if (sample.length < SAMPLE_ROWS) sample.push(cells);
@@ -161,10 +161,12 @@ export class ImportService {
     }
   }
 
-  private startGuess(log: OpenLog, sample: string[][], before: ReturnType<typeof asBefore> | null, spots: SpotBody[]): TimeGuess {
+  private startGuess(log: OpenLog, sample: string[][], saved: SavedMapping | null, spots: SpotBody[]): TimeGuess {
     const { names, units } = log.shape;
     const columns = names.map((_, i) => sample.map((cells) => cells[i] ?? ''));
-    const guess = new TimeGuess(before ?? guessColumns(names, units, columns, spots, log.decimal), log.decimal);
+    const seen = () => timeFormatOf(columns[saved!.timeColumn] ?? [], names[saved!.timeColumn] ?? '', log.decimal);
+    const mapped = saved ? asBefore(saved, seen(), spots) : guessColumns(names, units, columns, spots, log.decimal);
+    const guess = new TimeGuess(mapped, log.decimal);
     sample.forEach((cells, i) => guess.take(cells, i + 1));
     return guess;
   }

@@ -1,8 +1,18 @@
 import { Upload } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { duration, THERMOCOUPLE_TYPES, type ThermocoupleType } from '@red-ember/core';
-import type { ChannelRole, FieldProblem, ImportRunBody, Problem, StagedLog, Study, VoltageBody } from '@red-ember/contract';
+import { duration, THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
+import {
+  TIME_FORMATS,
+  type ChannelRole,
+  type FieldProblem,
+  type ImportRunBody,
+  type Problem,
+  type StagedLog,
+  type Study,
+  type TimeFormat,
+  type VoltageBody,
+} from '@red-ember/contract';
 import { sentenceOf, useMakeRunOfLogMutation, useStageLogMutation } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -13,11 +23,33 @@ import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 
 const ROLE_NAMES: Record<Exclude<ChannelRole, 'spot' | 'held'>, string> = {
-  room: 'room air, °C',
+  room: 'room air',
   throughput: 'throughput, MB/s',
   power: 'power, W',
   utilisation: 'time busy, %',
 };
+
+const TIMES: Record<TimeFormat, string> = {
+  'elapsed-s': 'elapsed seconds',
+  'elapsed-min': 'elapsed minutes',
+  clock: 'clock, 14:05:00',
+  iso: 'date and time',
+  'epoch-s': 'seconds since 1970',
+  'epoch-ms': 'milliseconds since 1970',
+};
+const DELIMITERS: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' };
+const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
+
+/** How the file was understood, in a line. */
+function writtenWords({ encoding, delimiter, decimal, headerLine, unitsLine }: StagedLog['written']): string {
+  const header = headerLine === null ? 'no header' : `header in line ${headerLine}`;
+  return [
+    encoding,
+    DELIMITERS[delimiter] ?? delimiter,
+    decimal === ',' ? 'decimal commas' : 'decimal points',
+    unitsLine === null ? header : `${header}, units in line ${unitsLine}`,
+  ].join(', ');
+}
 
 function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther: () => void }) {
   const navigate = useNavigate();
@@ -63,6 +95,12 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     ...study.locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
   ];
   const voltages = body.columns.filter((entry) => entry.voltage);
+  const unitOf = (column: number) => {
+    const map = body.columns.find((entry) => entry.column === column);
+    return map?.voltage ? map.voltage.type : `°${map?.unit ?? 'C'}`;
+  };
+  const setUnit = (column: number, unit: TemperatureUnit) =>
+    set({ columns: body.columns.map((entry) => (entry.column === column ? { ...entry, unit, voltage: null } : entry)) });
   const setVoltage = (column: number, voltage: VoltageBody | null) =>
     set({ columns: body.columns.map((entry) => (entry.column === column ? { ...entry, voltage } : entry)) });
   return (
@@ -76,6 +114,9 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
           </Button>
         }
       >
+        <p className="mb-3 text-[0.93rem] text-soft">
+          Read as {writtenWords(log.written)}.{log.known ? ' These columns were mapped before; they are filled in as they were then.' : ''}
+        </p>
         <table className="plain-table">
           <thead>
             <tr>
@@ -109,21 +150,23 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
                     <select
                       className="field-box"
                       aria-label={`Unit of ${column.name}`}
-                      value={body.columns.find((entry) => entry.column === column.index)?.voltage?.type ?? ''}
-                      onChange={(event) =>
-                        setVoltage(
-                          column.index,
-                          event.target.value === ''
-                            ? null
-                            : {
-                                type: event.target.value as ThermocoupleType,
-                                coldJunctionColumn: voltages[0]?.voltage?.coldJunctionColumn ?? null,
-                                coldJunctionC: 25,
-                              },
-                        )
-                      }
+                      value={unitOf(column.index)}
+                      onChange={(event) => {
+                        const chosen = event.target.value;
+                        if (chosen.startsWith('°')) setUnit(column.index, chosen.slice(1) as TemperatureUnit);
+                        else
+                          setVoltage(column.index, {
+                            type: chosen as ThermocoupleType,
+                            coldJunctionColumn: voltages[0]?.voltage?.coldJunctionColumn ?? null,
+                            coldJunctionC: 25,
+                          });
+                      }}
                     >
-                      <option value="">°C</option>
+                      {(Object.keys(DEGREES) as TemperatureUnit[]).map((unit) => (
+                        <option key={unit} value={`°${unit}`}>
+                          {DEGREES[unit]}
+                        </option>
+                      ))}
                       {THERMOCOUPLE_TYPES.map((type) => (
                         <option key={type} value={type}>
                           mV, type {type}
@@ -193,10 +236,7 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
             pointer="/timeFormat"
             value={body.timeFormat}
             onChange={(timeFormat) => set({ timeFormat })}
-            options={[
-              { value: 'elapsed-s', label: 'elapsed seconds' },
-              { value: 'iso', label: 'ISO date and time' },
-            ]}
+            options={TIME_FORMATS.map((value) => ({ value, label: TIMES[value] }))}
           />
           <NumberField
             label="Load began at"
@@ -248,13 +288,14 @@ export function ImportPage() {
         <>
           <MarginGroup title="What can be read">
             <Note>
-              CSV in UTF-8 with a header line, separated by commas, semicolons or tabs. Time as elapsed seconds or ISO date and time,
-              temperatures in °C.
+              Text with columns separated by commas, semicolons, tabs or bars; UTF-8, UTF-16 or Latin-1; a preamble, comments with # and a
+              row of units may stand above. Decimal points or commas, temperatures in °C, °F, K or millivolts.
             </Note>
             <Note>Empty cells, N/A and --- count as missing and are shown as gaps.</Note>
           </MarginGroup>
           <MarginGroup title="All or nothing">
             <Note>A file that cannot be read is refused with the line and the reason; nothing of it is kept.</Note>
+            <Note>Single rows that repeat a time or go back are left out, and the run names their lines.</Note>
           </MarginGroup>
         </>
       }

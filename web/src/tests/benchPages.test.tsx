@@ -193,6 +193,8 @@ describe('Mount and Run', () => {
       id: 'log1',
       fileName: 'march.csv',
       rows: 300,
+      written: { encoding: 'Latin-1', delimiter: ';', decimal: ',', headerLine: 4, unitsLine: 5 },
+      known: true,
       columns: [
         { index: 0, name: 'Time', sample: ['0', '2'] },
         { index: 1, name: 'A', sample: ['30'] },
@@ -216,6 +218,10 @@ describe('Mount and Run', () => {
       );
     await user.upload(await screen.findByLabelText(/Drop a CSV file here/), new File(['x'], 'march.csv', { type: 'text/csv' }));
     await user.selectOptions(await screen.findByLabelText('What A holds'), 'Flash, top face');
+    expect(screen.getByText(/Latin-1, semicolons, decimal commas, header in line 4, units in line 5.*mapped before/)).toBeTruthy();
+    await user.selectOptions(screen.getByLabelText('Unit of A'), 'mV, type K');
+    await user.selectOptions(screen.getByLabelText('Unit of A'), '°F');
+    await user.selectOptions(screen.getByLabelText('Time is given as'), 'clock, 14:05:00');
     await user.selectOptions(screen.getByLabelText('Variant on the bench'), 'slot lid');
     await user.click(screen.getByRole('button', { name: 'Import as a run' }));
     expect((await screen.findByRole('alert')).textContent).toContain('is this °F?');
@@ -228,8 +234,9 @@ describe('Mount and Run', () => {
       loadEndS: 500,
       columns: [
         { column: 2, role: 'room', spotId: null },
-        { column: 1, role: 'spot', spotId: 'top' },
+        { column: 1, role: 'spot', spotId: 'top', unit: 'F', voltage: null },
       ],
+      timeFormat: 'clock',
     });
   });
 });
