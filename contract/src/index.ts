@@ -2,6 +2,7 @@ export * from './ids.ts';
 export * from './problem.ts';
 export * from './validation/validate.ts';
 export * from './studies/ask.ts';
+export * from './studies/boardMap.ts';
 export * from './studies/look.ts';
 export * from './studies/hold.ts';
 export * from './studies/plan.ts';

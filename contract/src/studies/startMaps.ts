@@ -1,5 +1,5 @@
 import type { Family } from '../ids.ts';
-import type { BoardMapBody, MapPartBody } from './look.ts';
+import type { BoardMapBody, MapPartBody } from './boardMap.ts';
 
 /** Shapes to start a map from. Sizes are those of the open form-factor standard for drives, and typical ones for the rest. */
 export const START_MAPS = {
