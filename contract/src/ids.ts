@@ -24,9 +24,5 @@ export const COMPONENT_CLASSES = [
 ] as const;
 export type ComponentClass = (typeof COMPONENT_CLASSES)[number];
 
-/** Above this a room is more likely in Fahrenheit, °C. */
-export const ROOM_SUSPECT_C = 60;
-/** Below this a spot is more likely wrong, °C. */
-export const SPOT_SUSPECT_C = -20;
 /** No component of these families is meant to be hotter, °C: a limit above it is more likely in Fahrenheit. */
 export const LIMIT_SUSPECT_C = 150;

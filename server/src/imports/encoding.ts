@@ -25,7 +25,7 @@ export function encodingOf(head: Buffer): Encoding {
 }
 
 /** The file as text, decoded as it is read; every line ends with a line feed, so that lines are counted once. */
-export function textOf(path: string, encoding: Encoding): Readable {
+export function textOf(path: string, encoding: Encoding, onBytes?: (bytes: number) => void): Readable {
   const decoder = new TextDecoder(encoding);
   async function* decoded() {
     // A carriage return at the end of a chunk waits: its line feed may come with the next.
@@ -35,7 +35,12 @@ export function textOf(path: string, encoding: Encoding): Readable {
       held = !last && whole.endsWith('\r') ? '\r' : '';
       return (held ? whole.slice(0, -1) : whole).replace(/\r\n?/g, '\n');
     };
-    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) yield lines(decoder.decode(chunk, { stream: true }), false);
+    let bytes = 0;
+    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {
+      bytes += chunk.length;
+      onBytes?.(bytes);
+      yield lines(decoder.decode(chunk, { stream: true }), false);
+    }
     yield lines(decoder.decode(), true);
   }
   return Readable.from(decoded(), { objectMode: false, encoding: 'utf8' });

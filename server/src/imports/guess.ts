@@ -3,6 +3,8 @@ import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './
 import { bracketed, temperatureUnit } from './shape.ts';
 import type { SavedMapping } from './store.ts';
 
+type SpotName = Pick<SpotBody, 'id' | 'name' | 'channel'>;
+
 const plain = (text: string) =>
   text
     .toLowerCase()
@@ -21,7 +23,7 @@ export function guessColumns(
   names: string[],
   units: string[],
   samples: string[][],
-  spots: SpotBody[],
+  spots: SpotName[],
   decimal: Decimal,
 ): Pick<StagedLog['guess'], 'timeColumn' | 'timeFormat' | 'columns'> {
   // By name, else by a unit of time that stands alone: the s of MB/s is none.
@@ -50,7 +52,7 @@ export function guessColumns(
 }
 
 /** A mapping that was kept, on the spots of this study; what it does not have is left out, and what the cells show goes before. */
-export function asBefore(saved: SavedMapping, seen: TimeFormat, spots: SpotBody[]): ReturnType<typeof guessColumns> {
+export function asBefore(saved: SavedMapping, seen: TimeFormat, spots: SpotName[]): ReturnType<typeof guessColumns> {
   const columns = saved.columns.flatMap(({ spotName, ...map }): StagedLog['guess']['columns'] => {
     if (map.role !== 'spot') return [{ ...map, spotId: null }];
     const spot = spots.find((candidate) => plain(candidate.name) === plain(spotName ?? ''));

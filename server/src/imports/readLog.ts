@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import { parse } from 'csv-parse';
+import { CsvError, parse } from 'csv-parse';
 import { LogProblem, type Decimal } from './cells.ts';
 import { encodingOf, textOf, type Encoding } from './encoding.ts';
 import { decimalOf, findShape, type LogRow, type LogShape } from './shape.ts';
@@ -69,8 +69,8 @@ export async function sniff(path: string): Promise<Dialect> {
 }
 
 /** Streams the records of a delimited file. @throws LogProblem where the text breaks the rules of CSV */
-async function* records(path: string, { encoding, delimiter }: Dialect): AsyncGenerator<LogRow> {
-  const parser = textOf(path, encoding).pipe(
+async function* records(path: string, { encoding, delimiter }: Dialect, onBytes?: (bytes: number) => void): AsyncGenerator<LogRow> {
+  const parser = textOf(path, encoding, onBytes).pipe(
     parse({
       delimiter,
       bom: true,
@@ -91,22 +91,22 @@ async function* records(path: string, { encoding, delimiter }: Dialect): AsyncGe
     }
   } catch (error) {
     if (error instanceof LogProblem) throw error;
-    const { lines, code } = error as { lines?: number; code?: string };
-    if (code === 'CSV_MAX_RECORD_SIZE') throw new LogProblem(`Line ${lines ?? '?'} is longer than a megabyte: this is not a log.`);
-    if (code?.startsWith('CSV_'))
-      throw new LogProblem(`Line ${lines ?? '?'} cannot be read as CSV: a quote is opened and not closed, or stands in the wrong place.`);
-    throw error;
+    if (!(error instanceof CsvError)) throw error;
+    const { lines = '?' } = error as { lines?: number };
+    if (error.code === 'CSV_MAX_RECORD_SIZE') throw new LogProblem(`Line ${lines} is longer than a megabyte: this is not a log.`);
+    throw new LogProblem(`Line ${lines} cannot be read as CSV: a quote is opened and not closed, or stands in the wrong place.`);
   }
 }
 
 /**
  * Opens a log: how it is written, where its header stands, and its readings after that.
  *
+ * @param onBytes told how much of the file has been read
  * @throws LogProblem as sniff, and where the text breaks the rules of CSV
  */
-export async function openLog(path: string): Promise<OpenLog> {
+export async function openLog(path: string, onBytes?: (bytes: number) => void): Promise<OpenLog> {
   const dialect = await sniff(path);
-  const all = records(path, dialect);
+  const all = records(path, dialect, onBytes);
   const head: LogRow[] = [];
   while (head.length < HEAD_ROWS) {
     const next = await all.next();

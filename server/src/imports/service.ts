@@ -1,104 +1,27 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { v7 as newId } from 'uuid';
-import { phasesOf, thermocoupleTemperature, toCelsius } from '@red-ember/core';
-import {
-  ROOM_SUSPECT_C,
-  SPOT_SUSPECT_C,
-  type ColumnMapBody,
-  type ImportRunBody,
-  type Run,
-  type SpotBody,
-  type StagedLog,
-  type Study,
-  type VoltageBody,
-} from '@red-ember/contract';
+import { phasesOf } from '@red-ember/core';
+import type { ColumnMapBody, ImportRunBody, Run, StagedLog, Study } from '@red-ember/contract';
 import { notFound, unprocessable } from '../http/problems.ts';
 import { settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
-import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './cells.ts';
-import { ENCODING_NAMES } from './encoding.ts';
-import { asBefore, guessColumns, TimeGuess } from './guess.ts';
-import { openLog, type OpenLog } from './readLog.ts';
+import { LogProblem } from './cells.ts';
+import { ImportJobs } from './jobs.ts';
+import { UnitQuestion, type Table } from './readTable.ts';
+import { namesOf } from './scanLog.ts';
 import { bracketed } from './shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
+import { skippedWords, unitWords, voltageWords } from './words.ts';
 
 const STAGED_HOURS = 24;
-const DAY_S = 86_400;
-/** Of all rows; more than this left out is another kind of file. */
-const MOST_SKIPPED = 0.05;
 /** Times that say on which day a log was made. */
 const DATED = new Set<string>(['iso', 'epoch-s', 'epoch-ms']);
-/** Rows shown to the tester, and looked at to guess what the columns hold. */
-const SAMPLE_ROWS = 5;
 const UNITS = { spot: '°C', room: '°C', throughput: 'MB/s', power: 'W', utilisation: '%', held: '' } as const;
 
-interface Table {
-  names: string[];
-  /** First stamp on the log's own scale, seconds. */
-  startS: number;
-  tMs: number[];
-  columns: number[][];
-  skipped: Skipped[];
-}
-
-/** A row that was left out, and why. */
-interface Skipped {
-  line: number;
-  why: string;
-}
-
-/** Temperature from a thermocouple's voltage. @throws LogProblem with the line where it lies outside the type's range */
-function readVoltage(voltage: VoltageBody, cells: string[], names: string[], line: number, column: number, decimal: Decimal): number {
-  const name = names[column] ?? `column ${column + 1}`;
-  const millivolts = readNumber(cells[column], line, name, decimal);
-  const cold =
-    voltage.coldJunctionColumn === null
-      ? voltage.coldJunctionC
-      : readNumber(cells[voltage.coldJunctionColumn], line, names[voltage.coldJunctionColumn] ?? 'cold junction', decimal);
-  try {
-    return thermocoupleTemperature(voltage.type, millivolts, cold);
-  } catch {
-    throw new LogProblem(
-      `Line ${line}, ${name}: ${millivolts} mV with the cold junction at ${cold} °C is no voltage of a type ${voltage.type} thermocouple. Is it in mV?`,
-    );
-  }
-}
-
-/** What was made of voltages, for the run's own record. */
-function voltageWords(body: ImportRunBody, names: string[]): string[] {
-  return body.columns.flatMap(({ column, voltage }) => {
-    if (!voltage) return [];
-    const cold =
-      voltage.coldJunctionColumn === null
-        ? `at ${voltage.coldJunctionC} °C`
-        : `read from ${names[voltage.coldJunctionColumn] ?? 'its column'}`;
-    return [`${names[column] ?? `Column ${column + 1}`}: type ${voltage.type} voltage in mV, cold junction ${cold}, ITS-90.`];
-  });
-}
-
-function unitWords(body: ImportRunBody, names: string[]): string[] {
-  return body.columns.flatMap(({ column, unit }) =>
-    unit === 'F' || unit === 'K'
-      ? [`${names[column] ?? `Column ${column + 1}`}: written in ${unit === 'K' ? 'K' : '°F'}, stored in °C.`]
-      : [],
-  );
-}
-
-/** Rows that were left out, counted by reason, with the first lines of each. */
-function skippedWords(skipped: readonly Skipped[]): string[] {
-  return [...new Set(skipped.map(({ why }) => why))].map((why) => {
-    const lines = skipped.filter((row) => row.why === why).map((row) => row.line);
-    const named = lines.slice(0, 5).join(', ');
-    return lines.length === 1
-      ? `Line ${named} ${why} and was left out.`
-      : `${lines.length} rows were left out, each of which ${why}: line ${named}${lines.length > 5 ? ' and more' : ''}.`;
-  });
-}
-
-function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportRunBody) {
+function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportRunBody): SavedMapping {
   return {
     timeColumn,
     timeFormat,
@@ -109,6 +32,7 @@ function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportR
 /** Turns recorded logs into runs: staged first, then mapped by the tester, then stored as a whole or not at all. */
 export class ImportService {
   readonly folder: string;
+  readonly jobs = new ImportJobs();
 
   constructor(
     dataFolder: string,
@@ -125,25 +49,14 @@ export class ImportService {
   }
 
   /** Looks at an uploaded file. It is removed again when it cannot be read. @throws HttpProblem 422 with the line */
-  async stage(studyId: string, path: string, fileName: string): Promise<StagedLog> {
+  async stage(studyId: string, path: string, fileName: string, job: string | null = null): Promise<StagedLog> {
     this.forgetOld();
     try {
       const { spots } = this.studies.get(studyId);
-      const log = await openLog(path);
-      const { names, units } = log.shape;
-      const saved = this.mappings.find(names);
-      const sample: string[][] = [];
-      let times: TimeGuess | null = null;
-      let count = 0;
-      const start = () => this.startGuess(log, sample, saved, spots);
-      for await (const { line, cells } of log.rows) {
-        count++;
-        if (sample.length < SAMPLE_ROWS) sample.push(cells);
-        if (sample.length === SAMPLE_ROWS) times ??= start();
-        if (count > SAMPLE_ROWS) times?.take(cells, line);
-      }
-      if (count === 0) throw new LogProblem('The file has a header but no readings.');
-      times ??= start();
+      const saved = this.mappings.find(await namesOf(path));
+      const known = spots.map(({ id, name, channel }) => ({ id, name, channel }));
+      const scan = await this.jobs.scan(path, { spots: known, saved }, job);
+      const { names, units, sample } = scan;
       const id = newId();
       renameSync(path, join(this.folder, `${id}.log`));
       const columns = names.map((name, index) => ({
@@ -151,9 +64,8 @@ export class ImportService {
         name: units[index] && !bracketed(name) ? `${name} [${units[index]}]` : name,
         sample: sample.map((cells) => cells[index] ?? ''),
       }));
-      const { headerLine, unitsLine } = log.shape;
-      const written = { encoding: ENCODING_NAMES[log.encoding], delimiter: log.delimiter, decimal: log.decimal, headerLine, unitsLine };
-      return { id, fileName, columns, rows: count, written, known: saved !== null, guess: { ...times.columns, ...times.load() } };
+      const { count: rows, written, guess } = scan;
+      return { id, fileName, columns, rows, written, known: saved !== null, guess };
     } catch (error) {
       rmSync(path, { force: true });
       if (error instanceof LogProblem) throw unprocessable(`${fileName} was not imported. ${error.message}`);
@@ -161,22 +73,12 @@ export class ImportService {
     }
   }
 
-  private startGuess(log: OpenLog, sample: string[][], saved: SavedMapping | null, spots: SpotBody[]): TimeGuess {
-    const { names, units } = log.shape;
-    const columns = names.map((_, i) => sample.map((cells) => cells[i] ?? ''));
-    const seen = () => timeFormatOf(columns[saved!.timeColumn] ?? [], names[saved!.timeColumn] ?? '', log.decimal);
-    const mapped = saved ? asBefore(saved, seen(), spots) : guessColumns(names, units, columns, spots, log.decimal);
-    const guess = new TimeGuess(mapped, log.decimal);
-    sample.forEach((cells, i) => guess.take(cells, i + 1));
-    return guess;
-  }
-
   /**
    * Makes a run of a staged log.
    *
    * @throws HttpProblem 422 saying which line and why; nothing is stored then
    */
-  async makeRun(studyId: string, stagedId: string, fileName: string, body: ImportRunBody): Promise<Run> {
+  async makeRun(studyId: string, stagedId: string, fileName: string, body: ImportRunBody, job: string | null = null): Promise<Run> {
     const study = this.studies.get(studyId);
     if (!study.variants.some((variant) => variant.id === body.variantId)) throw notFound('This variant');
     const path = join(this.folder, `${stagedId}.log`);
@@ -184,8 +86,10 @@ export class ImportService {
     this.checkMapping(body);
     let table: Table;
     try {
-      table = await this.readTable(path, body);
+      table = await this.jobs.table(path, body, job);
     } catch (error) {
+      if (error instanceof UnitQuestion)
+        throw unprocessable(`Nothing was imported. ${error.message}`, [{ pointer: '/acceptOddTemperatures', sentence: error.sentence }]);
       if (error instanceof LogProblem) throw unprocessable(`Nothing was imported. ${error.message}`);
       throw error;
     }
@@ -275,76 +179,6 @@ export class ImportService {
       if (map.column === body.timeColumn) problems.push({ pointer: '/timeColumn', sentence: 'The time column cannot be a reading too.' });
     }
     if (problems.length > 0) throw unprocessable(problems[0]!.sentence, problems);
-  }
-
-  private async readTable(path: string, body: ImportRunBody): Promise<Table> {
-    const { shape, header, decimal, rows } = await openLog(path);
-    const { names } = shape;
-    const table: Table = { names, startS: 0, tMs: [], columns: body.columns.map(() => []), skipped: [] };
-    let startS: number | null = null;
-    /** Midnights that a clock has passed. */
-    let days = 0;
-    let count = 0;
-    for await (const { line, cells } of rows) {
-      count++;
-      if (header?.every((cell, i) => cell === cells[i])) {
-        table.skipped.push({ line, why: 'repeats the header' });
-        continue;
-      }
-      let timeS = readTime(cells[body.timeColumn], body.timeFormat, line, decimal) + days * DAY_S;
-      startS ??= timeS;
-      const last = table.tMs.at(-1);
-      // A clock that falls back by more than half a day has passed midnight.
-      if (body.timeFormat === 'clock' && last !== undefined && timeS - startS < last / 1000 - DAY_S / 2) {
-        days++;
-        timeS += DAY_S;
-      }
-      if (table.tMs.length === 0) table.startS = timeS;
-      const tMs = Math.round((timeS - startS) * 1000);
-      if (last !== undefined && tMs <= last) {
-        table.skipped.push({ line, why: tMs === last ? 'repeats the time before it' : 'goes back in time' });
-        continue;
-      }
-      if (tMs > 30 * DAY_S * 1000 || tMs > 2 ** 31 - 1)
-        throw new LogProblem(`Line ${line}: more than 24 days after the first sample. Is the time written in another way?`);
-      table.tMs.push(tMs);
-      body.columns.forEach((map, i) => table.columns[i]!.push(this.readCell(map, cells, names, line, decimal, body)));
-    }
-    const lost = table.skipped.filter(({ why }) => why !== 'repeats the header');
-    if (lost.length > MOST_SKIPPED * count)
-      throw new LogProblem(
-        `Line ${lost[0]!.line} ${lost[0]!.why}, and so do ${lost.length - 1} more of ${count}: this is not one log in its order.`,
-      );
-    if (table.tMs.length < 10) throw new LogProblem(`Only ${table.tMs.length} readings; a run needs at least ten.`);
-    body.columns.forEach((map, i) => {
-      if (table.columns[i]!.every(Number.isNaN)) throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
-    });
-    return table;
-  }
-
-  private readCell(map: ColumnMapBody, cells: string[], names: string[], line: number, decimal: Decimal, body: ImportRunBody): number {
-    const name = names[map.column] ?? `column ${map.column + 1}`;
-    const isTemperature = map.role === 'spot' || map.role === 'room';
-    const written = map.voltage
-      ? readVoltage(map.voltage, cells, names, line, map.column, decimal)
-      : readNumber(cells[map.column], line, name, decimal);
-    if (!isTemperature || Number.isNaN(written)) return written;
-    const unit = map.voltage ? 'C' : (map.unit ?? 'C');
-    const value = toCelsius(written, unit);
-    if (!body.acceptOddTemperatures) this.questionUnits(map.role, value, line, name);
-    if (value < -273.15)
-      throw new LogProblem(`Line ${line}, ${name}: ${written} ${unit === 'K' ? 'K' : `°${unit}`} lies below absolute zero.`);
-    return value;
-  }
-
-  private questionUnits(role: string, value: number, line: number, name: string): void {
-    const odd =
-      role === 'room' && value > ROOM_SUSPECT_C ? 'A room' : role === 'spot' && (value < SPOT_SUSPECT_C || value > 160) ? 'A spot' : null;
-    if (!odd) return;
-    throw unprocessable(
-      `Nothing was imported. Line ${line}, ${name}: ${odd} at ${value} °C: is this °F? Convert the log, or confirm that it is °C.`,
-      [{ pointer: '/acceptOddTemperatures', sentence: `${odd} at ${value} °C: is this °F?` }],
-    );
   }
 
   private forgetOld(): void {

@@ -66,6 +66,8 @@ const OPERATIONS: Operation[] = [
   { method: 'post', path: '/studies/{id}/runs', summary: 'Start a run on a free rig', body: StartRunBody, status: 201 },
   { method: 'post', path: '/studies/{id}/logs', summary: 'Stage a recorded log (multipart, field "log")', status: 201 },
   { method: 'post', path: '/studies/{id}/logs/{logId}/run', summary: 'Make a run of a staged log', body: ImportRunBody, status: 201 },
+  { method: 'get', path: '/import-jobs/{job}', summary: 'How far an import has come; give its id as query job where it is started' },
+  { method: 'delete', path: '/import-jobs/{job}', summary: 'Cancel an import', status: 204 },
   { method: 'get', path: '/runs/{id}', summary: 'A run with its phases and events' },
   { method: 'post', path: '/runs/{id}/stop', summary: 'Remove the load and end the run', body: StopRunBody },
   { method: 'post', path: '/runs/{id}/events', summary: 'Mark something that happened', body: MarkBody, status: 201 },

@@ -177,16 +177,18 @@ export const api = createApi({
       providesTags: ['Verdict'],
     }),
     rigs: build.query<RigStatus[], void>({ query: () => '/rigs', providesTags: ['Rigs'] }),
-    stageLog: build.mutation<StagedLog, { studyId: string; file: File }>({
-      query: ({ studyId, file }) => {
+    importJob: build.query<{ share: number }, string>({ query: (job) => `/import-jobs/${job}` }),
+    cancelImport: build.mutation<void, string>({ query: (job) => ({ url: `/import-jobs/${job}`, method: 'DELETE' }) }),
+    stageLog: build.mutation<StagedLog, { studyId: string; file: File; job: string }>({
+      query: ({ studyId, file, job }) => {
         const body = new FormData();
         body.append('log', file);
-        return { url: `/studies/${studyId}/logs`, method: 'POST', body };
+        return { url: `/studies/${studyId}/logs?job=${job}`, method: 'POST', body };
       },
     }),
-    makeRunOfLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: ImportRunBody }>({
-      query: ({ studyId, logId, fileName, body }) => ({
-        url: `/studies/${studyId}/logs/${logId}/run?name=${encodeURIComponent(fileName)}`,
+    makeRunOfLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: ImportRunBody; job: string }>({
+      query: ({ studyId, logId, fileName, body, job }) => ({
+        url: `/studies/${studyId}/logs/${logId}/run?name=${encodeURIComponent(fileName)}&job=${job}`,
         method: 'POST',
         body,
       }),
@@ -254,6 +256,8 @@ export const {
   useReadingsQuery,
   useVerdictQuery,
   useRigsQuery,
+  useImportJobQuery,
+  useCancelImportMutation,
   useStageLogMutation,
   useMakeRunOfLogMutation,
 } = api;

@@ -1,6 +1,6 @@
 import { configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import { draftSlice, storeDrafts } from '../study/draftSlice.ts';
+import { discarded, draftSlice, storeDrafts } from '../study/draftSlice.ts';
 import { cardSlice, storeCards } from '../mount/cardSlice.ts';
 import { liveSlice } from '../run/liveSlice.ts';
 import { api } from './api.ts';
@@ -26,13 +26,25 @@ export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();
 
+/** Something was typed or saved that the browser's storage does not know yet. */
+let unwritten = false;
+function writeDrafts(): void {
+  unwritten = false;
+  storeDrafts(localStorage, store.getState().drafts);
+}
 listener.startListening.withTypes<RootState, AppDispatch>()({
   predicate: (action) => action.type.startsWith('drafts/'),
-  effect: async (_action, api) => {
+  effect: async (action, api) => {
     api.cancelActiveListeners();
-    await api.delay(300); // once per pause in typing
-    storeDrafts(localStorage, api.getState().drafts);
+    unwritten = true;
+    // Once per pause in typing; but what was saved is forgotten at once, or it would come back over the saved record.
+    if (action.type !== discarded.type) await api.delay(300);
+    writeDrafts();
   },
+});
+// A page that is closed or reloaded within that pause keeps what was typed too.
+addEventListener('pagehide', () => {
+  if (unwritten) writeDrafts();
 });
 listener.startListening.withTypes<RootState, AppDispatch>()({
   predicate: (action) => action.type.startsWith('cards/'),

@@ -20,6 +20,7 @@ import { Button, ButtonLink } from '../parts/Button.tsx';
 import { ChoiceField, NumberField, ProblemsContext } from '../parts/Field.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
+import { ImportProgress } from './ImportProgress.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 
 const ROLE_NAMES: Record<Exclude<ChannelRole, 'spot' | 'held'>, string> = {
@@ -64,6 +65,7 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     acceptOddTemperatures: false,
     note: '',
   });
+  const [job, setJob] = useState('');
   const set = (part: Partial<ImportRunBody>) => setBody({ ...body, ...part });
   const problems = ((making.error as { data?: Problem } | undefined)?.data?.errors ?? []) as FieldProblem[];
   const asksUnits = problems.some((problem) => problem.pointer === '/acceptOddTemperatures');
@@ -81,12 +83,13 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     else if (value.startsWith('lock:')) set({ columns: [...rest, { column, role: 'held', spotId: null, lockName: value.slice(5) }] });
     else set({ columns: [...rest, { column, role: value as ChannelRole, spotId: null }] });
   };
-  const submit = (accept: boolean) =>
-    void make({ studyId: study.id, logId: log.id, fileName: log.fileName, body: { ...body, acceptOddTemperatures: accept } }).then(
-      (result) => {
-        if ('data' in result && result.data) void navigate(`/studies/${study.id}/read?run=${result.data.id}`);
-      },
-    );
+  const submit = async (accept: boolean) => {
+    const id = crypto.randomUUID();
+    setJob(id);
+    const sent = { ...body, acceptOddTemperatures: accept };
+    const result = await make({ studyId: study.id, logId: log.id, fileName: log.fileName, body: sent, job: id });
+    if ('data' in result && result.data) void navigate(`/studies/${study.id}/read?run=${result.data.id}`);
+  };
   const options = [
     { value: '', label: 'not used' },
     { value: 'time', label: 'time' },
@@ -255,11 +258,12 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
         </div>
       </Section>
       {making.error ? (
-        <Notice tone="error" action={asksUnits ? <Button onClick={() => submit(true)}>It is °C, import it</Button> : undefined}>
+        <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, import it</Button> : undefined}>
           {sentenceOf(making.error)}
         </Notice>
       ) : null}
-      <Button look="strong" disabled={making.isLoading || study.variants.length === 0} onClick={() => submit(false)}>
+      {making.isLoading ? <ImportProgress key={job} job={job} /> : null}
+      <Button look="strong" disabled={making.isLoading || study.variants.length === 0} onClick={() => void submit(false)}>
         {making.isLoading ? 'Importing…' : 'Import as a run'}
       </Button>
     </ProblemsContext.Provider>
@@ -270,8 +274,12 @@ export function ImportPage() {
   const study = useStudy();
   const [stage, staging] = useStageLogMutation();
   const [over, setOver] = useState(false);
+  const [job, setJob] = useState('');
   const take = (file: File | undefined) => {
-    if (file) void stage({ studyId: study.id, file });
+    if (!file) return;
+    const id = crypto.randomUUID();
+    setJob(id);
+    void stage({ studyId: study.id, file, job: id });
   };
   const ready = study.spots.length > 0 && study.variants.length > 0;
   return (
@@ -340,6 +348,7 @@ export function ImportPage() {
           />
         </label>
       ) : null}
+      {staging.isLoading ? <ImportProgress key={job} job={job} /> : null}
       {staging.error ? <Notice tone="error">{sentenceOf(staging.error)}</Notice> : null}
       {staging.data ? <MapLog key={staging.data.id} study={study} log={staging.data} onOther={() => staging.reset()} /> : null}
     </Sheet>
