@@ -78,7 +78,7 @@ test('six pastes: what is bought, the card by keyboard, and the one that conduct
   await expect(page.getByRole('row', { name: /In all/ })).toContainText('EUR');
   await expect(page.getByRole('row', { name: /^paste Q/ })).toContainText('g in all');
   await page.goto('/studies/demo-pastes/mount/pads');
-  await expect(page.getByText(/235 W through 676 mm²/)).toBeVisible();
+  await expect(page.getByText(/141 W through 676 mm²/)).toBeVisible();
 
   await page.goto('/studies/demo-pastes/mount');
   await expect(mounted(page)).toBeDisabled();

@@ -5,6 +5,7 @@ import {
   IsIn,
   IsInt,
   IsNumber,
+  IsOptional,
   IsString,
   Length,
   Matches,
@@ -78,6 +79,13 @@ export class PasteBody {
   @Min(0, { message: 'Drying cannot take less than no time.' })
   @Max(1440)
   dryMin!: number;
+
+  /** Through the joint under load; without it nothing is said of how well pastes can be told apart. */
+  @IsOptional()
+  @IsNumber({}, number('The heat'))
+  @Min(0, { message: 'Heat cannot be negative.' })
+  @Max(2000, { message: 'Heat above 2000 W is beyond this bench.' })
+  heatW?: number;
 }
 
 /** Something that is put on: a cooler, a pad, a tube of paste. */
@@ -212,5 +220,6 @@ export function blankStep(id: string, when: MountStepBody['when'], text: string)
 /** A part as the list counts it. */
 export function listed(part: FittedPartBody, mounts: number): ListedPart {
   const { id, quantity, reusable, price, paste } = part;
-  return { id, quantity, reusable, price, mounts, gramsEach: paste ? pasteLayer(paste).appliedG : null };
+  const layer = paste && pasteLayer({ areaMm2: paste.areaMm2, bondLineMm: paste.bondLineMm, densityGPerCm3: paste.densityGPerCm3 });
+  return { id, quantity, reusable, price, mounts, gramsEach: layer?.appliedG ?? null };
 }

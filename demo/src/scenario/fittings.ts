@@ -196,7 +196,7 @@ export const PASTE_FITTING: Fitting = {
         reusable: false,
         price: pricePerG,
         conductive,
-        paste: { areaMm2: 676, dryMin: 3, ...paste },
+        paste: { areaMm2: 676, dryMin: 3, heatW: 141, ...paste },
       }),
     ),
     part('pst-wipe', 'lint-free wipe', { kind: 'other', quantity: 3, reusable: false, price: 0.1 }),

@@ -112,12 +112,14 @@ describe('a mount card', () => {
 
   it('teaches how long a factor takes to change, waiting left out', async () => {
     const { tag, id } = await study();
-    await mount(id, { variantId: `${tag}-K`, confirmed: BEFORE, done: [`${tag}-set`] });
+    const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
+    await mount(id, { variantId: `${tag}-K`, confirmed: BEFORE, done: [`${tag}-set`], startedAt: ago(50) });
+    expect((await bench.call('GET', '/api/v1/change-overs')).json).not.toHaveProperty(`Cooler ${tag}`);
     await mount(id, {
       variantId: `${tag}-L`,
       confirmed: [...BEFORE, 'springs', 'solvent', 'conductive'],
       done: ['lift', 'wipe', 'spread', 'set'].map((step) => `${tag}-${step}`),
-      startedAt: new Date(Date.now() - 27 * 60_000).toISOString(),
+      startedAt: ago(27),
     });
     const learned = (await bench.call('GET', '/api/v1/change-overs')).json;
     expect(learned[`Paste ${tag}`].minutes).toBeCloseTo(22, 1);

@@ -72,7 +72,8 @@ export class MountService {
             card.steps.map(({ step }) => step.waitMin),
           )
         : null,
-      changed: from?.id === variant.id ? [] : card.changed.map((change) => change.factor),
+      // Neither a first mount nor a refit says what changing one factor takes.
+      changed: from === null || from.id === variant.id ? [] : card.changed.map((change) => change.factor),
       done: ticked(body.done),
       skipped: ticked(body.skipped),
       serial: body.serial?.trim() ?? '',

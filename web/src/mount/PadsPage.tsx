@@ -103,10 +103,11 @@ function PasteSection({ study }: { study: Study }) {
     (part): part is FittedPartBody & { paste: NonNullable<FittedPartBody['paste']> } => part.paste !== null,
   );
   if (pastes.length === 0) return null;
-  // Heat of the whole map: what a paste comparison is driven with, where nothing finer is known.
-  const heatW = study.subjects[0]?.map?.heatW ?? null;
-  const areaMm2 = pastes[0]!.paste.areaMm2;
-  const power = heatW === null ? null : pasteLayer({ ...pastes[0]!.paste, heatW }).kelvinPerMm2KPerW;
+  // Of the joint that tells pastes apart best, where several are known.
+  const driven = pastes
+    .map(({ paste }) => ({ ...paste, power: pasteLayer(paste).kelvinPerMm2KPerW ?? 0 }))
+    .filter(({ power }) => power > 0)
+    .sort((a, b) => b.power - a.power)[0];
   return (
     <Section
       title="Paste"
@@ -114,15 +115,17 @@ function PasteSection({ study }: { study: Study }) {
         study.rules.paste === 'spread' ? 'spread over the whole bare die, by the house rules' : 'a dot under the lid, by the house rules'
       }
     >
-      {power !== null ? (
+      {driven ? (
         <p className="mb-3">
-          <b className="font-semibold">As a test of pastes:</b> {heatW} W through {areaMm2} mm². Two pastes that differ by 1 mm²·K/W differ
-          by {fixed(power, 2)} K here
-          {power < study.rules.practicalK / 5
-            ? `; a difference of ${study.rules.practicalK} K takes ${fixed(study.rules.practicalK / power, 0)} mm²·K/W, so this part separates only bad from good.`
-            : `; your ${study.rules.practicalK} K is ${fixed(study.rules.practicalK / power, 1)} mm²·K/W.`}
+          <b className="font-semibold">As a test of pastes:</b> {driven.heatW} W through {driven.areaMm2} mm². Two pastes that differ by 1
+          mm²·K/W differ by {fixed(driven.power, 2)} K here; your {study.rules.practicalK} K is{' '}
+          {fixed(study.rules.practicalK / driven.power, 1)} mm²·K/W.
         </p>
-      ) : null}
+      ) : (
+        <p className="mb-3 text-soft">
+          With the heat through the joint, written at Plan, Parts, this page says how well the part tells pastes apart.
+        </p>
+      )}
       <div className="overflow-x-auto">
         <table className="plain-table">
           <thead>

@@ -15,7 +15,7 @@ export function amountWords(part: FittedPartBody): string {
     const { areaMm2, bondLineMm, densityGPerCm3 } = part.paste;
     // Half typed: the field says what is missing.
     if (!(areaMm2 > 0 && bondLineMm > 0 && densityGPerCm3 > 0)) return '';
-    const { appliedMm3, appliedG } = pasteLayer(part.paste);
+    const { appliedMm3, appliedG } = pasteLayer({ areaMm2, bondLineMm, densityGPerCm3 });
     return `${fixed(appliedMm3, 0)} mm³ (${fixed(appliedG, 2)} g) on ${plain(areaMm2)} mm²`;
   }
   return part.quantity > 1 ? `${part.quantity} pieces` : '';

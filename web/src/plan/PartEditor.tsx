@@ -31,6 +31,7 @@ const LAYER: Figure<NonNullable<FittedPartBody['paste']>>[] = [
   ['bondLineMm', 'Bond line', 'mm'],
   ['densityGPerCm3', 'Density', 'g/cm³'],
   ['dryMin', 'Dries in', 'min'],
+  ['heatW', 'Heat through it', 'W'],
 ];
 
 function PartDetails({
@@ -72,8 +73,11 @@ function PartDetails({
               label={label}
               unit={unit}
               pointer={at(`paste/${field}`)}
-              value={part.paste![field] as number}
-              onChange={(value) => set({ paste: { ...part.paste!, [field]: value } })}
+              value={(part.paste![field] as number | undefined) ?? null}
+              // The heat may stay open; everything else is needed.
+              onChange={(value) =>
+                set({ paste: { ...part.paste!, [field]: field === 'heatW' && Number.isNaN(value) ? undefined : value } })
+              }
             />
           ))
         : null}

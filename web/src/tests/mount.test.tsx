@@ -43,7 +43,7 @@ function pastes(change: Partial<Study> = {}): Study {
         kind: 'paste',
         reusable: false,
         price: 2,
-        paste: { areaMm2: 500, bondLineMm: 0.04, densityGPerCm3: 2.5, remover: 'isopropanol', dryMin: 3 },
+        paste: { areaMm2: 500, bondLineMm: 0.04, densityGPerCm3: 2.5, remover: 'isopropanol', dryMin: 3, heatW: 22 },
       },
       {
         ...blankPart('l', 'tube L'),
@@ -206,6 +206,10 @@ describe('Steps, parts and pads', () => {
     await user.type(price, '50');
     expect(row('In all')).toContain('51.36 EUR');
     await user.click(screen.getByRole('button', { name: /20 mm³/ }));
+    const heat = screen.getByLabelText('Heat through it');
+    await user.type(heat, '-');
+    expect(row('In all')).toContain('51.36 EUR');
+    await user.clear(heat);
     const line = screen.getByLabelText('Bond line');
     await user.clear(line);
     expect(margin().textContent).toContain('paste L: 50.00');
