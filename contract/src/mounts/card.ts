@@ -23,6 +23,12 @@ type Written = Pick<StudyBody, 'family' | 'factors' | 'steps' | 'parts'>;
 
 const fitted = (variant: VariantBody): FittedVariant => ({ id: variant.id, levels: levelsOf(variant) });
 
+/** What was on the same part before, by the mounts in their order; null for an empty bench. */
+export function cameFrom(variants: readonly VariantBody[], mounts: readonly { variantId: string }[], to: VariantBody): VariantBody | null {
+  const had = mounts.map((mount) => variants.find((variant) => variant.id === mount.variantId));
+  return had.findLast((variant) => variant?.subjectId === to.subjectId) ?? null;
+}
+
 /** Parts that a variant is made of. */
 export function partsOf(study: Pick<StudyBody, 'parts'>, variant: VariantBody): FittedPartBody[] {
   return study.parts.filter((part) => belongsTo(part, fitted(variant)));

@@ -164,6 +164,17 @@ describe('the seat', () => {
     expect(seatCheck(mount([36, 24]), earlier).verdict).toBe('hotter');
   });
 
+  it('says whether powers could be made equal, and makes nothing of an idle level without a room', () => {
+    expect(seatCheck(mount([30, 20]), earlier).equalPower).toBe(true);
+    const unread = seatCheck(mount([39, 27], { powerW: null, early: 0.55 }), earlier);
+    expect(unread).toMatchObject({ equalPower: false, causes: ['contact', 'fan', 'power'] });
+    const roomless = {
+      ...mount([39, 27], { early: 0.55 }),
+      spots: mount([39, 27], { early: 0.55 }).spots.map((spot) => ({ ...spot, idleK: null })),
+    };
+    expect(seatCheck(roomless, earlier).causes).toEqual(['contact', 'fan']);
+  });
+
   it('calls nothing without another mount, and refuses what is no reading', () => {
     expect(seatCheck(mount([30]), [])).toMatchObject({ verdict: 'unknown', worst: null, causes: [] });
     expect(() => seatCheck(mount([]), earlier)).toThrow('no spot');

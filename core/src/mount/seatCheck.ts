@@ -8,8 +8,8 @@ export interface SeatReading {
   gainK: number;
   /** The same, early in the load. */
   earlyGainK: number;
-  /** Idle over room, K. */
-  idleK: number;
+  /** Idle over room, K; null where the room was not read. */
+  idleK: number | null;
 }
 
 export interface SeatMount {
@@ -33,6 +33,8 @@ export type SeatCause = 'contact' | 'one-part' | 'fan' | 'room' | 'power' | 'bet
 
 export interface SeatCheck {
   earlier: number;
+  /** Power was read on every mount, so that gains could be restated. */
+  equalPower: boolean;
   spots: SeatSpot[];
   verdict: 'alike' | 'hotter' | 'cooler' | 'unknown';
   /** The spot that is farthest off. */
@@ -83,25 +85,28 @@ function spotOf(now: SeatMount, reading: SeatReading, earlier: readonly SeatMoun
 function causesOf(now: SeatMount, spots: readonly SeatSpot[], earlier: readonly SeatMount[]): SeatCause[] {
   const off = spots.filter((spot) => spot.verdict === 'hotter');
   if (off.length === 0) return spots.some((spot) => spot.verdict === 'cooler') ? ['better', 'power'] : [];
-  const of = (spotId: string, key: 'earlyGainK' | 'idleK') => ({
-    now: now.spots.find((spot) => spot.spotId === spotId)![key],
-    before: mean(earlier.flatMap((mount) => mount.spots.filter((spot) => spot.spotId === spotId).map((spot) => spot[key]))),
-  });
+  const reading = (mount: SeatMount, spotId: string) => mount.spots.find((spot) => spot.spotId === spotId);
+  const earlyExcess = (spotId: string) =>
+    reading(now, spotId)!.earlyGainK -
+    mean(
+      earlier.flatMap((mount) => {
+        const spot = reading(mount, spotId);
+        return spot ? [atPower(spot.earlyGainK, mount, now)] : [];
+      }),
+    );
   // Bad contact shows early at the part beside it, whose own heat capacity is small; a fan that stands still shows late and
   // everywhere, through a sink that warms for minutes.
-  const earliest = Math.max(
-    ...off.map(({ spotId, differenceK }) => (of(spotId, 'earlyGainK').now - of(spotId, 'earlyGainK').before) / differenceK!),
-  );
-  const idle = mean(
-    spots.filter((spot) => spot.expectedK !== null).map((spot) => of(spot.spotId, 'idleK').now - of(spot.spotId, 'idleK').before),
-  );
+  const earliest = Math.max(...off.map(({ spotId, differenceK }) => earlyExcess(spotId) / differenceK!));
+  const idles = (mount: SeatMount) => mount.spots.flatMap((spot) => spot.idleK ?? []);
+  const [idleNow, idleBefore] = [idles(now), earlier.flatMap(idles)];
+  const idle = idleNow.length > 0 && idleBefore.length > 0 ? mean(idleNow) - mean(idleBefore) : 0;
   const judged = spots.filter((spot) => spot.verdict !== 'unknown');
   const all = off.length === judged.length && judged.length > 1;
   const causes: SeatCause[] = [];
   if (!all) causes.push(off.length === 1 ? 'one-part' : 'contact', off.length === 1 ? 'contact' : 'one-part');
   else causes.push(...(earliest >= EARLY_SHARE ? (['contact', 'fan'] as const) : (['fan', 'contact'] as const)));
   if (idle > 2) causes.push('room');
-  if (now.powerW === null) causes.push('power');
+  if (now.powerW === null || earlier.some((mount) => mount.powerW === null)) causes.push('power');
   return causes;
 }
 
@@ -119,11 +124,12 @@ export function seatCheck(now: SeatMount, earlier: readonly SeatMount[]): SeatCh
   for (const mount of [now, ...earlier]) {
     if (mount.powerW !== null) requirePositive(mount.powerW, 'powerW');
     for (const spot of mount.spots)
-      for (const key of ['gainK', 'earlyGainK', 'idleK'] as const) requireFinite(spot[key], `${spot.spotId}: ${key}`);
+      for (const key of ['gainK', 'earlyGainK', 'idleK'] as const) requireFinite(spot[key] ?? 0, `${spot.spotId}: ${key}`);
   }
   const spots = now.spots.map((reading) => spotOf(now, reading, earlier));
   const judged = spots.filter((spot) => spot.differenceK !== null);
   const worst = [...judged].sort((a, b) => Math.abs(b.differenceK! / b.doubtK!) - Math.abs(a.differenceK! / a.doubtK!))[0] ?? null;
   const verdict = worst === null ? 'unknown' : spots.some((spot) => spot.verdict === 'hotter') ? 'hotter' : worst.verdict;
-  return { earlier: earlier.length, spots, verdict, worst, causes: causesOf(now, spots, earlier) };
+  const equalPower = [now, ...earlier].every((mount) => mount.powerW !== null);
+  return { earlier: earlier.length, equalPower, spots, verdict, worst, causes: causesOf(now, spots, earlier) };
 }

@@ -38,7 +38,7 @@ export function seatReading(record: {
   const spots = record.spots.flatMap(({ spotId, series }) => {
     const [idleC, early, late] = [idle(series), into(series, SEAT_EARLY_S), into(series, SEAT_LATE_S)];
     if (idleC === null || early === null || late === null) return [];
-    return [{ spotId, gainK: late - idleC, earlyGainK: early - idleC, idleK: idleC - (roomC ?? 0) }];
+    return [{ spotId, gainK: late - idleC, earlyGainK: early - idleC, idleK: roomC === null ? null : idleC - roomC }];
   });
   if (spots.length === 0) return null;
   const powerW = record.power && about(record.power, loadStartS + ABOUT_S, loadStartS + SEAT_LATE_S);

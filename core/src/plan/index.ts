@@ -8,3 +8,4 @@ export { ASSUMED_REPEATABILITY_K, priceRepeats, type RepeatsPrice } from './pric
 export { expectedRunLength, planLength, type RunLength } from './planLength.ts';
 export { learnChangeOver, type ChangeOverMade, type LearnedMinutes } from './learnChangeOver.ts';
 export { partsList, type ListedPart, type PartsLine } from './partsList.ts';
+export { partsBring, type BroughtPart } from './partsBring.ts';

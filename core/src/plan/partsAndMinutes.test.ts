@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { learnChangeOver, partsList, pasteLayer } from '../index.ts';
+import { learnChangeOver, partsBring, partsList, pasteLayer } from '../index.ts';
 
 describe('minutes learnt from change-overs', () => {
   it('takes what changed alone, then what is left of the rest', () => {
@@ -50,6 +50,17 @@ describe('the parts list', () => {
   it('refuses negative prices and spare mounts', () => {
     expect(() => partsList([{ ...part, id: 'x', price: -1, mounts: 1 }], 0)).toThrow(RangeError);
     expect(() => partsList([], -1)).toThrow(RangeError);
+  });
+});
+
+describe('what parts bring', () => {
+  it('adds weights, and levels as powers, piece by piece', () => {
+    const fan = { quantity: 2, weightG: 150, noiseDb: 26 };
+    const brought = partsBring([fan, { quantity: 1, weightG: 700, noiseDb: null }]);
+    expect(brought.weightG).toBe(1000);
+    expect(brought.noiseDb).toBeCloseTo(26 + 10 * Math.log10(2), 12);
+    expect(partsBring([])).toEqual({ weightG: 0, noiseDb: null });
+    expect(() => partsBring([{ ...fan, weightG: -1 }])).toThrow(RangeError);
   });
 });
 

@@ -299,7 +299,7 @@ export const FIXES_FITTING: Fitting = {
     ],
     [
       'off',
-      'Lift the block off with its hoses, radiator lower than the pump never; wipe the old paste off',
+      'Lift the block off with its hoses, the radiator always above the pump; wipe the old paste off',
       {
         ...at('Processor cooler', loop),
         caution: 'hot',

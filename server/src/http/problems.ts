@@ -68,7 +68,12 @@ export function problemHandler(log: (error: unknown) => void): ErrorRequestHandl
     }
     const { status, code, type } = error as { status?: number; code?: string; type?: string };
     if (code === 'LIMIT_FILE_SIZE')
-      send(res, { type: 'about:blank', title: 'Too large', status: 413, detail: 'The file is larger than 200 MB.' });
+      send(res, {
+        type: 'about:blank',
+        title: 'Too large',
+        status: 413,
+        detail: 'The file is larger than can be taken: 200 MB for a log, 30 MB for a photograph.',
+      });
     else if (type === 'entity.parse.failed')
       send(res, { type: 'about:blank', title: 'Not JSON', status: 400, detail: 'The request is not valid JSON.' });
     else if (type === 'entity.too.large')

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { unprocessable } from '../http/problems.ts';
+import { HttpProblem, unprocessable } from '../http/problems.ts';
 
 /** Enough to read the print on a pad on a large screen. */
 const MOST_PX = 1600;
@@ -33,7 +33,7 @@ export async function forDisplay(file: Buffer): Promise<DisplayImage> {
   } catch (error) {
     if (error instanceof Error && /pixel limit/i.test(error.message))
       throw unprocessable(`This photograph has more than ${MOST_PIXELS / 1e6} million pixels.`);
-    if (error instanceof Error && error.constructor.name === 'HttpProblem') throw error;
+    if (error instanceof HttpProblem) throw error;
     throw unprocessable('This is no photograph, or it is broken: PNG, JPEG and WebP can be attached.');
   }
 }

@@ -1,6 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { handsMinutes, learnChangeOver } from '@red-ember/core';
 import {
+  cameFrom,
   cautionsOn,
   mountCard,
   type ChangeOverHistory,
@@ -51,7 +52,7 @@ export class MountService {
     const study = this.studies.get(studyId);
     const variant = study.variants.find((candidate) => candidate.id === body.variantId);
     if (!variant) throw notFound('This variant');
-    const from = this.onBench(study, variant);
+    const from = cameFrom(study.variants, this.store.ofStudy(studyId), variant);
     const card = this.card(study, from, variant);
     this.checkCard(card, body);
     this.checkSerial(study, variant, body);
@@ -108,12 +109,6 @@ export class MountService {
 
   removePhoto(photoId: string): void {
     if (!this.store.removePhoto(photoId)) throw notFound('This photograph');
-  }
-
-  /** The variant that is on the same part now; null for none. */
-  private onBench(study: Study, variant: VariantBody): VariantBody | null {
-    const variants = this.store.ofStudy(study.id).map((mount) => study.variants.find((candidate) => candidate.id === mount.variantId));
-    return variants.findLast((candidate) => candidate?.subjectId === variant.subjectId) ?? null;
   }
 
   private card(study: Study, from: VariantBody | null, to: VariantBody): MountCard {

@@ -1,6 +1,7 @@
 import { useMemo, type FormEvent } from 'react';
+import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
-import { cautionsOn, mountCard, type Mount, type MountCard, type Study, type VariantBody } from '@red-ember/contract';
+import { cameFrom, cautionsOn, mountCard, type Mount, type MountCard, type Study, type VariantBody } from '@red-ember/contract';
 import { sentenceOf, useMakeMountMutation, useMountsQuery, useRunsQuery } from '../app/api.ts';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
@@ -8,13 +9,14 @@ import { Sheet } from '../frame/Sheet.tsx';
 import { asSentence } from '../parts/asSentence.ts';
 import { Button, ButtonLink } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
+import { orSentence } from '../parts/orSentence.ts';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { cardDone, FRESH_CARD, worked, type CardProgress } from './cardSlice.ts';
 import { CardSteps, Cautions } from './CardSteps.tsx';
 import { MountsTable } from './MountsTable.tsx';
 import { MountTabs } from './MountTabs.tsx';
-import { cameFrom, nextOf, plannedMinutes, type Next } from './next.ts';
+import { nextOf, plannedMinutes, type Next } from './next.ts';
 import { amountWords } from './partWords.ts';
 import { Photographs } from './Photographs.tsx';
 import { SeatSection } from './SeatSection.tsx';
@@ -72,15 +74,7 @@ function VariantChoice({
 
 /** The card, or why there is none. */
 function useCard(study: Study, from: VariantBody | null, to: VariantBody | null): MountCard | string | null {
-  return useMemo(() => {
-    if (!to) return null;
-    try {
-      return mountCard(study, from, to);
-    } catch (error) {
-      if (error instanceof RangeError) return `${asSentence(error.message)} Say at Plan, Factors, which lies under which.`;
-      throw error;
-    }
-  }, [study, from, to]);
+  return useMemo(() => to && orSentence(() => mountCard(study, from, to)), [study, from, to]);
 }
 
 function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[]; next: Next }) {
@@ -94,10 +88,10 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
     (a, b) => mounts.filter((mount) => mount.variantId === a.id).length - mounts.filter((mount) => mount.variantId === b.id).length,
   )[0];
   const to = study.variants.find((variant) => variant.id === progress.toId) ?? next.planned?.variant ?? fewest ?? null;
-  const from = to ? cameFrom(study, mounts, to) : null;
+  const from = to ? cameFrom(study.variants, mounts, to) : null;
   const card = useCard(study, from, to);
   if (!to || card === null) return null;
-  if (typeof card === 'string') return <Notice tone="error">{card}</Notice>;
+  if (typeof card === 'string') return <Notice tone="error">{card} Say at Plan, Factors, which lies under which.</Notice>;
   const subject = study.subjects.find((candidate) => candidate.id === to.subjectId);
   const askSerial = study.family === 'drive' && (subject?.serial ?? '').trim() !== '';
   const open = cautionsOn(card).filter((caution) => !progress.confirmed.includes(caution.key)).length;
@@ -146,7 +140,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
             {study.plan.cureMin > 0 ? `, then ${duration(60 * study.plan.cureMin)} of cure or bed-in` : ''}.
           </span>
         </p>
-        {onBench?.id === to.id && mounts.length > 0 ? (
+        {onBench?.id === to.id ? (
           <Notice tone="hint">{to.name} is on the bench already; mount it again only to see what refitting does.</Notice>
         ) : null}
         <fieldset className="mb-5">
@@ -163,8 +157,8 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
           <CardSteps card={card} map={subject?.map ?? null} progress={progress} onWork={work} />
         ) : study.steps.length === 0 ? (
           <p className="text-soft">
-            No steps are written down for this study. <a href={`/studies/${study.id}/mount/steps`}>Write them</a>, and the card shows what
-            differs from one variant to the next.
+            No steps are written down for this study. <Link to={`/studies/${study.id}/mount/steps`}>Write them</Link>, and the card shows
+            what differs from one variant to the next.
           </p>
         ) : null}
         {askSerial ? (

@@ -57,7 +57,7 @@ export function ScrewMap({ map, coverId, loosen }: { map: BoardMapBody; coverId:
         <p className="mb-1 text-soft">
           {loosen
             ? 'Loosen crosswise, a little at a time; note what came from where.'
-            : 'Tighten crosswise, half a turn at a time, never one down first.'}
+            : 'Tighten crosswise, half a turn at a time, never one all the way before the others.'}
         </p>
         {kinds.map((kind) => (
           <p key={kind}>

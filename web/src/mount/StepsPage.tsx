@@ -26,8 +26,8 @@ const CAUTION_NAMES: Record<StepCaution, string> = {
 };
 
 const WHEN: { value: MountStepBody['when']; title: string; hint: string }[] = [
-  { value: 'off', title: 'Taking off', hint: 'every variant’s own come first' },
-  { value: 'on', title: 'Putting on', hint: 'every variant’s own come last' },
+  { value: 'off', title: 'Taking off', hint: 'steps of every variant come first' },
+  { value: 'on', title: 'Putting on', hint: 'steps of every variant come last' },
 ];
 
 function StepRow({

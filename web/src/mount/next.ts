@@ -29,12 +29,6 @@ export function nextOf(study: Study, mounts: readonly Mount[], runs: readonly Ru
   };
 }
 
-/** What was on the same part before; null for an empty bench. */
-export function cameFrom(study: Study, mounts: readonly Mount[], to: VariantBody): VariantBody | null {
-  const variants = mounts.map((mount) => study.variants.find((variant) => variant.id === mount.variantId));
-  return variants.findLast((variant) => variant?.subjectId === to.subjectId) ?? null;
-}
-
 /** Minutes of hands that the plan reckons for one change-over. */
 export function plannedMinutes(body: StudyBody, from: VariantBody | null, to: VariantBody): number {
   const costs = changeOverCosts(readable(body));

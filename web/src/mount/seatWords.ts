@@ -17,5 +17,5 @@ export function seatSentence(check: SeatCheck, nameOf: (spotId: string) => strin
   const off = [...check.spots]
     .filter((spot) => spot.verdict === check.verdict)
     .sort((a, b) => Math.abs(b.differenceK!) - Math.abs(a.differenceK!))[0]!;
-  return `${nameOf(off.spotId)}: ${fixed(Math.abs(off.differenceK!), 1)} K ${off.differenceK! > 0 ? 'above' : 'below'} expected at equal power.`;
+  return `${nameOf(off.spotId)}: ${fixed(Math.abs(off.differenceK!), 1)} K ${off.differenceK! > 0 ? 'above' : 'below'} expected${check.equalPower ? ' at equal power' : '; power was not read'}.`;
 }

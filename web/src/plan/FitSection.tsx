@@ -1,9 +1,9 @@
 import { useMemo } from 'react';
 import { fixed, type FitFinding } from '@red-ember/core';
 import type { StudyBody } from '@red-ember/contract';
-import { asSentence } from '../parts/asSentence.ts';
 import { ButtonLink } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
+import { orSentence } from '../parts/orSentence.ts';
 import { Section } from '../parts/Section.tsx';
 import { fitsOf } from './needs.ts';
 
@@ -29,14 +29,7 @@ function fitWords(finding: FitFinding, nameOf: (coverId: string) => string): str
 
 /** Whether each variant's parts fit on the board it goes on, named before anything is opened. */
 export function FitSection({ body }: { body: StudyBody }) {
-  const made = useMemo(() => {
-    try {
-      return fitsOf(body);
-    } catch (error) {
-      if (error instanceof RangeError) return asSentence(error.message);
-      throw error;
-    }
-  }, [body]);
+  const made = useMemo(() => orSentence(() => fitsOf(body)), [body]);
   if (typeof made === 'string')
     return (
       <Section title="Does it fit?">

@@ -4,16 +4,16 @@ import { counted, fixed } from '@red-ember/core';
 import { blankPart, partsOf, USUAL_CURRENCY, USUAL_SPARE_MOUNTS, type StudyBody } from '@red-ember/contract';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { amountWords } from '../mount/partWords.ts';
-import { asSentence } from '../parts/asSentence.ts';
 import { Button } from '../parts/Button.tsx';
 import { NumberField, TextField } from '../parts/Field.tsx';
 import { Notice } from '../parts/Notice.tsx';
+import { orSentence } from '../parts/orSentence.ts';
 import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft, type StudyDraft } from '../study/useStudyDraft.ts';
 import { FitSection } from './FitSection.tsx';
-import { addedNoise, costOf, needsOf } from './needs.ts';
+import { broughtBy, costOf, needsOf } from './needs.ts';
 import { PartRow } from './PartEditor.tsx';
 import { PlanTabs } from './PlanTabs.tsx';
 import { readable } from './schedule.ts';
@@ -22,14 +22,7 @@ type Edit = Pick<StudyDraft, 'body' | 'change'>;
 
 function NeedsSection({ body, change, reading }: Edit & { reading: StudyBody }) {
   const currency = body.plan.currency ?? USUAL_CURRENCY;
-  const made = useMemo(() => {
-    try {
-      return needsOf(reading);
-    } catch (error) {
-      if (error instanceof RangeError) return asSentence(error.message);
-      throw error;
-    }
-  }, [reading]);
+  const made = useMemo(() => orSentence(() => needsOf(reading)), [reading]);
   const money = (amount: number) => `${fixed(amount, 2)} ${currency}`;
   return (
     <Section title="What the plan needs" hint="in its present order, spare mounts included">
@@ -92,8 +85,7 @@ function NeedsSection({ body, change, reading }: Edit & { reading: StudyBody }) 
 function VariantNotes({ body }: { body: StudyBody }) {
   const rows = body.variants.flatMap((variant) => {
     const parts = partsOf(body, variant);
-    const weightG = parts.reduce((sum, part) => sum + part.weightG * part.quantity, 0);
-    const noise = addedNoise(parts);
+    const { weightG, noiseDb: noise } = broughtBy(parts);
     const cost = costOf(parts);
     return weightG > 0 || noise !== null || cost > 0 ? [{ variant, weightG, noise, cost }] : [];
   });

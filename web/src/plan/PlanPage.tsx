@@ -30,7 +30,7 @@ function settledWords(lengthsS: number[]): string {
 function armedWords(study: Study): string {
   const limits = study.spots.filter((spot) => !spot.byHand).map((spot) => spot.cutOutC);
   return limits.length === 0
-    ? 'Every spot is read by hand: you are the cut-out.'
+    ? 'Every spot is read by hand: nothing but you stops the load.'
     : `${counted(limits.length, 'spot')} with a cut-out, the lowest at ${Math.min(...limits)} °C.`;
 }
 

@@ -1,4 +1,4 @@
-import { fitCheck, partsList, sumOfLevels, type BoardMap, type Envelope, type FitFinding } from '@red-ember/core';
+import { fitCheck, partsBring, partsList, type BoardMap, type Envelope, type FitFinding } from '@red-ember/core';
 import {
   listed,
   mountCard,
@@ -74,8 +74,5 @@ export function costOf(parts: readonly FittedPartBody[]): number {
   ).cost;
 }
 
-/** What it adds to the sound at the seat, as far as it was written down: levels add as powers. */
-export function addedNoise(parts: readonly FittedPartBody[]): number | null {
-  const levels = parts.flatMap((part) => (part.noiseDb === null ? [] : [part.noiseDb]));
-  return levels.length === 0 ? null : sumOfLevels(levels);
-}
+/** Weight and sound of these parts together; what is half typed counts as none. */
+export const broughtBy = (parts: readonly FittedPartBody[]) => partsBring(parts.filter((part) => part.quantity > 0 && part.weightG >= 0));

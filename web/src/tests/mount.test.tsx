@@ -132,6 +132,7 @@ describe('The seat', () => {
     const spot = { gainK: 39, expectedK: 30, differenceK: 9, doubtK: 3.4, verdict: 'hotter' as const };
     const check = {
       earlier: 3,
+      equalPower: true,
       verdict: 'hotter' as const,
       spots: [{ ...spot, spotId: 'top' }],
       worst: { ...spot, spotId: 'top' },
