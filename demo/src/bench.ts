@@ -32,7 +32,7 @@ function recorded(seconds: number, stepS: number): Record<string, Series> {
   const t = Float64Array.from({ length: n }, (_, i) => (i + 1) * stepS);
   const values: Record<string, Float64Array> = {};
   for (let i = 0; i < n; i++) {
-    for (const [key, value] of Object.entries(bench.step(stepS, 100))) (values[key] ??= new Float64Array(n))[i] = value;
+    for (const [key, value] of Object.entries(bench.step(stepS, 100))) (values[key] ??= new Float64Array(n))[i] = value ?? NaN;
   }
   return Object.fromEntries(Object.entries(values).map(([key, y]) => [key, { t, y }]));
 }

@@ -1,8 +1,12 @@
 export { DRIVE_CHANNELS, DriveBench, type DriveBenchOptions } from './drive/driveBench.ts';
 export { DRIVE, DRIVE_SETUPS, driveSetup, type DriveSetup } from './drive/setups.ts';
 export { RigClient, type RigClientOptions } from './link/rigClient.ts';
-export { SeededRandom } from './random.ts';
-export { DRIVE_SOURCE } from './drive/driveSource.ts';
+export { SeededRandom } from './bench/random.ts';
+export { CARD_SOURCE, DRIVE_SOURCE, REGULATOR_SOURCE, SIMULATED, type SimulatedBench } from './bench/simulatedSource.ts';
+export { FAULTS, type FaultKey } from './bench/faults.ts';
+export type { BenchOptions } from './bench/options.ts';
+export { CardBench } from './card/cardBench.ts';
+export { RegulatorBench } from './regulator/regulatorBench.ts';
 export { findSensors, kernelSource } from './feeders/kernelSensors.ts';
 export { linesSource } from './feeders/lines.ts';
 export type { Readings, RigSource } from './source.ts';

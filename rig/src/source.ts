@@ -1,4 +1,4 @@
-import type { LinkChannel, StartCommand } from '@red-ember/contract';
+import type { LinkChannel, LinkControl, StartCommand } from '@red-ember/contract';
 
 /** What a rig reads from and can load; the link does the talking. */
 export interface RigSource {
@@ -6,7 +6,11 @@ export interface RigSource {
   readonly simulated: boolean;
   readonly channels: LinkChannel[];
   readonly setups: { key: string; label: string }[];
-  begin(command: Pick<StartCommand, 'setup' | 'seed' | 'mountSeed'>): Readings;
+  /** What it can set while it runs. */
+  readonly controls?: LinkControl[];
+  /** Faults that can be planted in it. */
+  readonly faults?: { key: string; label: string }[];
+  begin(command: Pick<StartCommand, 'setup' | 'seed' | 'mountSeed' | 'faults'>): Readings;
 }
 
 /** Readings of one run. */
@@ -15,4 +19,10 @@ export interface Readings {
   read(dtS: number, loadPercent: number): Record<string, number | null>;
   /** Told whenever the load that is wanted changes. */
   load?(percent: number): void;
+  /** @throws RangeError a control that it does not have, or a value that it cannot take */
+  set?(control: string, value: number | string): void;
+  /** What happened by itself since it was last asked, in sentences. */
+  happened?(): string[];
+  /** How fast its clock runs, 1 where it is right. */
+  readonly clockRate?: number;
 }

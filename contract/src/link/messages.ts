@@ -7,11 +7,37 @@ export const SILENCE_LIMIT_S = 5;
 /** Largest number of samples per channel in one message. */
 export const MAX_SAMPLES_PER_MESSAGE = 2000;
 
+export const LINK_QUANTITIES = [
+  'temperature',
+  'throughput',
+  'power',
+  'utilisation',
+  'rotation',
+  'duty',
+  'clock',
+  'level',
+  'voltage',
+] as const;
+
 export interface LinkChannel {
   key: string;
   label: string;
-  quantity: 'temperature' | 'throughput' | 'power' | 'utilisation' | 'rotation';
+  quantity: (typeof LINK_QUANTITIES)[number];
   unit: string;
+  /** Shown by an instrument that somebody holds: never recorded by itself, only what is typed. */
+  byHand?: boolean;
+}
+
+/** Something that a rig can set while it runs: a number within bounds, or one of some choices. */
+export interface LinkControl {
+  key: string;
+  label: string;
+  unit: string;
+  /** Where it stands at the start of a run. */
+  usual: number | string;
+  least?: number;
+  most?: number;
+  choices?: string[];
 }
 
 export interface HelloMessage {
@@ -20,6 +46,10 @@ export interface HelloMessage {
   rig: { id: string; name: string; simulated: boolean };
   channels: LinkChannel[];
   setups: { key: string; label: string }[];
+  /** What it can set; none where nothing is said. */
+  controls?: LinkControl[];
+  /** Faults that a simulated bench can be given, to learn on. */
+  faults?: { key: string; label: string }[];
   /** The run it is in the middle of; null when idle. */
   run: { runId: string; lastSeq: number; loadPercent: number } | null;
 }
@@ -60,6 +90,17 @@ export interface StartCommand {
   timeScale: number;
   sampleIntervalMs: number;
   armed: ArmedLimit[];
+  /** Faults to plant in a simulated bench; none where nothing is said. */
+  faults?: string[];
+}
+
+/** Sets one control; a rig that does not have it ignores it. */
+export interface SetCommand {
+  type: 'command';
+  command: 'set';
+  runId: string;
+  control: string;
+  value: number | string;
 }
 
 export type ServerMessage =
@@ -68,11 +109,32 @@ export type ServerMessage =
   | { type: 'beat' }
   | { type: 'ack'; runId: string; seq: number }
   | StartCommand
+  | SetCommand
   | { type: 'command'; command: 'load'; runId: string; percent: number }
   | { type: 'command'; command: 'end'; runId: string };
 
 const isText = (value: unknown, most = 200): value is string => typeof value === 'string' && value.length > 0 && value.length <= most;
 const isWhole = (value: unknown): value is number => typeof value === 'number' && Number.isSafeInteger(value);
+
+function checkControls(controls: unknown): string | null {
+  if (controls === undefined) return null;
+  if (!Array.isArray(controls) || controls.length > 32) return 'hello holds up to 32 controls';
+  for (const control of controls as Partial<LinkControl>[]) {
+    if (!isText(control?.key) || !isText(control.label)) return 'every control needs key and label';
+    const choices = Array.isArray(control.choices) && control.choices.length > 0 && control.choices.every((choice) => isText(choice));
+    const bounds = Number.isFinite(control.least) && Number.isFinite(control.most) && control.least! < control.most!;
+    if (!choices && !bounds) return `control ${control.key} needs choices, or least below most`;
+    if (typeof control.unit !== 'string') return `control ${control.key} needs a unit, if an empty one`;
+  }
+  return null;
+}
+
+function checkFaults(faults: unknown): string | null {
+  if (faults === undefined) return null;
+  if (!Array.isArray(faults) || faults.length > 64 || faults.some((fault) => !isText(fault?.key) || !isText(fault?.label)))
+    return 'hello holds up to 64 faults, each with key and label';
+  return null;
+}
 
 function checkSamples(message: Partial<SamplesMessage>): string | null {
   if (!isText(message.runId)) return 'samples without a runId';
@@ -118,6 +180,7 @@ export function parseRigMessage(text: string): { ok: true; message: RigMessage }
       )
         wrong = 'hello needs up to 64 channels, each with key and unit';
       else if (!Array.isArray(message.setups)) wrong = 'hello without its list of set-ups';
+      else wrong = checkControls(message.controls) ?? checkFaults(message.faults);
       break;
     case 'samples':
       wrong = checkSamples(message);

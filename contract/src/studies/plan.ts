@@ -239,6 +239,18 @@ export class VariantBody {
 /** Runs that are planned of a variant where nothing is said. */
 export const USUAL_REPEATS = 2;
 
+/** A control of the rig and what it is set to. */
+export class ControlSettingBody {
+  @IsString()
+  @Length(1, 60, { message: 'Choose what is set.' })
+  control!: string;
+
+  @ValidateIf((setting: ControlSettingBody) => typeof setting.value !== 'number')
+  @IsString({ message: 'Say to what it is set.' })
+  @Length(1, 60, { message: 'Say to what it is set.' })
+  value!: number | string;
+}
+
 export class RecipePhaseBody {
   @IsIn(['idle-soak', 'load', 'change', 'sweep', 'cool-down'], { message: 'Choose idle soak, load, change, sweep or cool-down.' })
   kind!: 'idle-soak' | 'load' | 'change' | 'sweep' | 'cool-down';
@@ -266,7 +278,7 @@ export class RecipePhaseBody {
   loadPercent!: number;
 
   /** Load of a sweep's last step. */
-  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep')
+  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep' && !phase.sweepOf)
   @IsNumber({}, number('The last load'))
   @Min(0, { message: 'Load lies between 0 and 100 %.' })
   @Max(100, { message: 'Load lies between 0 and 100 %.' })
@@ -279,7 +291,30 @@ export class RecipePhaseBody {
   @Max(20, { message: 'A sweep has up to 20 steps.' })
   steps?: number;
 
-  /** What is done by hand when a change starts. */
+  /** Control of the rig that is swept; the load where nothing is said. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  sweepOf?: string;
+
+  /** First and last value of a control that is swept, in its unit. */
+  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep' && Boolean(phase.sweepOf))
+  @IsNumber({}, number('The first step'))
+  from?: number;
+
+  @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep' && Boolean(phase.sweepOf))
+  @IsNumber({}, number('The last step'))
+  to?: number;
+
+  /** What the rig sets when the phase starts. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(12)
+  @ValidateNested({ each: true })
+  @Type(() => ControlSettingBody)
+  set?: ControlSettingBody[];
+
+  /** What is done when a change starts, in words. */
   @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'change')
   @IsString()
   @Length(1, 120, { message: 'Say what is changed, such as vent blocked.' })

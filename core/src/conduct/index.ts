@@ -7,6 +7,7 @@ export {
   phaseEnd,
   recipeLengthS,
   settlingTrace,
+  type ControlSetting,
   type PhaseEnd,
   type PhaseEndMode,
   type PhaseKind,

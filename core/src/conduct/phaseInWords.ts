@@ -7,8 +7,11 @@ export function phaseInWords(phase: PlannedPhase): string {
     phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
   const load =
     phase.kind === 'sweep'
-      ? `${phase.steps ?? 0} steps from ${phase.loadPercent} to ${phase.toPercent ?? 0} %, each ${length}`
+      ? phase.sweepOf
+        ? `${phase.steps ?? 0} steps of ${phase.sweepOf} from ${phase.from} to ${phase.to}, each ${length} at ${phase.loadPercent} %`
+        : `${phase.steps ?? 0} steps from ${phase.loadPercent} to ${phase.toPercent ?? 0} %, each ${length}`
       : `${length} at ${phase.loadPercent} %`;
   const marks = phase.marksMin && phase.marksMin.length > 0 ? `, read by hand at minute ${phase.marksMin.join(', ')}` : '';
-  return `${phase.name}${phase.opensWith ? ` (${phase.opensWith})` : ''}, ${load}${marks}`;
+  const set = phase.set && phase.set.length > 0 ? `, ${phase.set.map(({ control, value }) => `${control} ${value}`).join(', ')}` : '';
+  return `${phase.name}${phase.opensWith ? ` (${phase.opensWith})` : ''}, ${load}${set}${marks}`;
 }

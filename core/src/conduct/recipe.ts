@@ -6,6 +6,12 @@ import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 export type PhaseKind = 'idle-soak' | 'load' | 'cool-down';
 export type PhaseEndMode = 'fixed' | 'until-settled';
 
+/** A control of the rig and what it is set to: a number in the control's unit, or one of its choices. */
+export interface ControlSetting {
+  control: string;
+  value: number | string;
+}
+
 export interface RecipePhase {
   kind: PhaseKind;
   name: string;
@@ -16,8 +22,10 @@ export interface RecipePhase {
   capS: number;
   /** Load asked of the part, percent. */
   loadPercent: number;
-  /** What is done by hand when it starts. */
+  /** What is done when it starts, in words. */
   opensWith?: string;
+  /** What the rig sets when it starts. */
+  set?: ControlSetting[];
   /** Minutes of the phase at which something is read by hand, ascending. */
   marksMin?: number[];
 }

@@ -1,9 +1,12 @@
-import { NetworkPropagator, type ThermalLink, type ThermalNode } from '@red-ember/core';
-import type { LinkChannel } from '@red-ember/contract';
-import { SeededRandom } from '../random.ts';
-import { Room, type RoomSpec } from '../room.ts';
-import { Sensor, type SensorSpec } from '../sensors/sensor.ts';
-import { DRIVE, driveSetup } from './setups.ts';
+import { NetworkPropagator, sumOfLevels, type ThermalLink, type ThermalNode } from '@red-ember/core';
+import type { LinkChannel, LinkControl } from '@red-ember/contract';
+import { Controls, fanFlow, fanSoundDb, type ControlValue } from '../bench/controls.ts';
+import { PlantedFaults } from '../bench/faults.ts';
+import type { BenchOptions } from '../bench/options.ts';
+import { SeededRandom } from '../bench/random.ts';
+import { Room, type RoomSpec } from '../bench/room.ts';
+import { Sensor, type SensorSpec } from '../bench/sensor.ts';
+import { DRIVE, DRIVES, driveSetup, type DriveSetup } from './setups.ts';
 
 export const DRIVE_CHANNELS: LinkChannel[] = [
   { key: 'tc1', label: 'Thermocouple 1, controller', quantity: 'temperature', unit: '°C' },
@@ -14,21 +17,17 @@ export const DRIVE_CHANNELS: LinkChannel[] = [
   { key: 'throughput', label: 'Write throughput', quantity: 'throughput', unit: 'MB/s' },
   { key: 'power', label: 'Drive power', quantity: 'power', unit: 'W' },
   { key: 'utilisation', label: 'Time busy', quantity: 'utilisation', unit: '%' },
+  { key: 'duty', label: 'Fan duty', quantity: 'duty', unit: '%' },
+  { key: 'fan', label: 'Fan on the sink', quantity: 'rotation', unit: '1/min' },
+  { key: 'level', label: 'Sound level', quantity: 'level', unit: 'dB(A)' },
 ];
 
-export interface DriveBenchOptions {
-  setup: string;
-  /** Noise and the little that differs from run to run. */
-  seed: number;
-  /** Fit of pads and probes: the same from run to run within one mount. */
-  mountSeed: number;
-  room?: Partial<RoomSpec>;
-  /** `filmLeftOn`: the protective film between pad and part, under a lid. */
-  faults?: { spikesPerHour?: number; filmLeftOn?: boolean };
-}
+export const DRIVE_CONTROLS: LinkControl[] = [{ key: 'fan-duty', label: 'Fan on the sink', unit: '%', usual: 100, least: 0, most: 100 }];
 
-/** What a film and the air beside it leave of a pad's conductance: 0.05 mm of polymer at 0.2 W/m·K, wrinkled. */
-const FILM_SHARE = 0.12;
+export interface DriveBenchOptions extends BenchOptions {
+  /** Spikes of background work, an hour and sensor; 4 where nothing is said. */
+  spikesPerHour?: number;
+}
 
 const NODES = ['controller', 'flashTop', 'flashUnder', 'board'] as const;
 
@@ -39,7 +38,16 @@ const NODES = ['controller', 'flashTop', 'flashUnder', 'board'] as const;
 export class DriveBench {
   tS = 0;
   throttled = false;
-  private readonly propagator: NetworkPropagator;
+  /** Shut off by itself and gone from the machine. */
+  vanished = false;
+  /** What it did by itself since somebody last asked. */
+  readonly happened: string[] = [];
+  readonly faults: PlantedFaults;
+  private readonly setup: DriveSetup;
+  private readonly controls: Controls;
+  private readonly nodes: ThermalNode[];
+  private readonly links: (fan: number) => ThermalLink[];
+  private readonly kept = new Map<number, NetworkPropagator>();
   private state: Float64Array;
   private readonly room: Room;
   private readonly random: SeededRandom;
@@ -50,6 +58,9 @@ export class DriveBench {
 
   constructor(options: DriveBenchOptions) {
     const setup = driveSetup(options.setup);
+    this.setup = setup;
+    this.controls = new Controls(DRIVE_CONTROLS, {});
+    this.faults = new PlantedFaults(options.faults ?? [], options.seed, ['tc1', 'tc2', 'tc3']);
     this.random = new SeededRandom(options.seed);
     const fit = new SeededRandom(options.mountSeed);
     const spec: RoomSpec = {
@@ -60,33 +71,34 @@ export class DriveBench {
       heater: null,
       ...options.room,
     };
-    this.room = new Room(spec, this.random);
+    this.room = new Room(this.faults.room(spec), this.random);
     this.roomC = this.room.at(0, 1);
     // Run to run the air moves a little differently; mount to mount the pads press and the probes sit differently.
     const air = 1 + 0.006 * this.random.normal();
-    const pads = Math.exp(0.05 * fit.normal()) * (options.faults?.filmLeftOn ? FILM_SHARE : 1);
+    const pads = Math.exp(0.05 * fit.normal()) * this.faults.padShare;
     const { cover } = setup;
     const nodes: ThermalNode[] = [
       ...NODES.map((id) => ({ id: id as string, capacityJPerK: DRIVE.capacityJPerK[id], initialC: this.roomC })),
       { id: 'slot', capacityJPerK: DRIVE.capacityJPerK.slot, initialC: this.roomC },
     ];
-    const links: ThermalLink[] = [
+    const links = (fan: number): ThermalLink[] => [
       { from: 'controller', to: 'board', conductanceWPerK: DRIVE.toBoard.controller },
       { from: 'flashTop', to: 'board', conductanceWPerK: DRIVE.toBoard.flashTop },
       { from: 'flashUnder', to: 'board', conductanceWPerK: DRIVE.toBoard.flashUnder },
       { from: 'board', to: 'slot', conductanceWPerK: DRIVE.boardToSlot },
       { from: 'slot', to: 'room', conductanceWPerK: DRIVE.slotToRoom },
       ...NODES.map((id) => ({ from: id, to: 'room', conductanceWPerK: setup.toRoom[id] * air })),
+      ...(cover
+        ? [
+            { from: 'controller', to: 'cover', conductanceWPerK: cover.fromController * pads },
+            { from: 'flashTop', to: 'cover', conductanceWPerK: cover.fromFlashTop * pads },
+            { from: 'cover', to: 'room', conductanceWPerK: cover.toRoom * air * (1 + ((cover.fan ?? 1) - 1) * fan) },
+          ]
+        : []),
     ];
-    if (cover) {
-      nodes.push({ id: 'cover', capacityJPerK: cover.capacityJPerK, initialC: this.roomC });
-      links.push(
-        { from: 'controller', to: 'cover', conductanceWPerK: cover.fromController * pads },
-        { from: 'flashTop', to: 'cover', conductanceWPerK: cover.fromFlashTop * pads },
-        { from: 'cover', to: 'room', conductanceWPerK: cover.toRoom * air },
-      );
-    }
-    this.propagator = new NetworkPropagator(nodes, ['room'], links);
+    if (cover) nodes.push({ id: 'cover', capacityJPerK: cover.capacityJPerK, initialC: this.roomC });
+    this.nodes = nodes;
+    this.links = links;
     this.state = this.settledState(0);
     const probe = (placementK: number): SensorSpec => ({
       lagS: 3,
@@ -96,22 +108,49 @@ export class DriveBench {
       resolutionK: 0.1,
     });
     this.sensors = {
-      tc1: new Sensor(probe(0.22), this.random),
-      tc2: new Sensor(probe(0.15), this.random),
-      tc3: new Sensor(probe(0.18), this.random),
+      tc1: new Sensor(this.faults.sensorSpec('tc1', probe(0.22)), this.random),
+      tc2: new Sensor(this.faults.sensorSpec('tc2', probe(0.15)), this.random),
+      tc3: new Sensor(this.faults.sensorSpec('tc3', probe(0.18)), this.random),
       // The part's own sensor sits in the controller's corner and is read in whole degrees.
       own: new Sensor({ lagS: 6, offsetK: -2.5 + 0.3 * fit.normal(), noiseK: 0.5, noiseTauS: 20, resolutionK: 1 }, this.random),
     };
     this.roomSensor = new Sensor({ lagS: 20, offsetK: 0, noiseK: 0.03, noiseTauS: 30, resolutionK: 0.1 }, this.random);
-    this.spikesPerHour = options.faults?.spikesPerHour ?? 4;
+    this.spikesPerHour = this.faults.spikesPerHour(options.spikesPerHour ?? 4);
+  }
+
+  set(control: string, value: ControlValue): void {
+    this.controls.set(control, value);
+  }
+
+  /** Duty at which the fan on the sink really turns; 0 where there is none. */
+  private turnedDuty(): number {
+    if (!this.setup.cover?.fan) return 0;
+    if (this.faults.has('fan-wires-swapped')) return 100;
+    return this.faults.has('fan-wrong-header') ? 30 : this.controls.number('fan-duty');
+  }
+
+  /** The network with the fan as it turns. */
+  private get propagator(): NetworkPropagator {
+    const flow = this.turnedDuty() === 0 ? 0 : Math.round(100 * fanFlow(this.turnedDuty(), 100)) / 100;
+    let kept = this.kept.get(flow);
+    if (!kept) this.kept.set(flow, (kept = new NetworkPropagator(this.nodes, ['room'], this.links(flow))));
+    return kept;
+  }
+
+  /** Share of its work that a throttled drive still does. */
+  private get slowed(): number {
+    return this.throttled ? DRIVES[this.setup.drive ?? '4T'].throttleTo : 1;
   }
 
   /** Heat of each node at a load, W. */
   private heat(loadPercent: number): Float64Array {
-    const work = (loadPercent / 100) * (this.throttled ? 0.5 : 1);
-    const powerW = new Float64Array(this.propagator.nodeIds.length);
+    const work = (loadPercent / 100) * this.slowed;
+    const powerW = new Float64Array(this.nodes.length);
+    if (this.vanished) return powerW;
+    const { heat, under } = DRIVES[this.setup.drive ?? '4T'];
+    const share = { controller: heat, board: heat, flashUnder: heat * under, flashTop: heat * (2 - under) };
     NODES.forEach((id, i) => {
-      const nominal = DRIVE.idleW[id] + work * (DRIVE.loadW[id] - DRIVE.idleW[id]);
+      const nominal = share[id] * (DRIVE.idleW[id] + work * (DRIVE.loadW[id] - DRIVE.idleW[id]));
       powerW[i] = nominal * (1 + DRIVE.powerTempCo * ((this.state?.[i] ?? 25) - 25));
     });
     return powerW;
@@ -120,12 +159,12 @@ export class DriveBench {
   /** A machine that has been idling for a while: the bench starts settled at idle. */
   private settledState(loadPercent: number): Float64Array {
     const forcing = { powerW: this.heat(loadPercent), boundaryC: Float64Array.of(this.roomC) };
-    const start = new Float64Array(this.propagator.nodeIds.length).fill(this.roomC);
+    const start = new Float64Array(this.nodes.length).fill(this.roomC);
     return this.propagator.advance(start, 1e6, forcing);
   }
 
   /** Advances by `dtS` at a load and returns what every channel shows. */
-  step(dtS: number, loadPercent: number): Record<string, number> {
+  step(dtS: number, loadPercent: number): Record<string, number | null> {
     const from = this.roomC;
     this.tS += dtS;
     this.roomC = this.room.at(this.tS, dtS);
@@ -139,23 +178,47 @@ export class DriveBench {
     const [controller, flashTop, flashUnder, board] = this.state as unknown as [number, number, number, number];
     if (controller >= DRIVE.throttleAtC) this.throttled = true;
     else if (controller <= DRIVE.recoverAtC) this.throttled = false;
-    const work = (loadPercent / 100) * (this.throttled ? 0.5 : 1);
+    this.shutOff(controller);
+    const work = this.vanished ? 0 : (loadPercent / 100) * this.slowed;
     const drawn = powerW.reduce((sum, value) => sum + value, 0);
     const spike = () => (this.random.uniform() < (this.spikesPerHour * dtS) / 3600 ? 4 + 4 * this.random.uniform() : 0);
-    return {
-      tc1: this.sensors.tc1.read(controller, dtS) + spike(),
-      tc2: this.sensors.tc2.read(flashTop, dtS) + spike(),
-      tc3: this.sensors.tc3.read(flashUnder, dtS) + spike(),
-      own: this.sensors.own.read(0.8 * controller + 0.2 * board, dtS),
+    const { faults } = this;
+    const duty = this.turnedDuty();
+    const own = this.sensors.own.read(0.8 * controller + 0.2 * board, dtS);
+    const shown = {
+      tc1: faults.through('tc1', this.sensors.tc1.read(faults.felt('tc1', controller, board), dtS) + spike(), dtS),
+      tc2: faults.through('tc2', this.sensors.tc2.read(faults.felt('tc2', flashTop, board), dtS) + spike(), dtS),
+      tc3: faults.through('tc3', this.sensors.tc3.read(faults.felt('tc3', flashUnder, board), dtS) + spike(), dtS),
+      own: this.vanished ? null : own,
       room: this.roomSensor.read(this.roomC, dtS),
-      throughput: Math.max(0, work * DRIVE.throughputMBps * (1 + 0.004 * this.random.normal())),
+      throughput: this.vanished ? null : Math.max(0, work * DRIVE.throughputMBps * (1 + 0.004 * this.random.normal())),
       power: Math.max(0, drawn * (1 + 0.003 * this.random.normal())),
-      utilisation: loadPercent === 0 ? 0 : Math.min(100, 99.4 + 0.3 * this.random.normal()),
+      utilisation: this.vanished ? null : loadPercent === 0 ? 0 : Math.min(100, 99.4 + 0.3 * this.random.normal()),
     };
+    if (!this.setup.cover?.fan) return shown;
+    const level = sumOfLevels([fanSoundDb(duty, 100, DRIVE.fanFullDb), DRIVE.floorDb]) + 0.2 * this.random.normal();
+    return {
+      ...shown,
+      duty: this.controls.number('fan-duty'),
+      fan: faults.has('fan-wires-swapped') ? 0 : Math.round((duty / 100) * DRIVE.fanFullRpm * (1 + 0.003 * this.random.normal())),
+      level: Math.round(10 * level) / 10,
+    };
+  }
+
+  /** A drive that is far too hot leaves the machine, and comes back when it has cooled. */
+  private shutOff(controllerC: number): void {
+    if (!this.vanished && controllerC >= DRIVE.shutOffAtC) {
+      this.vanished = true;
+      this.happened.push('The drive shut off and is gone from the machine.');
+    } else if (this.vanished && controllerC <= DRIVE.returnAtC) {
+      this.vanished = false;
+      this.throttled = false;
+      this.happened.push('The drive is back.');
+    }
   }
 
   /** True temperatures, for tests that compare readings with the truth. */
   get truth(): Record<string, number> {
-    return { ...Object.fromEntries(this.propagator.nodeIds.map((id, i) => [id, this.state[i]!])), room: this.roomC };
+    return { ...Object.fromEntries(this.nodes.map(({ id }, i) => [id, this.state[i]!])), room: this.roomC };
   }
 }

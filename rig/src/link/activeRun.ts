@@ -1,6 +1,6 @@
 import { CutOutWatch } from '@red-ember/core';
 import type { EventMessage, SamplesMessage, StartCommand } from '@red-ember/contract';
-import { DRIVE_SOURCE } from '../drive/driveSource.ts';
+import { DRIVE_SOURCE } from '../bench/simulatedSource.ts';
 import type { Readings, RigSource } from '../source.ts';
 
 /** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
@@ -17,6 +17,8 @@ export class ActiveRun {
   private percent = 0;
   private readonly watch: CutOutWatch;
   private owedMs = 0;
+  /** Time that has passed for the bench, and the same by its clock, which may be wrong. */
+  private benchMs = 0;
   private tMs = 0;
 
   constructor(
@@ -39,6 +41,19 @@ export class ActiveRun {
     if (percent === this.percent) return;
     this.percent = percent;
     this.readings.load?.(percent);
+  }
+
+  /** Sets a control, and says so where it cannot. */
+  set(control: string, value: number | string): EventMessage | null {
+    try {
+      this.readings.set?.(control, value);
+      return null;
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      const note = this.event('note', `The rig could not do it: ${error.message}.`);
+      this.unacknowledged.push(note);
+      return note;
+    }
   }
 
   end(): void {
@@ -77,7 +92,8 @@ export class ActiveRun {
     for (let i = skipped; i < count; i++) {
       const steps = 1 + (i === skipped ? skipped : 0);
       const reading = this.readings.read((steps * sampleIntervalMs) / 1000, this.loadPercent);
-      this.tMs += steps * sampleIntervalMs;
+      this.benchMs += steps * sampleIntervalMs;
+      this.tMs = Math.round(this.benchMs * (this.readings.clockRate ?? 1));
       message.tMs.push(this.tMs);
       for (const { key } of this.source.channels) {
         const value = reading[key] ?? null;
@@ -86,6 +102,7 @@ export class ActiveRun {
           made.push(this.removeLoad('cut-out', `${this.watch.tripped!.reason}. The rig removed the load.`));
       }
     }
+    for (const text of this.readings.happened?.() ?? []) made.push(this.event('note', text));
     made.unshift(message);
     this.unacknowledged.push(...made);
     return made;
@@ -93,6 +110,10 @@ export class ActiveRun {
 
   removeLoad(kind: EventMessage['kind'], text: string): EventMessage {
     this.loadPercent = 0;
+    return this.event(kind, text);
+  }
+
+  private event(kind: EventMessage['kind'], text: string): EventMessage {
     return { type: 'event', runId: this.runId, tMs: this.tMs, kind, text };
   }
 

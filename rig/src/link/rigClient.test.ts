@@ -82,7 +82,11 @@ describe('the rig process', () => {
       'throughput',
       'power',
       'utilisation',
+      'duty',
+      'fan',
+      'level',
     ]);
+    expect(hello.controls!.map((control) => control.key)).toEqual(['fan-duty']);
     expect(hello.setups.map((setup) => setup.key)).toContain('slot-lid');
   });
 

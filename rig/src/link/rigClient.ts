@@ -1,6 +1,6 @@
 import WebSocket from 'ws';
 import { LINK_VERSION, SILENCE_LIMIT_S, type RigMessage, type ServerMessage } from '@red-ember/contract';
-import { DRIVE_SOURCE } from '../drive/driveSource.ts';
+import { DRIVE_SOURCE } from '../bench/simulatedSource.ts';
 import type { RigSource } from '../source.ts';
 import { ActiveRun } from './activeRun.ts';
 
@@ -61,6 +61,8 @@ export class RigClient {
         rig: { id: this.options.id, name: this.options.name, simulated: this.source.simulated },
         channels: this.source.channels,
         setups: this.source.setups,
+        ...(this.source.controls ? { controls: this.source.controls } : {}),
+        ...(this.source.faults ? { faults: this.source.faults } : {}),
         run: this.run && !this.run.ended ? { runId: this.run.runId, lastSeq: this.run.lastSeq, loadPercent: this.run.loadPercent } : null,
       });
     });
@@ -105,6 +107,12 @@ export class RigClient {
         break;
       case 'load':
         if (this.run?.runId === command.runId) this.run.loadPercent = command.percent;
+        break;
+      case 'set':
+        if (this.run?.runId === command.runId) {
+          const trouble = this.run.set(command.control, command.value);
+          if (trouble) this.send(trouble);
+        }
         break;
       case 'end':
         if (this.run?.runId === command.runId) {

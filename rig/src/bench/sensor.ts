@@ -1,4 +1,4 @@
-import type { SeededRandom } from '../random.ts';
+import type { SeededRandom } from './random.ts';
 
 export interface SensorSpec {
   /** First-order lag of the probe, seconds. */

@@ -29,3 +29,15 @@ export class Room {
     return startC + (driftKPerH * tS) / 3600 + this.wander + heated;
   }
 }
+
+/** An ordinary day in the bench room, a little different from run to run. */
+export function usualRoom(random: SeededRandom, change: Partial<RoomSpec> = {}): RoomSpec {
+  return {
+    startC: 22.2 + 0.4 * random.normal(),
+    driftKPerH: 0.3 + 0.2 * random.normal(),
+    wanderK: 0.06,
+    wanderTauS: 300,
+    heater: null,
+    ...change,
+  };
+}
