@@ -2,10 +2,12 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { phasesOf } from '@red-ember/core';
 import { check, StudyBody } from '@red-ember/contract';
-import { DriveBench } from '@red-ember/rig';
+import { DriveBench, SIMULATED } from '@red-ember/rig';
 import { createServices, openDatabase, type Services } from '@red-ember/server';
-import { ARMOUR, FIVE_BOARDS, FIXES, LAYOUT, PASTE_ROUND, REPEATABILITY, seedDemo, SLOT_LID, WATTS } from './index.ts';
+import { seedDemo } from './index.ts';
+import * as scenario from './scenario/index.ts';
 
 let folder: string;
 let services: Services;
@@ -23,6 +25,8 @@ beforeAll(() => {
 }, 120_000);
 afterAll(() => close());
 
+const BODIES = Object.values(scenario).filter((value): value is StudyBody => typeof value === 'object' && 'recipe' in value);
+
 /** What the simulator knows and the verdict must find: settled rise of the true temperatures, without sensors or noise. */
 function trueRise(setup: string, node: string): number {
   const bench = new DriveBench({ setup, seed: 1, mountSeed: 1, room: { startC: 22.4, driftKPerH: 0, wanderK: 0 } });
@@ -32,8 +36,23 @@ function trueRise(setup: string, node: string): number {
 
 describe('the demo', () => {
   it("is written in the contract's own terms", () => {
-    for (const body of [SLOT_LID, REPEATABILITY, WATTS, FIVE_BOARDS, ARMOUR, LAYOUT, PASTE_ROUND, FIXES])
-      expect(check(StudyBody, body)).toMatchObject({ ok: true });
+    for (const body of BODIES) expect(check(StudyBody, body)).toMatchObject({ ok: true });
+  });
+
+  it('can run what it has set up: every set-up, channel and control is on a simulated bench', () => {
+    const keysOf = (entries: readonly { key: string }[]) => entries.map((entry) => entry.key);
+    for (const body of BODIES) {
+      const family = SIMULATED[body.family];
+      for (const { setup, name } of body.variants)
+        if (setup !== '') expect(keysOf(family.setups), `${body.title}, ${name}`).toContain(setup);
+      if (body.variants.every(({ setup }) => setup === '')) continue;
+      const channels = keysOf(family.channels);
+      for (const spot of body.spots) expect(channels, `${body.title}, ${spot.name}`).toContain(spot.channel);
+      for (const lock of body.locks) if (lock.channel !== '') expect(channels, `${body.title}, ${lock.name}`).toContain(lock.channel);
+      for (const phase of phasesOf(body.recipe))
+        for (const { control } of phase.set ?? []) expect(keysOf(family.controls), `${body.title}, ${phase.name}`).toContain(control);
+    }
+    expect(BODIES.filter((body) => body.variants.every(({ setup }) => setup !== '')).length).toBeGreaterThan(8);
   });
 
   it('knows from its own runs how well the bench repeats, refitted worse than untouched', () => {

@@ -8,8 +8,12 @@ import {
   CALIBRATIONS,
   FIVE_BOARDS,
   FIXES,
+  HEAT_PATH,
+  HOLDING_BACK,
+  HOT_DRIVE,
   INSTRUMENTS,
   LAYOUT,
+  LONG_SESSION,
   PASTE_ROUND,
   REPEATABILITY,
   REPEATABILITY_RUNS,
@@ -29,6 +33,10 @@ const DEMO: { id: string; body: StudyBody; runs: DemoRun[]; createdAt: string }[
   { id: 'demo-layout', body: LAYOUT, runs: [], createdAt: '2026-02-27T14:00:00Z' },
   { id: 'demo-pastes', body: PASTE_ROUND, runs: [], createdAt: '2026-02-28T09:00:00Z' },
   { id: 'demo-fixes', body: FIXES, runs: [], createdAt: '2026-02-28T11:00:00Z' },
+  { id: 'demo-heat-path', body: HEAT_PATH, runs: [], createdAt: '2026-02-28T13:00:00Z' },
+  { id: 'demo-holding-back', body: HOLDING_BACK, runs: [], createdAt: '2026-02-28T14:00:00Z' },
+  { id: 'demo-hot-drive', body: HOT_DRIVE, runs: [], createdAt: '2026-03-01T09:00:00Z' },
+  { id: 'demo-long-session', body: LONG_SESSION, runs: [], createdAt: '2026-03-01T10:00:00Z' },
   { id: 'demo-slot-lid', body: SLOT_LID, runs: SLOT_LID_RUNS, createdAt: '2026-03-02T15:30:00Z' },
 ];
 
@@ -68,7 +76,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
   );
   const lastMs = made.tMs.at(-1)!;
   runs.atomically(() => {
-    const channels = rigChannels(study, DRIVE_CHANNELS);
+    const channels = rigChannels(study, DRIVE_CHANNELS).filter((channel) => made.values[channel.key]);
     const id = runs.insert({
       studyId,
       variantId: run.variantId,

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type Request, type Response } from 'express';
 import { agreementRoutes } from './agreements/routes.ts';
+import { handRoutes } from './hand/routes.ts';
 import { historyRoutes } from './history/routes.ts';
 import { problemHandler, unknownAddress } from './http/problems.ts';
 import { guard, headers, type Access } from './http/security.ts';
@@ -12,6 +13,7 @@ import { limitRoutes } from './limits/routes.ts';
 import { liveRoutes } from './live/routes.ts';
 import { mountRoutes } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
+import { preflightRoutes } from './preflight/routes.ts';
 import { readingRoutes } from './readings/routes.ts';
 import { reportRoutes } from './reports/routes.ts';
 import { runRoutes } from './runs/routes.ts';
@@ -52,7 +54,9 @@ export function createApp(services: Services, options: AppOptions): Express {
     surveyRoutes(services.surveys),
     mountRoutes(services.mounts, services.seats),
     importRoutes(services.imports),
-    runRoutes(services.runs),
+    preflightRoutes(services.preflights),
+    runRoutes(services.runs, services.preflights),
+    handRoutes(services.hand),
   );
   api.use(
     readingRoutes(services.readings),

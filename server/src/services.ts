@@ -1,5 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { AgreementService } from './agreements/service.ts';
+import { HandService } from './hand/service.ts';
+import { HandStore } from './hand/store.ts';
 import { HistoryStore } from './history/store.ts';
 import { ImportService } from './imports/service.ts';
 import { MappingStore } from './imports/store.ts';
@@ -11,6 +13,7 @@ import { LiveHub } from './live/hub.ts';
 import { SeatService } from './mounts/seat.ts';
 import { MountService } from './mounts/service.ts';
 import { MountStore } from './mounts/store.ts';
+import { PreflightService } from './preflight/service.ts';
 import { ReadingService } from './readings/service.ts';
 import { ReviewStore } from './readings/store.ts';
 import { ReportService } from './reports/service.ts';
@@ -31,7 +34,8 @@ export type Services = ReturnType<typeof createServices>;
 export function createServices(db: Database, dataFolder: string, log: (text: string) => void) {
   const studyStore = new StudyStore(db);
   const mountStore = new MountStore(db);
-  const runStore = new RunStore(db);
+  const handStore = new HandStore(db);
+  const runStore = new RunStore(db, handStore);
   const samples = new SampleStore(db);
   const live = new LiveHub();
   const rigs = new RigHub(log);
@@ -47,6 +51,8 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const conductor = new Conductor({ runs: runStore, samples, studies: studyStore, mounts: mountStore, rigs, live, log });
   const runs = new RunService(runStore, samples, studies, mountStore, rigs, instrumentStore, () => conductor);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
+  const hand = new HandService(handStore, runs, studies, conductor);
+  const preflights = new PreflightService(runs, readings, seats, mountStore, rigs);
   const agreements = new AgreementService(studies, runStore, readings);
   const verdicts: VerdictService = new VerdictService(studies, runStore, readings, agreements);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
@@ -61,6 +67,8 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
     mounts,
     seats,
     runs,
+    hand,
+    preflights,
     readings,
     verdicts,
     reports,

@@ -51,8 +51,10 @@ export class ColumnMapBody {
   @Max(300)
   column!: number;
 
-  @IsIn(['spot', 'room', 'throughput', 'power', 'utilisation', 'held'], { message: 'Choose what the column holds.' })
-  role!: ChannelRole;
+  @IsIn(['spot', 'room', 'intake', 'throughput', 'power', 'utilisation', 'clock', 'fan', 'level', 'held'], {
+    message: 'Choose what the column holds.',
+  })
+  role!: Exclude<ChannelRole, 'hand'>;
 
   @ValidateIf((map: ColumnMapBody) => map.role === 'spot')
   @Matches(ID_PATTERN, { message: 'Choose the spot that the column was read from.' })

@@ -77,7 +77,15 @@ export interface StateMessage {
   loadPercent: number;
 }
 
-export type RigMessage = HelloMessage | SamplesMessage | EventMessage | StateMessage;
+/** What the rig shows when it is asked to look without a run: some seconds of every channel, without load. */
+export interface LookMessage {
+  type: 'look';
+  lookId: string;
+  tMs: number[];
+  values: Record<string, (number | null)[]>;
+}
+
+export type RigMessage = HelloMessage | SamplesMessage | EventMessage | StateMessage | LookMessage;
 
 export interface StartCommand {
   type: 'command';
@@ -103,6 +111,17 @@ export interface SetCommand {
   value: number | string;
 }
 
+/** Asks an idle rig what it shows; one that does not know it is not waited for long. */
+export interface LookCommand {
+  type: 'command';
+  command: 'look';
+  lookId: string;
+  setup: string;
+  seed: number;
+  mountSeed: number;
+  faults: string[];
+}
+
 export type ServerMessage =
   | { type: 'welcome'; heartbeatS: number }
   | { type: 'refused'; reason: string }
@@ -110,6 +129,7 @@ export type ServerMessage =
   | { type: 'ack'; runId: string; seq: number }
   | StartCommand
   | SetCommand
+  | LookCommand
   | { type: 'command'; command: 'load'; runId: string; percent: number }
   | { type: 'command'; command: 'end'; runId: string };
 
@@ -139,6 +159,10 @@ function checkFaults(faults: unknown): string | null {
 function checkSamples(message: Partial<SamplesMessage>): string | null {
   if (!isText(message.runId)) return 'samples without a runId';
   if (!isWhole(message.seq) || message.seq < 1) return 'samples without a sequence number from 1';
+  return checkColumns(message);
+}
+
+function checkColumns(message: Partial<Pick<SamplesMessage, 'tMs' | 'values'>>): string | null {
   if (!Array.isArray(message.tMs) || message.tMs.length > MAX_SAMPLES_PER_MESSAGE)
     return `samples need tMs with up to ${MAX_SAMPLES_PER_MESSAGE} times`;
   for (let i = 0; i < message.tMs.length; i++) {
@@ -188,6 +212,9 @@ export function parseRigMessage(text: string): { ok: true; message: RigMessage }
     case 'event':
       if (!isText(message.runId) || !isWhole(message.tMs) || !isText(message.kind) || !isText(message.text, 500))
         wrong = 'event needs runId, tMs, kind and text';
+      break;
+    case 'look':
+      wrong = isText(message.lookId) ? checkColumns(message) : 'look without its id';
       break;
     case 'state':
       if (typeof message.loadPercent !== 'number') wrong = 'state without loadPercent';

@@ -1,9 +1,11 @@
 import 'reflect-metadata';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsIn,
   IsInt,
+  IsNumber,
   IsOptional,
   IsString,
   Length,
@@ -12,9 +14,13 @@ import {
   MaxLength,
   Min,
   ValidateIf,
+  ValidateNested,
 } from 'class-validator';
 import type { Disposition, PhaseKind, RecipePhase } from '@red-ember/core';
+import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
+import type { PreflightRecord } from '../preflight/preflight.ts';
+import { ControlSettingBody } from '../studies/plan.ts';
 
 export const TIME_SCALES = [1, 10, 60, 600] as const;
 
@@ -46,6 +52,52 @@ export class StartRunBody {
   @IsOptional()
   @IsIn(['measure', 'seat-check'], { message: 'Choose a run, or a check of the seat.' })
   purpose?: RunPurpose;
+
+  /** Rig to run on; the first free one that has the variant's set-up where nothing is said. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  rigId?: string;
+
+  /** The pre-flight list that was looked at; its seed and faults hold. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  preflightId?: string;
+
+  /** Why it is started although the list is not clear. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(300)
+  overrideReason?: string;
+
+  /** What happens when the part no longer answers: the load is removed, or it is only written down. */
+  @IsOptional()
+  @IsIn(['cut-out', 'record'], { message: 'Choose to cut out, or to go on recording.' })
+  onVanish?: VanishChoice;
+}
+
+export type VanishChoice = 'cut-out' | 'record';
+
+/** Something that is changed while a run goes on; it opens a phase of its own. */
+export class InterventionBody {
+  @IsString()
+  @Length(1, 120, { message: 'Say in a few words what is changed.' })
+  text!: string;
+
+  /** What the rig sets itself. */
+  @IsArray()
+  @ArrayMaxSize(12)
+  @ValidateNested({ each: true })
+  @Type(() => ControlSettingBody)
+  set!: ControlSettingBody[];
+}
+
+export class MoreTimeBody {
+  @IsNumber({}, { message: 'Give the minutes as a number.' })
+  @Min(1, { message: 'Give a minute or more.' })
+  @Max(480, { message: 'More than eight hours are more likely a slip.' })
+  minutes!: number;
 }
 
 export class MarkBody {
@@ -76,13 +128,13 @@ export class SignOffBody {
 
 export type RunState = 'waiting' | 'recording' | 'finished' | 'stopped' | 'cut-out' | 'failed';
 
-/** Role of a channel within a run; 'held' watches a lock and nothing else. */
-export type ChannelRole = 'spot' | 'room' | 'throughput' | 'power' | 'utilisation' | 'held';
+/** Role of a channel within a run: a spot read by the rig or by hand, what results rest on, or 'held', which is recorded beside. */
+export type ChannelRole = 'spot' | 'hand' | 'room' | 'intake' | 'throughput' | 'power' | 'utilisation' | 'clock' | 'fan' | 'level' | 'held';
 
 export interface RunChannel {
   key: string;
   role: ChannelRole;
-  /** Set for role spot. */
+  /** Set for the roles spot and hand. */
   spotId: string | null;
   unit: string;
 }
@@ -132,6 +184,11 @@ export interface Run {
   recipe: RecipePhase[];
   phases: RunPhaseRecord[];
   events: RunEvent[];
+  handReadings: HandReading[];
+  /** Planted in the simulated bench, by key. */
+  faults: string[];
+  onVanish: VanishChoice;
+  preflight: PreflightRecord | null;
 }
 
 /** A decimated trace for drawing. Times in seconds, null where a stretch without samples begins. */

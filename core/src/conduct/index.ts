@@ -1,6 +1,9 @@
+export { withIntervention, withMoreTime, withPause } from './alterRecipe.ts';
 export { CutOutWatch, type ArmedLimit, type CutOut } from './cutOut.ts';
+export { handValue, type HandValue } from './handValue.ts';
 export { phaseInWords } from './phaseInWords.ts';
 export { phasesOf, type PlannedPhase } from './plannedPhases.ts';
+export { preflight, type PreflightCheck, type PreflightInput, type PreflightKey } from './preflight.ts';
 export {
   DEFAULT_SETTLED_RULE,
   marksDue,

@@ -3,7 +3,8 @@ import { lowerBound, slice, usable, type Series } from '../series/series.ts';
 import { rejectSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 
-export type PhaseKind = 'idle-soak' | 'load' | 'cool-down';
+/** `pause`: the load was taken off in the middle; nothing is read of it. */
+export type PhaseKind = 'idle-soak' | 'load' | 'cool-down' | 'pause';
 export type PhaseEndMode = 'fixed' | 'until-settled';
 
 /** A control of the rig and what it is set to: a number in the control's unit, or one of its choices. */

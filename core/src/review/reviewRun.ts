@@ -1,5 +1,6 @@
 import { InsufficientDataError } from '../errors.ts';
 import type { Estimate } from '../estimate.ts';
+import { readByHand } from './readByHand.ts';
 import { watchLock, type LockWatch } from '../hold/watchLock.ts';
 import { readWindow, type WindowReading } from '../series/readWindow.ts';
 import { rejectSpikes } from '../series/rejectSpikes.ts';
@@ -11,7 +12,7 @@ import type { PhaseKind, SettledRule } from '../conduct/recipe.ts';
 import { DEFAULT_SETTLED_RULE } from '../conduct/recipe.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-2';
+export const METHOD_VERSION = 'readings-3';
 
 export interface RunPhase {
   kind: PhaseKind;
@@ -24,7 +25,8 @@ export interface RunPhase {
 
 /** One run's samples and phases, on the run's own clock in seconds. */
 export interface RunRecord {
-  spots: { id: string; series: Series }[];
+  /** `byHand`: typed in by somebody, minutes apart, with the smallest step of the instrument, K. */
+  spots: { id: string; series: Series; byHand?: { resolutionK: number } }[];
   room: Series | null;
   performance: Series | null;
   power: Series | null;
@@ -152,6 +154,13 @@ function readPhase(spot: Series, room: Series | null, phase: RunPhase, rules: Re
   });
 }
 
+function readHandPhase(spot: Series, room: Series | null, phase: RunPhase, rules: ReadingRules, resolutionK: number): PhaseReading | null {
+  // What is typed at the very end of a phase still belongs to it.
+  const stretch = { startS: phase.startS, endS: phase.endS + 1e-6 };
+  const read = readByHand(spot, room, stretch, { ...rules.settled }, resolutionK);
+  return read && { ...read, phase: phase.kind, bound: read.absolute.n < 3 ? 'unsteady' : boundOf(read.settling), spikes: 0, spikeShare: 0 };
+}
+
 function reviewRoom(room: Series, window: Window): RoomReview | null {
   const part = usable(slice(rejectSpikes(room).clean, window));
   const n = part.t.length;
@@ -184,11 +193,9 @@ function reviewRoom(room: Series, window: Window): RoomReview | null {
 export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READING_RULES): RunReview {
   const idle = lastOf(record.phases, 'idle-soak');
   const load = lastOf(record.phases, 'load');
-  const spots = record.spots.map(({ id, series }) => ({
-    spotId: id,
-    idle: idle && readPhase(series, record.room, idle, rules),
-    load: load && readPhase(series, record.room, load, rules),
-  }));
+  const read = ({ series, byHand }: RunRecord['spots'][number], phase: RunPhase) =>
+    byHand ? readHandPhase(series, record.room, phase, rules, byHand.resolutionK) : readPhase(series, record.room, phase, rules);
+  const spots = record.spots.map((spot) => ({ spotId: spot.id, idle: idle && read(spot, idle), load: load && read(spot, load) }));
   const loadWindow = load && readingWindow(load, rules.windowS);
   const meanOf = (series: Series | null): Estimate | null =>
     series && loadWindow ? orNull(() => readWindow(series, loadWindow).mean) : null;

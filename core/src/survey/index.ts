@@ -1,4 +1,4 @@
 export { correctMatrix, type CorrectedMatrix, type EmissivityRegion } from './correctMatrix.ts';
 export { findHotSpots, type HotSpot } from './findHotSpots.ts';
-export { MatrixProblem, parseMatrix, toCelsius, type TemperatureUnit } from './parseMatrix.ts';
+export { MatrixProblem, parseMatrix } from './parseMatrix.ts';
 export { registerPicture, type ReferencePoint, type Registration } from './registration.ts';

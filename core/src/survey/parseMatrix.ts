@@ -1,4 +1,4 @@
-export type TemperatureUnit = 'C' | 'F' | 'K';
+import { toCelsius, type TemperatureUnit } from '../format/temperature.ts';
 
 /** A picture that cannot be read, with a sentence that says which line and why. */
 export class MatrixProblem extends Error {
@@ -8,11 +8,6 @@ export class MatrixProblem extends Error {
 /** Pictures of thermal cameras are smaller than this; more is a sign of another kind of file. */
 const MOST_CELLS = 400_000;
 const MISSING = /^(nan|n\/?a|-+|null)?$/i;
-
-/** Exact conversions to °C. */
-export function toCelsius(value: number, unit: TemperatureUnit): number {
-  return unit === 'C' ? value : unit === 'F' ? (value - 32) / 1.8 : value - 273.15;
-}
 
 function splitter(lines: { text: string }[]): { delimiter: string | RegExp; decimalComma: boolean } {
   const text = lines

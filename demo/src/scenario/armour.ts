@@ -114,6 +114,7 @@ export const ARMOUR: StudyBody = {
         {
           name: `${plate === 'plate' ? `plate, fan ${fan}` : plate}, ${cooler} cooler`,
           isReference: i === 0 && j === 0,
+          setup: `b4-${plate === 'plate' ? `plate-fan-${fan}` : 'none'}-${cooler}`,
           notes: j === 1 ? 'The processor cooler changes too: processor temperatures cannot be compared.' : '',
         },
       ),

@@ -5,3 +5,4 @@ export { ARMOUR } from './armour.ts';
 export { FIVE_BOARDS, WATTS } from './regulators.ts';
 export { REPEATABILITY_RUNS, SLOT_LID_RUNS, type DemoRun } from './runs.ts';
 export { bareSurvey } from './survey.ts';
+export { HEAT_PATH, HOLDING_BACK, HOT_DRIVE, LONG_SESSION } from './live.ts';

@@ -5,15 +5,15 @@ import { cannot, GALLERY, held, rules, spot, variantAt, watched } from './common
 
 /** Studies that are planned and wait for the bench: what is compared, in which order, on which days. */
 
-const recipe = (name: string, leastS: number, capS: number): RecipePhaseBody[] => [
+export const recipe = (name: string, leastS: number, capS: number): RecipePhaseBody[] => [
   { kind: 'idle-soak', name: 'Idle soak', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 0 },
   { kind: 'load', name, mode: 'until-settled', durationS: leastS, capS, loadPercent: 100 },
   { kind: 'cool-down', name: 'Cool-down', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 0 },
 ];
 
-const part = (id: string, name: string, details: string): SubjectBody => ({ id, name, details, drive: null, map: null });
+export const part = (id: string, name: string, details: string): SubjectBody => ({ id, name, details, drive: null, map: null });
 
-const cardSpots = (prefix: string): SpotBody[] =>
+export const cardSpots = (prefix: string): SpotBody[] =>
   (
     [
       ['die', 'Graphics chip', 'graphics core', 95],
@@ -99,6 +99,7 @@ export const PASTE_ROUND: StudyBody = {
       { Paste: `paste ${paste}` },
       {
         isReference: i === 0,
+        setup: `paste-${paste}`,
         notes: paste === 'Q' ? 'Conductive: mask the parts around the die. It stains the cooler for good, so it comes last.' : '',
       },
     ),
@@ -165,7 +166,7 @@ export const FIXES: StudyBody = {
     }),
   ],
   variants: STEPS.map(([cooler, pad, notes], i) =>
-    variantAt(`fix-${i}`, 'fix-b2', { 'Processor cooler': cooler, Pads: pad }, { isReference: i === 0, notes }),
+    variantAt(`fix-${i}`, 'fix-b2', { 'Processor cooler': cooler, Pads: pad }, { isReference: i === 0, setup: `b2-step-${i}`, notes }),
   ),
   factors: [
     { name: 'Processor cooler', levels: ['stock', 'bracketed tower', 'closed loop 240'], changeMin: 25, under: '', renew: false },

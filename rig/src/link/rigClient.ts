@@ -1,7 +1,14 @@
 import WebSocket from 'ws';
-import { LINK_VERSION, SILENCE_LIMIT_S, type RigMessage, type ServerMessage } from '@red-ember/contract';
+import {
+  LINK_VERSION,
+  SILENCE_LIMIT_S,
+  type LookCommand,
+  type LookMessage,
+  type RigMessage,
+  type ServerMessage,
+} from '@red-ember/contract';
 import { DRIVE_SOURCE } from '../bench/simulatedSource.ts';
-import type { RigSource } from '../source.ts';
+import type { Readings, RigSource } from '../source.ts';
 import { ActiveRun } from './activeRun.ts';
 
 export interface RigClientOptions {
@@ -18,6 +25,9 @@ export interface RigClientOptions {
 
 const TICK_MS = 25;
 const RECONNECT_MS = 500;
+/** Samples of a look; a real bench is read once a second. */
+const LOOK_SIMULATED = 30;
+const LOOK_REAL = 4;
 
 /** A rig as its own process: connects, obeys commands, resends what was not acknowledged. */
 export class RigClient {
@@ -108,6 +118,9 @@ export class RigClient {
       case 'load':
         if (this.run?.runId === command.runId) this.run.loadPercent = command.percent;
         break;
+      case 'look':
+        void this.look(command);
+        return;
       case 'set':
         if (this.run?.runId === command.runId) {
           const trouble = this.run.set(command.control, command.value);
@@ -122,6 +135,26 @@ export class RigClient {
         break;
     }
     this.send({ type: 'state', runId: this.run?.ended ? null : (this.run?.runId ?? null), loadPercent: this.run?.loadPercent ?? 0 });
+  }
+
+  /** Shows what every channel reads without a run: a simulated bench at once, a real one over some seconds. */
+  private async look(command: LookCommand): Promise<void> {
+    const { simulated, channels } = this.source;
+    let readings: Readings;
+    try {
+      readings = this.source.begin(command);
+    } catch (error) {
+      this.options.log?.(error instanceof Error ? error.message : String(error));
+      return;
+    }
+    const message: LookMessage = { type: 'look', lookId: command.lookId, tMs: [], values: {} };
+    for (let i = 1; i <= (simulated ? LOOK_SIMULATED : LOOK_REAL); i++) {
+      if (!simulated) await new Promise((done) => setTimeout(done, 1000));
+      const reading = readings.read(1, 0);
+      message.tMs.push(1000 * i);
+      for (const { key } of channels) (message.values[key] ??= []).push(reading[key] ?? null);
+    }
+    this.send(message);
   }
 
   private tick(): void {

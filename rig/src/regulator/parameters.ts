@@ -72,7 +72,13 @@ export interface Cooling {
 
 export const COOLINGS = {
   stock: { toRoom: 4.2, coolerJPerK: 240, draught: 0.07, coversStages: false, reason: 'Small block, fan blows down and sideways.' },
-  tower: { toRoom: 5.6, coolerJPerK: 520, draught: 0.15, coversStages: false, reason: 'Blows over the board; what spills from its edge reaches the sink.' },
+  tower: {
+    toRoom: 5.6,
+    coolerJPerK: 520,
+    draught: 0.15,
+    coversStages: false,
+    reason: 'Blows over the board; what spills from its edge reaches the sink.',
+  },
   downward: { toRoom: 4.9, coolerJPerK: 430, draught: 0.42, coversStages: false, reason: 'Its air falls onto the regulator.' },
   'closed loop 240': {
     toRoom: 9.5,
@@ -114,6 +120,8 @@ export interface RegulatorSetup {
   plate: keyof typeof PLATES;
   /** What the processor draws at full load where no cap holds it, W. */
   drawW: number;
+  /** Air of the bench room, °C, where it is not the usual one. */
+  roomC?: number;
   set: Record<string, number | string>;
 }
 
@@ -151,6 +159,8 @@ export const REGULATOR_SETUPS: RegulatorSetup[] = [
           board: 'Ferry B4',
           cooling,
           plate,
+          roomC: 28.4,
+
           set: { 'power-cap': 190 },
         },
       ),

@@ -40,7 +40,10 @@ export class RegulatorBench {
     this.faults = new PlantedFaults(options.faults ?? [], options.seed, Object.keys(REGULATOR_SENSORS));
     this.random = new SeededRandom(options.seed);
     const fit = new SeededRandom(options.mountSeed);
-    this.room = new Room(this.faults.room(usualRoom(this.random, options.room)), this.random);
+    this.room = new Room(
+      this.faults.room(usualRoom(this.random, { ...(this.setup.roomC ? { startC: this.setup.roomC } : {}), ...options.room })),
+      this.random,
+    );
     this.air = 1 + 0.008 * this.random.normal();
     this.pads = Math.exp(0.05 * fit.normal()) * this.faults.padShare;
     this.heat = new HeatNetwork({ ...REGULATOR.capacityJPerK, cooler: this.cooling.coolerJPerK }, this.room.at(0, 1));

@@ -1,4 +1,4 @@
-import type { ChannelRole, SpotBody, StagedLog, TimeFormat } from '@red-ember/contract';
+import type { ColumnMapBody, SpotBody, StagedLog, TimeFormat } from '@red-ember/contract';
 import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './cells.ts';
 import { bracketed, temperatureUnit } from './shape.ts';
 import type { SavedMapping } from './store.ts';
@@ -11,7 +11,7 @@ const plain = (text: string) =>
     .replace(/[^a-z0-9]+/g, ' ')
     .trim();
 
-const ROLES: [RegExp, ChannelRole][] = [
+const ROLES: [RegExp, ColumnMapBody['role']][] = [
   [/\b(room|ambient|air)\b/, 'room'],
   [/\b(throughput|mb s|transfer|write speed)\b/, 'throughput'],
   [/\b(power|watts?|w)\b/, 'power'],

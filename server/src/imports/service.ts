@@ -19,7 +19,18 @@ import { skippedWords, unitWords, voltageWords } from './words.ts';
 const STAGED_HOURS = 24;
 /** Times that say on which day a log was made. */
 const DATED = new Set<string>(['iso', 'epoch-s', 'epoch-ms']);
-const UNITS = { spot: '°C', room: '°C', throughput: 'MB/s', power: 'W', utilisation: '%', held: '' } as const;
+const UNITS: Record<ColumnMapBody['role'], string> = {
+  spot: '°C',
+  room: '°C',
+  intake: '°C',
+  throughput: 'MB/s',
+  power: 'W',
+  utilisation: '%',
+  clock: 'MHz',
+  fan: '1/min',
+  level: 'dB(A)',
+  held: '',
+};
 
 function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportRunBody): SavedMapping {
   return {

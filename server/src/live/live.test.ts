@@ -111,6 +111,13 @@ describe('takeSnapshot', () => {
     room: trace(() => 22),
     throughput: trace(() => 6100),
     spots: [{ spotId: 'a', limitC: 85, series: trace((s) => 22 + 50 * (1 - Math.exp(-s / 300)) + 0.02 * Math.sin(s * 13)) }],
+    throughputUnit: 'MB/s',
+    power: null,
+    utilisation: null,
+    throttle: null,
+    locks: [],
+    vanished: false,
+    shows: [],
     rigLost: false,
     ...change,
   });
@@ -134,9 +141,34 @@ describe('takeSnapshot', () => {
     expect(takeSnapshot(input({ throughput: trace((s) => (s > 400 && s < 500 ? 3000 : 6100)) })).throttling).toBe(false);
   });
 
+  it('names what throttles, and offers the end of a fixed phase that tells nothing more', () => {
+    const falling = trace((s) => (s < 400 ? 6100 : 3000));
+    const hot = { spotId: 'a', limitC: 90, series: trace((s) => Math.min(84.5, 40 + s / 8)) };
+    const throttled = takeSnapshot(input({ throughput: falling, spots: [hot], throttle: { id: 'a', throttleC: 85 } }));
+    expect(throttled).toMatchObject({ throttling: true, limiter: 'thermal' });
+    const flat = { spotId: 'a', limitC: 85, series: trace((s) => 60 + 0.02 * Math.sin(s * 13)) };
+    const fixed = { ...load, mode: 'fixed' as const, durationS: 3000, capS: 3000 };
+    expect(takeSnapshot(input({ spots: [flat], phase: fixed })).allSettled).toBe(true);
+    expect(takeSnapshot(input({ phase: fixed })).allSettled).toBe(false);
+  });
+
+  it('warns of a cap that comes too soon, and counts down to the next mark', () => {
+    const soon = takeSnapshot(input({ phase: { ...load, capS: 930, marksMin: [5, 20] } }));
+    expect(soon.capTooSoonS).toBeGreaterThan(60);
+    expect(soon.nextMark).toEqual({ minute: 20, inS: 301 });
+    expect(takeSnapshot(input()).capTooSoonS).toBeNull();
+  });
+
+  it('takes what was typed for the value of a spot read by hand, and does not wait for it to settle', () => {
+    const typed = { t: Float64Array.of(300, 600), y: Float64Array.of(60, 64) };
+    const snapshot = takeSnapshot(input({ spots: [{ spotId: 'h', limitC: 90, series: typed, byHand: true }] }));
+    expect(snapshot.spots[0]).toMatchObject({ valueC: 64, readAtS: 600, headroomK: 26, etaS: null });
+    expect(snapshot.allSettled).toBe(false);
+  });
+
   it('copes with sensors that are silent', () => {
     const snapshot = takeSnapshot(input({ room: null, throughput: null, spots: [{ spotId: 'a', limitC: 85, series: trace(() => NaN) }] }));
-    expect(snapshot).toMatchObject({ roomC: null, throughputMBps: null, settledInS: null, throttling: false });
+    expect(snapshot).toMatchObject({ roomC: null, throughput: null, settledInS: null, throttling: false });
     expect(snapshot.spots[0]).toMatchObject({ valueC: null, headroomK: null, etaS: null });
   });
 });

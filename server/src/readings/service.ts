@@ -21,6 +21,8 @@ import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
+import { watchedLocks } from '../runs/watchedLocks.ts';
+import { handSeries } from '../hand/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';
@@ -107,7 +109,17 @@ export class ReadingService {
     const throttleSpot = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
     const throttle = throttleSpot ? { spotId: throttleSpot.id, limitC: throttleSpot.throttleC! } : null;
     const inputs = createHash('sha256')
-      .update(JSON.stringify([run.phases, run.lengthS, run.channels, throttle, this.watched(run, study), this.correctionIds(run)]))
+      .update(
+        JSON.stringify([
+          run.phases,
+          run.lengthS,
+          run.channels,
+          run.handReadings,
+          throttle,
+          watchedLocks(run, study),
+          this.correctionIds(run),
+        ]),
+      )
       .digest('hex');
     const stored = this.reviews.find(run.id, METHOD_VERSION, inputs);
     if (stored) return stored;
@@ -120,17 +132,6 @@ export class ReadingService {
     return [...this.instruments.correctionsOf(run.id)].map(([key, calibration]) => [key, calibration.id]);
   }
 
-  /** Locks that a channel of the run watched, with the value held for its part. */
-  private watched(run: Run, study: Study) {
-    const subjectId = study.variants.find((variant) => variant.id === run.variantId)?.subjectId;
-    return study.locks.flatMap((lock) => {
-      const channel = run.channels.find((candidate) => candidate.key === lock.channel || candidate.role === lock.channel);
-      const value = Number(lock.overrides.find((override) => override.subjectId === subjectId)?.value ?? lock.value);
-      if (!channel || lock.tolerance === null || !Number.isFinite(value)) return [];
-      return [{ name: lock.name, unit: lock.unit, value, tolerance: lock.tolerance, key: channel.key }];
-    });
-  }
-
   /** A channel's samples with its calibration applied; what is stored stays as it was read. */
   corrected(run: Run, key: string): Series {
     const calibration = this.instruments.correctionsOf(run.id).get(key);
@@ -138,15 +139,25 @@ export class ReadingService {
     return calibration ? correctSeries(raw, calibrate(calibration.points)) : raw;
   }
 
+  private correctedHand(run: Run, key: string, spotId: string): Series {
+    const calibration = this.instruments.correctionsOf(run.id).get(key);
+    const read = handSeries(run.handReadings, spotId);
+    return calibration ? correctSeries(read, calibrate(calibration.points)) : read;
+  }
+
   private record(run: Run, study: Study, throttle: RunRecord['throttle']): RunRecord {
     const byRole = (role: string) => {
       const channel = run.channels.find((candidate) => candidate.role === role);
       return channel ? this.corrected(run, channel.key) : null;
     };
+    const resolutionOf = (spotId: string) => study.spots.find((spot) => spot.id === spotId)?.resolutionK ?? 0.1;
     return {
-      spots: run.channels
-        .filter((channel) => channel.role === 'spot' && channel.spotId)
-        .map((channel) => ({ id: channel.spotId!, series: this.corrected(run, channel.key) })),
+      spots: run.channels.flatMap((channel): RunRecord['spots'] => {
+        if (channel.role === 'spot') return [{ id: channel.spotId!, series: this.corrected(run, channel.key) }];
+        if (channel.role !== 'hand') return [];
+        const byHand = { resolutionK: resolutionOf(channel.spotId!) };
+        return [{ id: channel.spotId!, series: this.correctedHand(run, channel.key, channel.spotId!), byHand }];
+      }),
       room: byRole('room'),
       performance: byRole('throughput'),
       power: byRole('power'),
@@ -159,7 +170,7 @@ export class ReadingService {
         endedBy: phase.endedBy ?? run.state,
       })),
       throttle,
-      locks: this.watched(run, study).map(({ key, ...lock }) => ({ ...lock, series: this.samples.read(run.id, key) })),
+      locks: watchedLocks(run, study).map(({ key, ...lock }) => ({ ...lock, series: this.samples.read(run.id, key) })),
     };
   }
 }

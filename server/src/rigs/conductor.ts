@@ -1,11 +1,21 @@
-import { CutOutWatch, drawable, marksDue, phaseEnd, type RecipePhase } from '@red-ember/core';
-import type { EventMessage, HelloMessage, LiveSamples, LiveSnapshot, Run, RunState, SamplesMessage } from '@red-ember/contract';
+import { drawable, marksDue, phaseEnd, withIntervention, withMoreTime, withPause, type RecipePhase } from '@red-ember/core';
+import type {
+  EventMessage,
+  HelloMessage,
+  InterventionBody,
+  LiveSamples,
+  LiveSnapshot,
+  Run,
+  RunState,
+  SamplesMessage,
+} from '@red-ember/contract';
+import { handSeries } from '../hand/store.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { MountStore } from '../mounts/store.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyStore } from '../studies/store.ts';
-import { GrowingSeries } from './liveRecord.ts';
+import { activeOf, answerOf, lookAtLocks, type Active } from './active.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
 import { takeSnapshot } from './snapshot.ts';
 
@@ -18,30 +28,6 @@ const ROOM_LOST_S = 60;
 const SETTLE_EVERY_S = 20;
 const SNAPSHOT_EVERY_MS = 1000;
 const SAMPLES_EVERY_MS = 250;
-
-interface Active {
-  runId: string;
-  studyId: string;
-  rigId: string;
-  recipe: RecipePhase[];
-  phaseIndex: number;
-  phaseStartMs: number;
-  lastSeq: number;
-  lastMs: number;
-  loadStartS: number | null;
-  idleEnd: { fromS: number; toS: number } | null;
-  channels: StoredChannel[];
-  series: Map<string, GrowingSeries>;
-  watch: CutOutWatch;
-  needsRoom: boolean;
-  settleCheckedS: number;
-  sentUpTo: Map<string, number>;
-  snapshotAtMs: number;
-  samplesAtMs: number;
-  /** When the server began to wait for the rig: its start, or the run's. */
-  waitingSinceMs: number;
-  quiet: boolean;
-}
 
 export interface ConductorDeps {
   runs: RunStore;
@@ -87,9 +73,8 @@ export class Conductor implements RigListener {
 
   /** Starts a stored run on its rig. */
   begin(runId: string): void {
+    this.deps.runs.startPhase(runId, 0, this.deps.runs.plan(runId)!.recipe[0]!, 0);
     const run = this.deps.runs.find(runId)!;
-    const first = this.deps.runs.plan(runId)!.recipe[0]!;
-    this.deps.runs.startPhase(runId, 0, first, 0);
     const active = this.load(run);
     this.active.set(runId, active);
     this.sendStart(active, run);
@@ -115,10 +100,70 @@ export class Conductor implements RigListener {
     if (active) this.publishRun(active);
   }
 
+  /** The run's clock, seconds; null where it does not go on. */
+  clockS(runId: string): number | null {
+    const active = this.active.get(runId);
+    return active ? active.lastMs / 1000 : null;
+  }
+
+  /** Tells the pages that something was typed or taken back. */
+  handRead(runId: string): void {
+    const active = this.active.get(runId);
+    if (!active) return;
+    this.publishRun(active);
+    this.publishSnapshot(active);
+  }
+
+  /** Changes something under way: the present phase is over, and one that is to settle again begins. */
+  intervene(runId: string, { text, set }: InterventionBody): void {
+    this.alter(runId, (active, phase) => {
+      const again: RecipePhase = { ...phase, name: text.slice(0, 60), opensWith: text };
+      delete again.set;
+      delete again.marksMin;
+      return {
+        recipe: withIntervention(active.recipe, active.phaseIndex, set.length > 0 ? { ...again, set } : again),
+        endedBy: 'intervention',
+      };
+    });
+  }
+
+  /** Takes the load off until `goOnNow`; the phase is then done once more, whole. */
+  pause(runId: string): void {
+    this.alter(runId, (active) => ({ recipe: withPause(active.recipe, active.phaseIndex), endedBy: 'paused' }));
+  }
+
+  /** Ends the present phase by hand: a pause, or a phase that has shown what it had to show. */
+  goOnNow(runId: string): void {
+    this.alter(runId, (active, phase) => ({ recipe: active.recipe, endedBy: phase.kind === 'pause' ? 'resumed' : 'by-hand' }));
+  }
+
+  moreTime(runId: string, minutes: number): void {
+    this.alter(runId, (active) => ({ recipe: withMoreTime(active.recipe, active.phaseIndex, 60 * minutes), endedBy: null }));
+    this.mark(runId, 'note', `${minutes} min more for this phase`);
+  }
+
+  private alter(runId: string, how: (active: Active, phase: RecipePhase) => { recipe: RecipePhase[]; endedBy: string | null }): void {
+    const active = this.active.get(runId);
+    if (!active) return;
+    const { recipe, endedBy } = how(active, active.recipe[active.phaseIndex]!);
+    this.deps.runs.atomically(() => {
+      active.recipe = recipe;
+      this.deps.runs.setRecipe(runId, recipe);
+      if (endedBy) this.goOn(active, endedBy);
+    });
+    this.publishSnapshot(active);
+  }
+
+  private publishSnapshot(active: Active): void {
+    active.snapshotAtMs = Date.now();
+    if (this.active.has(active.runId)) this.deps.live.publish(active.runId, 'snapshot', this.snapshot(active.runId));
+  }
+
   snapshot(runId: string): LiveSnapshot | null {
     const active = this.active.get(runId);
     if (!active) return null;
     const study = this.deps.studies.find(active.studyId);
+    const hand = active.hand.length > 0 ? (this.deps.runs.find(runId)?.handReadings ?? []) : [];
     const byRole = (role: string) => active.channels.find((channel) => channel.role === role);
     const seriesOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
     return takeSnapshot({
@@ -132,13 +177,19 @@ export class Conductor implements RigListener {
       loadStartS: active.loadStartS,
       room: seriesOf(byRole('room')),
       throughput: seriesOf(byRole('throughput')),
-      spots: active.channels
-        .filter((channel) => channel.role === 'spot')
-        .map((channel) => ({
-          spotId: channel.spotId!,
-          limitC: study?.spots.find((spot) => spot.id === channel.spotId)?.limitC ?? NaN,
-          series: active.series.get(channel.key)!.view,
-        })),
+      throughputUnit: byRole('throughput')?.unit ?? '',
+      power: seriesOf(byRole('power')),
+      utilisation: seriesOf(byRole('utilisation')),
+      throttle: study?.spots.find((spot) => spot.throttleC !== null) ?? null,
+      locks: active.locks,
+      vanished: active.vanished,
+      shows: active.hand,
+      spots: (study?.spots ?? []).flatMap(({ id, limitC }) => {
+        const channel = active.channels.find((candidate) => candidate.spotId === id);
+        if (channel) return [{ spotId: id, limitC, series: active.series.get(channel.key)!.view }];
+        const byHand = active.hand.some((spot) => spot.spotId === id);
+        return byHand ? [{ spotId: id, limitC, series: handSeries(hand, id), byHand }] : [];
+      }),
       rigLost: active.quiet,
     });
   }
@@ -153,6 +204,8 @@ export class Conductor implements RigListener {
     if (hello.run?.runId === active.runId) {
       this.deps.rigs.send(rigId, { type: 'ack', runId: active.runId, seq: active.lastSeq });
       const phase = active.recipe[active.phaseIndex]!;
+      // A command may have been lost with the line: everything that was set so far is said again, in its order.
+      for (const past of active.recipe.slice(0, active.phaseIndex + 1)) this.sendSettings(active, past);
       this.deps.rigs.send(rigId, { type: 'command', command: 'load', runId: active.runId, percent: phase.loadPercent });
       if (active.lastSeq > 0)
         this.mark(
@@ -192,34 +245,8 @@ export class Conductor implements RigListener {
   }
 
   private load(run: Run): Active {
-    const plan = this.deps.runs.plan(run.id)!;
-    const channels = this.deps.runs.channels(run.id);
-    const last = run.phases.at(-1);
-    const study = this.deps.studies.find(run.studyId);
-    const loadPhase = run.phases.find((phase) => phase.kind === 'load');
-    const idle = run.phases.find((phase) => phase.kind === 'idle-soak' && phase.endS !== null);
-    return {
-      runId: run.id,
-      studyId: run.studyId,
-      rigId: run.sourceName,
-      recipe: plan.recipe,
-      phaseIndex: Math.max(0, run.phases.length - 1),
-      phaseStartMs: last ? Math.round(last.startS * 1000) : 0,
-      lastSeq: plan.lastSeq,
-      lastMs: Math.round(run.lengthS * 1000),
-      loadStartS: loadPhase?.startS ?? null,
-      idleEnd: idle ? { fromS: Math.max(idle.startS, idle.endS! - 120), toS: idle.endS! } : null,
-      channels,
-      series: new Map(channels.map((channel) => [channel.key, GrowingSeries.from(this.deps.samples.read(run.id, channel.key))])),
-      watch: new CutOutWatch(plan.armed),
-      needsRoom: study?.rules.basis !== 'as-found' && channels.some((channel) => channel.role === 'room'),
-      settleCheckedS: 0,
-      sentUpTo: new Map(),
-      snapshotAtMs: 0,
-      samplesAtMs: 0,
-      waitingSinceMs: Date.now(),
-      quiet: false,
-    };
+    const { runs, studies, samples } = this.deps;
+    return activeOf(run, runs.plan(run.id)!, runs.channels(run.id), studies.find(run.studyId), samples);
   }
 
   private sendStart(active: Active, run: Run): void {
@@ -236,8 +263,15 @@ export class Conductor implements RigListener {
       timeScale: run.timeScale,
       sampleIntervalMs: 1000,
       armed: plan.armed,
+      faults: run.faults,
     });
+    this.sendSettings(active, active.recipe[0]!);
     this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: run.id, percent: active.recipe[0]!.loadPercent });
+  }
+
+  private sendSettings(active: Active, phase: RecipePhase): void {
+    for (const { control, value } of phase.set ?? [])
+      this.deps.rigs.send(active.rigId, { type: 'command', command: 'set', runId: active.runId, control, value });
   }
 
   /** Commits a message before anything else happens with it. Samples not later than the last stored are dropped. */
@@ -253,6 +287,7 @@ export class Conductor implements RigListener {
       this.deps.runs.setProgress(active.runId, message.seq, tMs.at(-1) ?? active.lastMs);
     });
     const first = active.lastSeq === 0;
+    for (const spot of active.hand) spot.valueC = message.values[spot.key]?.at(-1) ?? null;
     this.remind(active, tMs.at(-1) ?? active.lastMs);
     active.lastSeq = message.seq;
     active.lastMs = tMs.at(-1) ?? active.lastMs;
@@ -268,6 +303,26 @@ export class Conductor implements RigListener {
       }
     }
     if (first) this.publishRun(active);
+    if (this.partAnswers(active)) this.roomAnswers(active);
+  }
+
+  /** Removes the load from a part that is gone, or writes down that it went and came back; false where the run ended with it. */
+  private partAnswers(active: Active): boolean {
+    const answer = answerOf(active);
+    if (answer === 'gone' && active.onVanish === 'cut-out') {
+      this.stop(active.runId, 'cut-out', 'cut-out', 'The part no longer answers. The load was removed.');
+      return false;
+    }
+    if (answer)
+      this.mark(
+        active.runId,
+        answer === 'gone' ? 'vanished' : 'returned',
+        answer === 'gone' ? 'The part no longer answers' : 'The part answers again',
+      );
+    return true;
+  }
+
+  private roomAnswers(active: Active): void {
     const room = active.channels.find((channel) => channel.role === 'room');
     if (active.needsRoom && room && active.lastMs / 1000 - (active.series.get(room.key)!.latestAtS ?? 0) > ROOM_LOST_S) {
       this.stop(active.runId, 'cut-out', 'cut-out', `The room probe has been silent for ${ROOM_LOST_S} s. The load was removed.`);
@@ -297,9 +352,16 @@ export class Conductor implements RigListener {
     if (due) active.settleCheckedS = nowS;
     const room = active.channels.find((channel) => channel.role === 'room');
     const end = phaseEnd(phase, active.phaseStartMs / 1000, nowS, spots, room ? active.series.get(room.key)!.view : null);
-    if (!end) return;
+    if (end) this.goOn(active, end);
+    else if (due) for (const sentence of lookAtLocks(active)) this.mark(active.runId, 'lock-moved', sentence);
+  }
+
+  /** Ends the present phase and begins the next one, or ends the run where there is none. */
+  private goOn(active: Active, endedBy: string): void {
+    const nowS = active.lastMs / 1000;
+    const phase = active.recipe[active.phaseIndex]!;
     this.deps.runs.atomically(() => {
-      this.deps.runs.endPhase(active.runId, active.phaseIndex, active.lastMs, end);
+      this.deps.runs.endPhase(active.runId, active.phaseIndex, active.lastMs, endedBy);
       if (phase.kind === 'idle-soak') active.idleEnd = { fromS: Math.max(active.phaseStartMs / 1000, nowS - 120), toS: nowS };
       const next = active.recipe[active.phaseIndex + 1];
       if (!next) {
@@ -311,6 +373,7 @@ export class Conductor implements RigListener {
       active.phaseStartMs = active.lastMs;
       if (next.kind === 'load' && active.loadStartS === null) active.loadStartS = nowS;
       this.deps.runs.startPhase(active.runId, active.phaseIndex, next, active.lastMs);
+      this.sendSettings(active, next);
       this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: active.runId, percent: next.loadPercent });
     });
     this.publishRun(active);
@@ -334,18 +397,17 @@ export class Conductor implements RigListener {
     if (!this.deps.live.hasListeners(active.runId)) return;
     if (now - active.samplesAtMs >= SAMPLES_EVERY_MS) {
       active.samplesAtMs = now;
-      const series = active.channels.map((channel) => {
-        const { t, y } = active.series.get(channel.key)!.view;
-        const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
-        active.sentUpTo.set(channel.key, t.length);
-        return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
-      });
+      const series = active.channels
+        .filter((channel) => channel.role !== 'held')
+        .map((channel) => {
+          const { t, y } = active.series.get(channel.key)!.view;
+          const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
+          active.sentUpTo.set(channel.key, t.length);
+          return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
+        });
       this.deps.live.publish(active.runId, 'samples', { runId: active.runId, series } satisfies LiveSamples);
     }
-    if (now - active.snapshotAtMs >= SNAPSHOT_EVERY_MS) {
-      active.snapshotAtMs = now;
-      this.deps.live.publish(active.runId, 'snapshot', this.snapshot(active.runId));
-    }
+    if (now - active.snapshotAtMs >= SNAPSHOT_EVERY_MS) this.publishSnapshot(active);
   }
 
   private lookForLostRigs(): void {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:http';
 import { WebSocket, WebSocketServer } from 'ws';
 import {
@@ -5,6 +6,8 @@ import {
   parseRigMessage,
   type EventMessage,
   type HelloMessage,
+  type LookCommand,
+  type LookMessage,
   type RigStatus,
   type SamplesMessage,
   type ServerMessage,
@@ -24,6 +27,8 @@ interface Rig {
 }
 
 const HEARTBEAT_S = 1;
+/** A real rig reads for four seconds before it answers. */
+const LOOK_WAIT_MS = 7000;
 /** Enough for the largest message the link allows, with room to spare. */
 const MAX_MESSAGE_BYTES = 8 * 1024 * 1024;
 /** Garbage is answered with a sentence this often, then the line is closed. */
@@ -33,6 +38,7 @@ const PATIENCE = 20;
 export class RigHub {
   listener: RigListener | null = null;
   private readonly rigs = new Map<string, Rig>();
+  private readonly looks = new Map<string, (message: LookMessage) => void>();
   private readonly wss = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES });
   private readonly beat = setInterval(() => this.broadcastBeat(), HEARTBEAT_S * 1000);
 
@@ -58,6 +64,8 @@ export class RigHub {
       busyRunId: busyRunOf(id),
       channels: rig.hello.channels,
       setups: rig.hello.setups,
+      controls: rig.hello.controls ?? [],
+      faults: rig.hello.faults ?? [],
     }));
   }
 
@@ -76,6 +84,23 @@ export class RigHub {
   send(rigId: string, message: ServerMessage): void {
     const socket = this.rigs.get(rigId)?.socket;
     if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
+  }
+
+  /** What an idle rig shows; null where it does not answer in time, as older feeders do not. */
+  async look(rigId: string, what: Omit<LookCommand, 'type' | 'command' | 'lookId'>): Promise<LookMessage | null> {
+    const lookId = randomUUID();
+    try {
+      return await new Promise((resolve) => {
+        const timer = setTimeout(() => resolve(null), LOOK_WAIT_MS);
+        this.looks.set(lookId, (message) => {
+          clearTimeout(timer);
+          resolve(message);
+        });
+        this.send(rigId, { type: 'command', command: 'look', lookId, ...what });
+      });
+    } finally {
+      this.looks.delete(lookId);
+    }
   }
 
   close(): void {
@@ -127,6 +152,7 @@ export class RigHub {
       if (rig) rig.heardAtMs = Date.now();
       if (message.type === 'samples') this.listener?.samplesArrived(rigId, message);
       else if (message.type === 'event') this.listener?.eventArrived(rigId, message);
+      else if (message.type === 'look') this.looks.get(message.lookId)?.(message);
     });
     socket.on('close', () => {
       const rig = rigId === null ? undefined : this.rigs.get(rigId);

@@ -1,6 +1,18 @@
 import { randomInt } from 'node:crypto';
-import { drawable, phaseInWords, phasesOf, SEAT_LATE_S, type ArmedLimit, type RecipePhase } from '@red-ember/core';
-import { lockValue, type MarkBody, type Run, type SignOffBody, type StartRunBody, type Study, type Trace } from '@red-ember/contract';
+import { drawable, phaseInWords, phasesOf, SEAT_LATE_S, type ArmedLimit, type PreflightCheck, type RecipePhase } from '@red-ember/core';
+import {
+  lockValue,
+  type ChannelRole,
+  type InterventionBody,
+  type MarkBody,
+  type RigStatus,
+  type Run,
+  type SignOffBody,
+  type StartRunBody,
+  type Study,
+  type Trace,
+  type VariantBody,
+} from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { MountStore } from '../mounts/store.ts';
@@ -10,7 +22,17 @@ import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { RunStore, StoredChannel } from './store.ts';
 
-const OTHER_ROLES = { room: 'room', throughput: 'throughput', power: 'power', utilisation: 'utilisation' } as const;
+/** What a channel is recorded as, by its usual key; anything else is recorded beside. */
+const OTHER_ROLES: Readonly<Record<string, ChannelRole>> = {
+  room: 'room',
+  intake: 'intake',
+  throughput: 'throughput',
+  power: 'power',
+  utilisation: 'utilisation',
+  clock: 'clock',
+  fan: 'fan',
+  level: 'level',
+};
 
 export function armedLimits(study: Study): ArmedLimit[] {
   return logged(study).map((spot) => ({ channel: spot.channel, name: spot.name, limitC: spot.cutOutC, holdS: spot.cutOutHoldS }));
@@ -30,28 +52,49 @@ export function handHeld(study: Study): string[] {
   return study.locks.filter((lock) => lock.channel === '').map((lock) => lock.name);
 }
 
-/** Channels of a run on a rig: every spot's channel, what else the rig offers under its usual key, and what watches a lock. */
-export function rigChannels(study: Study, offered: { key: string; unit: string }[]): StoredChannel[] {
-  const spots = logged(study).map((spot): StoredChannel => ({
+/** Channels of a run on a rig: every spot's, by the rig or by hand, and everything else that the rig offers. */
+export function rigChannels(study: Study, offered: { key: string; unit: string; byHand?: boolean }[]): StoredChannel[] {
+  const spots = study.spots.map((spot): StoredChannel => ({
     key: spot.channel,
-    role: 'spot',
+    role: spot.byHand ? 'hand' : 'spot',
     spotId: spot.id,
     unit: '°C',
     sensor: spot.sensor,
     instrumentChannelId: spot.instrumentChannelId,
   }));
-  const watched = new Set(study.locks.map((lock) => lock.channel));
   const others = offered
-    .filter((channel) => (channel.key in OTHER_ROLES || watched.has(channel.key)) && !spots.some((spot) => spot.key === channel.key))
+    .filter((channel) => !channel.byHand && !spots.some((spot) => spot.key === channel.key))
     .map((channel): StoredChannel => ({
       key: channel.key,
-      role: OTHER_ROLES[channel.key as keyof typeof OTHER_ROLES] ?? 'held',
+      role: OTHER_ROLES[channel.key] ?? 'held',
       spotId: null,
       unit: channel.unit,
       sensor: channel.key,
       instrumentChannelId: channel.key === 'room' ? study.roomChannelId : null,
     }));
   return [...spots, ...others];
+}
+
+/** What a rig lacks to run a variant, in a sentence; null where it lacks nothing. */
+function whatLacks(study: Study, variant: VariantBody, rig: RigStatus): string | null {
+  // A real bench is what is mounted on it; only a simulated one has to be told.
+  if (rig.simulated && !rig.setups.some((setup) => setup.key === variant.setup))
+    return `${variant.name} has no set-up on ${rig.name}. Choose one at Plan.`;
+  const missing = logged(study).find((spot) => !rig.channels.some((channel) => channel.key === spot.channel));
+  if (missing) return `${missing.name} is to be read by channel ${missing.channel}, which ${rig.name} does not have.`;
+  const otherUnit = rig.channels.find(
+    (channel) => channel.unit !== '°C' && (channel.key === 'room' || logged(study).some((spot) => spot.channel === channel.key)),
+  );
+  return otherUnit ? `Channel ${otherUnit.key} of ${rig.name} reads ${otherUnit.unit}; temperatures must come in °C.` : null;
+}
+
+/** What was looked at before a run is started. */
+export interface Looked {
+  rigId: string;
+  checks: PreflightCheck[];
+  clear: boolean;
+  seed: number;
+  faults: string[];
 }
 
 /** Two minutes of idle and a short load: enough to see a film that was left on. */
@@ -102,32 +145,49 @@ export class RunService {
   }
 
   /**
-   * Starts a run of a mounted variant on the first rig that is connected and free.
+   * A mount of a study with its variant.
    *
-   * @throws HttpProblem 409 without a free rig, 422 where the study lacks what a run needs
+   * @throws HttpProblem 404 without them, 422 where the study has nothing to read
    */
-  start(studyId: string, body: StartRunBody): Run {
+  mounted(studyId: string, mountId: string): { study: Study; mount: NonNullable<ReturnType<MountStore['find']>>; variant: VariantBody } {
     const study = this.studies.get(studyId);
-    const mount = this.mounts.find(body.mountId);
+    const mount = this.mounts.find(mountId);
     const variant = study.variants.find((candidate) => candidate.id === mount?.variantId);
     if (!mount || mount.studyId !== studyId || !variant) throw notFound('This mount');
-    if (logged(study).length === 0 && study.spots.length > 0)
-      throw unprocessable('Every spot of this study is read by hand, so a rig has nothing to record.');
     if (study.spots.length === 0) throw unprocessable('This study has no spots yet: say at Look what is to be read.');
-    const rigs = this.rigs.list((id) => this.conductor().runOnRig(id)).filter((rig) => rig.connected);
-    if (rigs.length === 0) throw conflict('No rig is connected. Start the bench, or import a recorded log.');
-    const rig = rigs.find((candidate) => candidate.busyRunId === null);
-    if (!rig) throw conflict('The rig is busy with another run.');
-    // A real bench is what is mounted on it; only a simulated one has to be told.
-    if (rig.simulated && !rig.setups.some((setup) => setup.key === variant.setup))
-      throw unprocessable(`${variant.name} has no set-up on ${rig.name}. Choose one at Plan.`);
+    return { study, mount, variant };
+  }
+
+  /**
+   * A free rig that can run a variant: the one that is named, or the first that fits.
+   *
+   * @throws HttpProblem 409 without a free rig, 422 with what the rig lacks
+   */
+  rigFor(study: Study, variant: VariantBody, rigId?: string): RigStatus {
+    const rigs = this.rigs.list((id) => this.conductor().runOnRig(id)).filter((rig) => rig.connected && (!rigId || rig.id === rigId));
+    if (rigs.length === 0)
+      throw conflict(rigId ? 'This rig is not connected.' : 'No rig is connected. Start the bench, or import a recorded log.');
+    const free = rigs.filter((candidate) => candidate.busyRunId === null);
+    if (free.length === 0) throw conflict(rigs.length === 1 ? 'The rig is busy with another run.' : 'Every rig is busy with another run.');
+    const lacking = free.map((rig) => ({ rig, lacks: whatLacks(study, variant, rig) }));
+    const fits = lacking.find(({ lacks }) => lacks === null);
+    if (!fits) throw unprocessable(lacking[0]!.lacks!);
+    return fits.rig;
+  }
+
+  /**
+   * Starts a run of a mounted variant.
+   *
+   * @param looked the pre-flight list that was looked at before, with the seed and the faults it was looked at with
+   * @throws HttpProblem 409 without a free rig, 422 where the study lacks what a run needs, or the list is not clear and no reason is given
+   */
+  start(studyId: string, body: StartRunBody, looked: Looked | null = null): Run {
+    const { study, mount, variant } = this.mounted(studyId, body.mountId);
+    const rig = this.rigFor(study, variant, looked?.rigId ?? body.rigId);
     if (body.timeScale !== 1 && !rig.simulated) throw unprocessable('Only a simulated bench can run faster than the clock.');
-    const missing = logged(study).find((spot) => !rig.channels.some((channel) => channel.key === spot.channel));
-    if (missing) throw unprocessable(`${missing.name} is to be read by channel ${missing.channel}, which ${rig.name} does not have.`);
-    const otherUnit = rig.channels.find(
-      (channel) => channel.unit !== '°C' && (channel.key === 'room' || logged(study).some((spot) => spot.channel === channel.key)),
-    );
-    if (otherUnit) throw unprocessable(`Channel ${otherUnit.key} of ${rig.name} reads ${otherUnit.unit}; temperatures must come in °C.`);
+    const overrideReason = body.overrideReason?.trim() ?? '';
+    if (looked && !looked.clear && overrideReason === '')
+      throw unprocessable('The pre-flight list is not clear: put it right, or say why the run is started all the same.');
     const id = this.store.insert({
       studyId,
       variantId: variant.id,
@@ -142,8 +202,11 @@ export class RunService {
       purpose: body.purpose ?? 'measure',
       recipe: body.purpose === 'seat-check' ? seatRecipe(study) : phasesOf(study.recipe),
       armed: armedLimits(study),
-      seed: body.seed ?? randomInt(2 ** 31 - 1),
+      seed: body.seed ?? looked?.seed ?? randomInt(2 ** 31 - 1),
       channels: rigChannels(study, rig.channels),
+      faults: looked?.faults ?? [],
+      onVanish: body.onVanish ?? 'cut-out',
+      preflight: looked && { checks: looked.checks, overrideReason: looked.clear ? '' : overrideReason },
     });
     this.correct(id);
     this.conductor().begin(id);
@@ -171,6 +234,41 @@ export class RunService {
     if (run.state !== 'waiting' && run.state !== 'recording')
       throw conflict('This run has ended; a mark now would stand at the wrong time.');
     this.conductor().mark(id, body.kind, body.text);
+    return this.get(id);
+  }
+
+  /** @throws HttpProblem 409 once the run has ended */
+  private going(id: string, what: string): Run {
+    const run = this.get(id);
+    if (run.state !== 'recording') throw conflict(`This run does not go on, so ${what}.`);
+    return run;
+  }
+
+  intervene(id: string, body: InterventionBody): Run {
+    const run = this.going(id, 'nothing can be changed in it');
+    const rig = this.rigs.list(() => null).find((candidate) => candidate.id === run.sourceName);
+    const unknown = body.set.find(({ control }) => !rig?.controls.some((candidate) => candidate.key === control));
+    if (unknown) throw unprocessable(`${rig?.name ?? 'The rig'} has no control ${unknown.control}.`);
+    this.conductor().intervene(id, body);
+    return this.get(id);
+  }
+
+  pause(id: string): Run {
+    const run = this.going(id, 'it cannot be paused');
+    if (run.phases.at(-1)?.kind === 'pause') throw conflict('This run is paused already.');
+    this.conductor().pause(id);
+    return this.get(id);
+  }
+
+  goOn(id: string): Run {
+    this.going(id, 'there is no phase to end');
+    this.conductor().goOnNow(id);
+    return this.get(id);
+  }
+
+  moreTime(id: string, minutes: number): Run {
+    this.going(id, 'there is no phase to extend');
+    this.conductor().moreTime(id, minutes);
     return this.get(id);
   }
 
@@ -209,7 +307,8 @@ export class RunService {
   /** Traces for drawing: each channel thinned to about `points`, gaps kept. */
   trace(id: string, fromS: number, toS: number, points: number): Trace {
     const run = this.get(id);
-    const series = run.channels.map((channel) => ({ ...channel, ...drawable(this.samples.read(id, channel.key, fromS, toS), points) }));
+    const drawn = run.channels.filter((channel) => channel.role !== 'held' && channel.role !== 'hand');
+    const series = drawn.map((channel) => ({ ...channel, ...drawable(this.samples.read(id, channel.key, fromS, toS), points) }));
     return { runId: id, fromS, toS: Number.isFinite(toS) ? toS : run.lengthS, series };
   }
 }

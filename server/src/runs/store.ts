@@ -1,7 +1,18 @@
 import type { Database } from 'better-sqlite3';
+import { HandStore } from '../hand/store.ts';
 import { v7 as newId } from 'uuid';
 import type { ArmedLimit, Disposition, RecipePhase } from '@red-ember/core';
-import type { ChannelRole, Run, RunChannel, RunEvent, RunPhaseRecord, RunPurpose, RunState } from '@red-ember/contract';
+import type {
+  ChannelRole,
+  Run,
+  RunChannel,
+  RunEvent,
+  RunPhaseRecord,
+  RunPurpose,
+  RunState,
+  VanishChoice,
+  PreflightRecord,
+} from '@red-ember/contract';
 
 interface RunRow {
   id: string;
@@ -27,6 +38,9 @@ interface RunRow {
   armed: string;
   seed: number;
   last_seq: number;
+  faults: string;
+  on_vanish: VanishChoice;
+  preflight: string | null;
 }
 
 export interface StoredChannel extends RunChannel {
@@ -52,6 +66,9 @@ export interface NewRun {
   armed: ArmedLimit[];
   seed: number;
   channels: StoredChannel[];
+  faults?: string[];
+  onVanish?: VanishChoice;
+  preflight?: PreflightRecord | null;
 }
 
 /** What the conductor needs of a run besides what is shown. */
@@ -66,7 +83,10 @@ const SELECT = 'SELECT r.*, m.number AS mount_number FROM run r LEFT JOIN mount 
 
 /** SQL for runs, their channels, phases and events. */
 export class RunStore {
-  constructor(private readonly db: Database) {}
+  constructor(
+    private readonly db: Database,
+    private readonly hand: HandStore = new HandStore(db),
+  ) {}
 
   /** Runs several writes as one. */
   atomically<T>(work: () => T): T {
@@ -121,8 +141,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight)`,
         )
         .run({
           id,
@@ -140,6 +160,9 @@ export class RunStore {
           recipe: JSON.stringify(run.recipe),
           armed: JSON.stringify(run.armed),
           seed: run.seed,
+          faults: JSON.stringify(run.faults ?? []),
+          onVanish: run.onVanish ?? 'cut-out',
+          preflight: run.preflight ? JSON.stringify(run.preflight) : null,
         });
       const put = this.db.prepare(
         'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
@@ -167,6 +190,11 @@ export class RunStore {
         .run(newId(), 'run', id, at, JSON.stringify(before));
       this.db.prepare('UPDATE run SET disposition = ?, disposition_reason = ? WHERE id = ?').run(disposition, reason, id);
     });
+  }
+
+  /** The phases that it goes through from now on; what it has been through stands in its own records. */
+  setRecipe(id: string, recipe: readonly RecipePhase[]): void {
+    this.db.prepare('UPDATE run SET recipe = ? WHERE id = ?').run(JSON.stringify(recipe), id);
   }
 
   startPhase(id: string, ordinal: number, phase: { kind: string; name: string }, startMs: number): void {
@@ -242,6 +270,10 @@ export class RunStore {
         kind: event.kind,
         text: event.text,
       })),
+      handReadings: this.hand.ofRun(row.id),
+      faults: JSON.parse(row.faults) as string[],
+      onVanish: row.on_vanish,
+      preflight: row.preflight === null ? null : (JSON.parse(row.preflight) as PreflightRecord),
     };
   }
 }

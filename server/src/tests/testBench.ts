@@ -90,6 +90,12 @@ export class FakeRig {
       headers?: Record<string, string>;
       greet?: boolean;
       unit?: string;
+      id?: string;
+      /** Channels besides the usual four. */
+      more?: { key: string; quantity: string; unit: string; byHand?: boolean }[];
+      controls?: object[];
+      faults?: object[];
+      setups?: string[];
     } = {},
   ): Promise<FakeRig> {
     const socket = new WebSocket(`ws://127.0.0.1:${port}/rig`, { headers: options.headers ?? {} });
@@ -103,17 +109,14 @@ export class FakeRig {
       rig.say({
         type: 'hello',
         version: LINK_VERSION,
-        rig: { id: 'fake', name: 'Fake rig', simulated: true },
-        channels: ['tc1', 'tc2', 'room', 'throughput'].map((key) => ({
-          key,
-          label: key,
-          quantity: 'temperature',
-          unit: options.unit ?? '°C',
-        })),
-        setups: [
-          { key: 'bare', label: 'Bare' },
-          { key: 'slot-lid', label: 'Lid' },
-        ],
+        rig: { id: options.id ?? 'fake', name: 'Fake rig', simulated: true },
+        channels: [
+          ...['tc1', 'tc2', 'room', 'throughput'].map((key) => ({ key, quantity: 'temperature', unit: options.unit ?? '°C' })),
+          ...(options.more ?? []),
+        ].map((channel) => ({ label: channel.key, ...channel })),
+        setups: (options.setups ?? ['bare', 'slot-lid']).map((key) => ({ key, label: key })),
+        ...(options.controls ? { controls: options.controls } : {}),
+        ...(options.faults ? { faults: options.faults } : {}),
         run: options.run ?? null,
       });
       await rig.hears((message) => message.type === 'welcome');
@@ -126,13 +129,7 @@ export class FakeRig {
   }
 
   /** Seconds from..to (inclusive) at constant readings. */
-  samples(
-    runId: string,
-    seq: number,
-    fromS: number,
-    toS: number,
-    values: Partial<Record<'tc1' | 'tc2' | 'room' | 'throughput', number | null>> = {},
-  ): void {
+  samples(runId: string, seq: number, fromS: number, toS: number, values: Record<string, number | null> = {}): void {
     const tMs = Array.from({ length: toS - fromS + 1 }, (_, i) => (fromS + i) * 1000);
     const all = { tc1: 50, tc2: 48, room: 22, throughput: 6000, ...values };
     this.say({

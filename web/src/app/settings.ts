@@ -6,13 +6,19 @@ export interface Settings {
   theme: Theme;
   /** Time scale last used for a simulated run. */
   timeScale: number;
+  /** Unit of a hand reading that is typed without one. */
+  handUnit: 'C' | 'F';
+  /** What calls the tester to a mark or a new phase; nothing by itself. */
+  atMarks: AtMarks;
 }
+
+export type AtMarks = 'nothing' | 'flash' | 'sound';
 
 const KEY = 'red-ember.settings';
 
 /** Remembered choices of this browser. */
 export function loadSettings(storage: Pick<Storage, 'getItem'>): Settings {
-  const fallback: Settings = { theme: 'system', timeScale: 60 };
+  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing' };
   try {
     return { ...fallback, ...(JSON.parse(storage.getItem(KEY) ?? '{}') as Partial<Settings>) };
   } catch {
@@ -29,11 +35,13 @@ export const settingsSlice = createSlice({
   initialState: (): Settings => loadSettings(localStorage),
   reducers: {
     themeChosen: (state, action: PayloadAction<Theme>) => void (state.theme = action.payload),
+    handUnitChosen: (state, action: PayloadAction<'C' | 'F'>) => void (state.handUnit = action.payload),
+    atMarksChosen: (state, action: PayloadAction<AtMarks>) => void (state.atMarks = action.payload),
     timeScaleChosen: (state, action: PayloadAction<number>) => void (state.timeScale = action.payload),
   },
 });
 
-export const { themeChosen, timeScaleChosen } = settingsSlice.actions;
+export const { themeChosen, timeScaleChosen, handUnitChosen, atMarksChosen } = settingsSlice.actions;
 
 export function applyTheme(theme: Theme): void {
   const dark = theme === 'dark' || (theme === 'system' && matchMedia('(prefers-color-scheme: dark)').matches);

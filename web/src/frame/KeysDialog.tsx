@@ -22,7 +22,11 @@ const GROUPS: { title: string; keys: [string[], string][] }[] = [
     title: 'While a run goes on',
     keys: [
       [['M'], 'Mark this moment'],
-      [['C'], 'Write down a change you made'],
+      [['C'], 'Change something, or write down a change'],
+      [['H'], 'Type hand readings'],
+      [['N'], 'End this phase, or go on after a pause'],
+      [['P'], 'Pause: take the load off'],
+      [['E'], 'Ten minutes more for this phase'],
       [['A'], 'Arm’s length view, and back'],
       [['S'], 'Stop the load (asks first)'],
     ],

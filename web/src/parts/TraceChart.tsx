@@ -148,9 +148,9 @@ export function TraceChart({
                 dataKey={trace.key}
                 stroke={trace.colour}
                 strokeWidth={trace.width ?? 1.8}
-                dot={false}
+                dot={trace.dots ? { r: 3.5, fill: trace.colour, stroke: trace.colour } : false}
                 isAnimationActive={false}
-                connectNulls={false}
+                connectNulls={Boolean(trace.dots)}
                 type="linear"
                 {...(trace.dash ? { strokeDasharray: trace.dash } : {})}
               />

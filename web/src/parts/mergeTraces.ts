@@ -2,6 +2,8 @@ export interface DrawnTrace {
   key: string;
   t: number[];
   y: (number | null)[];
+  /** Read now and then: nothing stands between two readings. */
+  dots?: boolean;
 }
 
 export type Row = { t: number } & Record<string, number | null>;
@@ -13,12 +15,12 @@ export type Row = { t: number } & Record<string, number | null>;
 export function mergeTraces(traces: readonly DrawnTrace[]): Row[] {
   const times = [...new Set(traces.flatMap((trace) => trace.t))].sort((a, b) => a - b);
   const rows = times.map((t): Row => ({ t }) as Row);
-  for (const { key, t, y } of traces) {
+  for (const { key, t, y, dots } of traces) {
     let next = 0;
     rows.forEach((row) => {
       while (next < t.length && t[next]! < row.t) next++;
       if (next < t.length && t[next] === row.t) row[key] = y[next]!;
-      else if (next > 0 && next < t.length && y[next - 1] != null && y[next] != null) {
+      else if (!dots && next > 0 && next < t.length && y[next - 1] != null && y[next] != null) {
         const share = (row.t - t[next - 1]!) / (t[next]! - t[next - 1]!);
         row[key] = y[next - 1]! + share * (y[next]! - y[next - 1]!);
       } else row[key] = null;

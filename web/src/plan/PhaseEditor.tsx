@@ -1,22 +1,24 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { RecipePhaseBody } from '@red-ember/contract';
+import { useRigsQuery } from '../app/api.ts';
 import { Button } from '../parts/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { ControlField } from '../run/ControlField.tsx';
 
 type Kind = RecipePhaseBody['kind'];
 
 const KIND_NAMES: Record<Kind, string> = {
   'idle-soak': 'Idle soak',
   load: 'Load',
-  change: 'Change by hand',
-  sweep: 'Sweep of load',
+  change: 'Change',
+  sweep: 'Sweep',
   'cool-down': 'Cool-down',
 };
 
 /** What a kind of phase starts from; what belongs to another kind is taken off. */
 export function asKind(phase: RecipePhaseBody, kind: Kind): RecipePhaseBody {
-  const { toPercent: _t, steps: _s, opensWith: _o, ...rest } = phase;
+  const { toPercent: _t, steps: _s, opensWith: _o, sweepOf: _w, from: _f, to: _u, set: _c, ...rest } = phase;
   const loaded = kind === 'load' || kind === 'change';
   return {
     ...rest,
@@ -53,6 +55,111 @@ function MarksField({
       }}
     />
   );
+}
+
+/** Lets a sweep go over a control of the rig instead of the load. */
+function SweepFields({
+  phase,
+  at,
+  change,
+}: {
+  phase: RecipePhaseBody;
+  at: (field: string) => string;
+  change: (part: Partial<RecipePhaseBody>) => void;
+}) {
+  const controls = useControls().filter((control) => !control.choices);
+  const chosen = controls.find((control) => control.key === phase.sweepOf);
+  const names = controls.map(({ key, label }) => ({ value: key, label }));
+  if (phase.sweepOf && !chosen) names.push({ value: phase.sweepOf, label: phase.sweepOf });
+  return (
+    <>
+      <ChoiceField
+        label="Sweep of"
+        pointer={at('sweepOf')}
+        value={phase.sweepOf ?? ''}
+        onChange={(key) => {
+          const control = controls.find((candidate) => candidate.key === key);
+          change(
+            key === ''
+              ? { sweepOf: undefined!, from: undefined!, to: undefined!, loadPercent: 40, toPercent: 100 }
+              : { sweepOf: key, from: control?.least ?? 0, to: control?.most ?? 100, loadPercent: 100, toPercent: undefined! },
+          );
+        }}
+        options={[{ value: '', label: 'the load' }, ...names]}
+      />
+      {phase.sweepOf ? (
+        <>
+          <NumberField
+            label="From"
+            unit={chosen?.unit ?? ''}
+            pointer={at('from')}
+            value={phase.from ?? null}
+            onChange={(from) => change({ from })}
+          />
+          <NumberField label="To" unit={chosen?.unit ?? ''} pointer={at('to')} value={phase.to ?? null} onChange={(to) => change({ to })} />
+        </>
+      ) : (
+        <NumberField
+          label="To"
+          unit="%"
+          pointer={at('toPercent')}
+          value={phase.toPercent ?? null}
+          onChange={(toPercent) => change({ toPercent })}
+        />
+      )}
+      <NumberField label="In steps" pointer={at('steps')} value={phase.steps ?? null} onChange={(steps) => change({ steps })} />
+    </>
+  );
+}
+
+/** What the rig sets by itself when a phase starts. */
+function SetFields({ phase, change }: { phase: RecipePhaseBody; change: (part: Partial<RecipePhaseBody>) => void }) {
+  const controls = useControls();
+  const set = phase.set ?? [];
+  const [one] = set;
+  const chosen = controls.find((control) => control.key === one?.control);
+  if (controls.length === 0 && !one) return null;
+  return (
+    <>
+      <div>
+        <label htmlFor={`set-${phase.name}`} className="mb-1 block text-[0.87rem] text-soft">
+          Let the rig set
+        </label>
+        <select
+          id={`set-${phase.name}`}
+          className="field-box"
+          value={one?.control ?? ''}
+          onChange={(event) => {
+            const control = controls.find((candidate) => candidate.key === event.target.value);
+            change({ set: control ? [{ control: control.key, value: control.usual }, ...set.slice(1)] : [] });
+          }}
+        >
+          <option value="">nothing</option>
+          {controls.map(({ key, label }) => (
+            <option key={key} value={key}>
+              {label}
+            </option>
+          ))}
+          {one && !chosen ? <option value={one.control}>{one.control}</option> : null}
+        </select>
+      </div>
+      {one && chosen ? (
+        <ControlField
+          id={`set-value-${phase.name}`}
+          control={chosen}
+          value={one.value}
+          onChange={(value) => change({ set: [{ control: one.control, value }, ...set.slice(1)] })}
+        />
+      ) : null}
+    </>
+  );
+}
+
+/** Controls of every rig that is connected, each once. */
+function useControls() {
+  const { data: rigs = [] } = useRigsQuery();
+  const all = rigs.filter((rig) => rig.connected).flatMap((rig) => rig.controls);
+  return all.filter((control, i) => all.findIndex((other) => other.key === control.key) === i);
 }
 
 export function PhaseEditor({
@@ -114,7 +221,7 @@ export function PhaseEditor({
         <span />
       )}
       <NumberField
-        label={phase.kind === 'sweep' ? 'From' : 'Load'}
+        label={phase.kind === 'sweep' && !phase.sweepOf ? 'From' : 'Load'}
         unit="%"
         pointer={at('loadPercent')}
         value={phase.loadPercent}
@@ -132,18 +239,7 @@ export function PhaseEditor({
         </Button>
       </div>
       <div className="grid items-start gap-3 sm:grid-cols-4 md:col-span-7">
-        {phase.kind === 'sweep' ? (
-          <>
-            <NumberField
-              label="To"
-              unit="%"
-              pointer={at('toPercent')}
-              value={phase.toPercent ?? null}
-              onChange={(toPercent) => change({ toPercent })}
-            />
-            <NumberField label="In steps" pointer={at('steps')} value={phase.steps ?? null} onChange={(steps) => change({ steps })} />
-          </>
-        ) : null}
+        {phase.kind === 'sweep' ? <SweepFields phase={phase} at={at} change={change} /> : null}
         {phase.kind === 'change' ? (
           <TextField
             className="sm:col-span-2"
@@ -153,6 +249,7 @@ export function PhaseEditor({
             onChange={(opensWith) => change({ opensWith })}
           />
         ) : null}
+        {phase.kind === 'change' ? <SetFields phase={phase} change={change} /> : null}
         {phase.kind === 'idle-soak' || phase.kind === 'cool-down' ? null : (
           <MarksField phase={phase} pointer={at('marksMin')} change={change} />
         )}

@@ -1,6 +1,7 @@
 import { fixed, headroomWords } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { HeadroomStrip } from '../parts/HeadroomStrip.tsx';
+import { HandReadings, handSpots } from './HandReadings.tsx';
 import { bindingSpot, forecastWords, nextThing, phaseWords } from './liveWords.ts';
 
 interface Props {
@@ -8,10 +9,7 @@ interface Props {
   run: Run;
   snapshot: LiveSnapshot | null;
   connected: boolean;
-  onMark: () => void;
-  onChange: () => void;
-  onStop: () => void;
-  onLeave: () => void;
+  acts: { mark: () => void; change: () => void; stop: () => void; arm: () => void; goOn: () => void };
 }
 
 function BigButton({
@@ -37,20 +35,24 @@ function BigButton({
 }
 
 /** Readable from two metres, with targets for a hand in a glove. */
-export function ArmView({ study, run, snapshot, connected, onMark, onChange, onStop, onLeave }: Props) {
+export function ArmView({ study, run, snapshot, connected, acts }: Props) {
   const binding = bindingSpot(study, snapshot);
+  const byHand = handSpots(study).length > 0;
+  const paused = run.phases.at(-1)?.kind === 'pause';
   return (
     <main id="sheet" className="flex min-h-screen flex-col justify-between gap-6 px-10 py-8">
       <div className="flex items-baseline justify-between gap-6 text-[1.7rem]">
         <h1 className="text-[1.9rem] font-normal">{snapshot ? phaseWords(run, snapshot) : 'Waiting for the rig'}</h1>
-        <button type="button" onClick={onLeave} className="underline underline-offset-4">
+        <button type="button" onClick={acts.arm} className="underline underline-offset-4">
           Back to the sheet (A)
         </button>
       </div>
       {binding && snapshot ? (
         <>
           <div className="flex flex-wrap items-end justify-between gap-x-12 gap-y-4">
-            <p className={`text-[15rem] font-light leading-[0.85] tracking-tight ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}>
+            <p
+              className={`${byHand ? 'text-[8rem]' : 'text-[15rem]'} font-light leading-[0.85] tracking-tight ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
+            >
               {fixed(binding.spot.valueC!, 1)}
               <span className="text-[5rem]"> °C</span>
             </p>
@@ -79,16 +81,22 @@ export function ArmView({ study, run, snapshot, connected, onMark, onChange, onS
           </p>
         </>
       ) : (
-        <p className="text-[3rem]">No samples yet</p>
+        <p className="text-[3rem]">{snapshot && snapshot.nowS > 0 ? 'Nothing read yet' : 'No samples yet'}</p>
       )}
+      {byHand ? <HandReadings study={study} run={run} snapshot={snapshot} large /> : null}
       <div className="flex flex-wrap gap-4">
-        <BigButton letter="M" onClick={onMark}>
+        <BigButton letter="M" onClick={acts.mark}>
           Mark
         </BigButton>
-        <BigButton letter="C" onClick={onChange}>
-          Change made
+        <BigButton letter="C" onClick={acts.change}>
+          Change
         </BigButton>
-        <BigButton letter="S" strong onClick={onStop}>
+        {paused || snapshot?.allSettled ? (
+          <BigButton letter="N" onClick={acts.goOn}>
+            {paused ? 'Go on' : 'Next phase'}
+          </BigButton>
+        ) : null}
+        <BigButton letter="S" strong onClick={acts.stop}>
           Stop the load
         </BigButton>
       </div>

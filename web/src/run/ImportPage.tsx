@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { duration, THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import {
   TIME_FORMATS,
-  type ChannelRole,
+  type ColumnMapBody,
   type FieldProblem,
   type ImportRunBody,
   type Problem,
@@ -23,11 +23,15 @@ import { Section } from '../parts/Section.tsx';
 import { ImportProgress } from './ImportProgress.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 
-const ROLE_NAMES: Record<Exclude<ChannelRole, 'spot' | 'held'>, string> = {
+const ROLE_NAMES: Record<Exclude<ColumnMapBody['role'], 'spot' | 'held'>, string> = {
   room: 'room air',
+  intake: 'air at the intake',
   throughput: 'throughput, MB/s',
   power: 'power, W',
   utilisation: 'time busy, %',
+  clock: 'clock, MHz',
+  fan: 'fan, 1/min',
+  level: 'sound level, dB(A)',
 };
 
 const TIMES: Record<TimeFormat, string> = {
@@ -81,7 +85,7 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     else if (value === '') set({ columns: rest });
     else if (value.startsWith('spot:')) set({ columns: [...rest, { column, role: 'spot', spotId: value.slice(5) }] });
     else if (value.startsWith('lock:')) set({ columns: [...rest, { column, role: 'held', spotId: null, lockName: value.slice(5) }] });
-    else set({ columns: [...rest, { column, role: value as ChannelRole, spotId: null }] });
+    else set({ columns: [...rest, { column, role: value as ColumnMapBody['role'], spotId: null }] });
   };
   const submit = async (accept: boolean) => {
     const id = crypto.randomUUID();

@@ -1,24 +1,60 @@
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { clock, fixed, headroomWords } from '@red-ember/core';
-import type { MarkBody, Run, Study } from '@red-ember/contract';
-import { sentenceOf, useMarkRunMutation, useStopRunMutation } from '../app/api.ts';
+import { fixed, headroomWords } from '@red-ember/core';
+import type { Run, Study } from '@red-ember/contract';
+import { sentenceOf, useMarkRunMutation, useMoreTimeMutation, useRigsQuery, useSteerRunMutation, useStopRunMutation } from '../app/api.ts';
 import { useAppSelector } from '../app/store.ts';
-import { LowSensorNotes } from '../equip/LowSensorNotes.tsx';
-import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button } from '../parts/Button.tsx';
 import { Dialogue } from '../parts/Dialogue.tsx';
 import { Key } from '../parts/Key.tsx';
 import { Notice } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
 import { ArmView } from './ArmView.tsx';
-import { bindingSpot, forecastWords, nextThing, roomWords } from './liveWords.ts';
+import { ChangeDialogue } from './ChangeDialogue.tsx';
+import { HandReadings, handSpots } from './HandReadings.tsx';
+import { LiveMargin } from './LiveMargin.tsx';
+import { bindingSpot, forecastWords } from './liveWords.ts';
+import { MORE_MINUTES, PhaseActions } from './PhaseActions.tsx';
 import { PhaseLine } from './PhaseLine.tsx';
 import { RunStrips } from './RunStrips.tsx';
 import { RunTrace } from './RunTrace.tsx';
+import { useAttention } from './useAttention.ts';
 import { useLiveFeed } from './useLiveFeed.ts';
 
 type Asking = 'change' | 'stop' | null;
+
+/** Single keys of the live run; off while something is typed or a dialogue is open. */
+function useRunKeys(on: boolean, keys: Record<string, () => void>): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!on || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName)) return;
+      const act = keys[event.key.toLowerCase()];
+      if (!act) return;
+      event.preventDefault();
+      act();
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  });
+}
+
+function StopDialogue({ runId, open, onClose }: { runId: string; open: boolean; onClose: () => void }) {
+  const [stop, stopping] = useStopRunMutation();
+  return (
+    <Dialogue open={open} onClose={onClose} title="Stop the load and end the run?">
+      <p>The load is removed at once. What was recorded is kept; a run that ended early counts as a lower bound.</p>
+      <p className="mt-5 flex gap-3">
+        <Button look="strong" autoFocus disabled={stopping.isLoading} onClick={() => void stop({ id: runId, reason: '' }).then(onClose)}>
+          Stop the load
+        </Button>
+        <Button onClick={onClose}>Go on</Button>
+      </p>
+      {stopping.error ? <Notice tone="error">{sentenceOf(stopping.error)}</Notice> : null}
+    </Dialogue>
+  );
+}
 
 export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   useLiveFeed(first.id, true);
@@ -27,94 +63,57 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   const snapshot = live.runId === first.id ? live.snapshot : null;
   const [search, setSearch] = useSearchParams();
   const [asking, setAsking] = useState<Asking>(null);
-  const [text, setText] = useState('');
   const [mark, marking] = useMarkRunMutation();
-  const [stop, stopping] = useStopRunMutation();
+  const [steer, steering] = useSteerRunMutation();
+  const [moreTime, extending] = useMoreTimeMutation();
+  const { data: rigs = [] } = useRigsQuery();
+  const flash = useAttention(run);
   const arm = search.get('view') === 'arm';
-  const send = (kind: MarkBody['kind'], words: string) => void mark({ id: run.id, body: { kind, text: words } });
-  const toggleArm = () => setSearch(arm ? {} : { view: 'arm' });
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || asking !== null) return;
-      if (event.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName)) return;
-      const key = event.key.toLowerCase();
-      if (key === 'm') send('mark', 'Mark');
-      else if (key === 'c') setAsking('change');
-      else if (key === 'a') toggleArm();
-      else if (key === 's') setAsking('stop');
-      else return;
-      event.preventDefault();
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
+  const byHand = handSpots(study).length > 0;
+  const controls = rigs.find((rig) => rig.id === run.sourceName)?.controls ?? [];
+  const paused = run.phases.at(-1)?.kind === 'pause';
+  const acts = {
+    mark: () => void mark({ id: run.id, body: { kind: 'mark', text: 'Mark' } }),
+    change: () => setAsking('change'),
+    stop: () => setAsking('stop'),
+    arm: () => setSearch(arm ? {} : { view: 'arm' }),
+    goOn: () => void steer({ id: run.id, how: 'go-on' }),
+    pause: () => void steer({ id: run.id, how: paused ? 'go-on' : 'pause' }),
+    more: () => void moreTime({ id: run.id, minutes: MORE_MINUTES }),
+    hand: () => document.querySelector<HTMLInputElement>('form[aria-label="Hand readings"] input')?.focus(),
+  };
+  useRunKeys(asking === null, {
+    m: acts.mark,
+    c: acts.change,
+    a: acts.arm,
+    s: acts.stop,
+    n: acts.goOn,
+    p: acts.pause,
+    e: acts.more,
+    ...(byHand ? { h: acts.hand } : {}),
   });
 
   const binding = bindingSpot(study, snapshot);
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
-  const dialogs = (
+  const failed = marking.error ?? steering.error ?? extending.error;
+  const shared = (
     <>
-      <Dialogue open={asking === 'stop'} onClose={() => setAsking(null)} title="Stop the load and end the run?">
-        <p>The load is removed at once. What was recorded is kept; a run that ended early counts as a lower bound.</p>
-        <p className="mt-5 flex gap-3">
-          <Button
-            look="strong"
-            autoFocus
-            disabled={stopping.isLoading}
-            onClick={() => void stop({ id: run.id, reason: '' }).then(() => setAsking(null))}
-          >
-            Stop the load
-          </Button>
-          <Button onClick={() => setAsking(null)}>Go on</Button>
-        </p>
-        {stopping.error ? <Notice tone="error">{sentenceOf(stopping.error)}</Notice> : null}
-      </Dialogue>
-      <Dialogue open={asking === 'change'} onClose={() => setAsking(null)} title="What did you change?">
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (text.trim() === '') return;
-            send('change', text.trim());
-            setText('');
-            setAsking(null);
-          }}
-        >
-          <label htmlFor="change-text" className="sr-only">
-            Change
-          </label>
-          <input
-            id="change-text"
-            autoFocus
-            className="field-box"
-            maxLength={200}
-            placeholder="Door opened"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <p className="mt-4 flex gap-3">
-            <Button type="submit" look="strong" disabled={text.trim() === ''}>
-              Write it down
-            </Button>
-            <Button onClick={() => setAsking(null)}>Cancel</Button>
-          </p>
-        </form>
-      </Dialogue>
+      {flash === null ? null : <div key={flash} aria-hidden data-testid="flash" className="flash-once" />}
+      <StopDialogue runId={run.id} open={asking === 'stop'} onClose={() => setAsking(null)} />
+      <ChangeDialogue
+        runId={run.id}
+        controls={controls}
+        loaded={run.phases.at(-1)?.kind === 'load'}
+        open={asking === 'change'}
+        onClose={() => setAsking(null)}
+      />
     </>
   );
   if (arm)
     return (
       <>
-        {dialogs}
-        <ArmView
-          study={study}
-          run={run}
-          snapshot={snapshot}
-          connected={live.connected}
-          onMark={() => send('mark', 'Mark')}
-          onChange={() => setAsking('change')}
-          onStop={() => setAsking('stop')}
-          onLeave={toggleArm}
-        />
+        {shared}
+        <ArmView study={study} run={run} snapshot={snapshot} connected={live.connected} acts={acts} />
       </>
     );
   return (
@@ -140,91 +139,59 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
               {binding.name} binds, <b className="font-semibold">{headroomWords(binding.spot.headroomK!)}</b>
               <span className="block">{forecastWords(run, snapshot)}</span>
               <span className="block text-[0.95rem] text-soft">
-                cut-out armed at {binding.cutOutC} °C for {binding.cutOutHoldS} s
+                {binding.byHand
+                  ? `read by hand at ${binding.readAt}: nothing stops the load for it`
+                  : `cut-out armed at ${binding.cutOutC} °C for ${binding.cutOutHoldS} s`}
               </span>
             </span>
           </span>
+        ) : snapshot && snapshot.nowS > 0 ? (
+          'Nothing read yet'
         ) : (
           'Waiting for the first samples'
         )
       }
-      margin={
-        <>
-          <LowSensorNotes study={study} />
-          <MarginGroup title="Watched while it runs">
-            {!live.connected ? (
-              <Note tone="heat" lead="The server does not answer.">
-                The rig goes on by itself and keeps what it reads; the page follows again when the server is back.
-              </Note>
-            ) : null}
-            {snapshot?.rigLost ? (
-              <Note tone="heat" lead="The rig is silent.">
-                It removes the load by itself after 5 s.
-              </Note>
-            ) : null}
-            {snapshot ? <Note lead="Next:">{nextThing(run, snapshot)}</Note> : null}
-            {snapshot ? (
-              <Note
-                tone={
-                  snapshot.roomC !== null && (snapshot.roomC < study.rules.roomMinC || snapshot.roomC > study.rules.roomMaxC)
-                    ? 'caution'
-                    : 'plain'
-                }
-                lead="Room"
-              >
-                {roomWords(snapshot)}; band {study.rules.roomMinC} to {study.rules.roomMaxC} °C.
-              </Note>
-            ) : null}
-            {snapshot?.throughputMBps != null ? (
-              <Note tone={snapshot.throttling ? 'heat' : 'plain'} lead="Throughput">
-                {fixed(snapshot.throughputMBps, 0)} MB/s, {snapshot.throttling ? 'throttling' : 'no throttle now'}.
-              </Note>
-            ) : null}
-          </MarginGroup>
-          {run.events.length > 0 ? (
-            <MarginGroup title="Marks">
-              {[...run.events]
-                .reverse()
-                .slice(0, 8)
-                .map((event) => (
-                  <Note key={event.id} tone="caution" lead={clock(event.atS)}>
-                    {event.text}
-                  </Note>
-                ))}
-            </MarginGroup>
-          ) : null}
-          <MarginGroup title="Cautions for this run">
-            <Note tone="caution">Covers and sinks above 60 °C burn: let them cool before the next mount.</Note>
-            {study.family === 'drive' ? <Note tone="caution">Sustained writes wear the drive: scratch drive only.</Note> : null}
-          </MarginGroup>
-        </>
-      }
+      margin={<LiveMargin study={study} run={run} snapshot={snapshot} connected={live.connected} />}
     >
-      {dialogs}
+      {shared}
       <PhaseLine recipe={run.recipe} run={run} snapshot={snapshot} />
-      <div className="mt-6">
-        <RunTrace study={study} run={run} channels={live.channels} snapshot={snapshot} height={330} />
+      <PhaseActions run={run} snapshot={snapshot} onPause={acts.pause} onGoOn={acts.goOn} onMore={acts.more} />
+      {byHand ? (
+        <Section title="Read by hand" hint={markWords(snapshot)}>
+          <HandReadings study={study} run={run} snapshot={snapshot} />
+        </Section>
+      ) : null}
+      <div className="mt-4">
+        <RunTrace study={study} run={run} channels={live.channels} snapshot={snapshot} height={byHand ? 250 : 310} />
       </div>
       {snapshot ? (
         <div className="mt-4">
           <RunStrips study={study} snapshot={snapshot} bindingId={binding?.spot.spotId ?? null} />
         </div>
       ) : null}
-      {marking.error ? <Notice tone="error">{sentenceOf(marking.error)}</Notice> : null}
+      {failed ? <Notice tone="error">{sentenceOf(failed)}</Notice> : null}
       <div className="mt-6 flex flex-wrap gap-3">
-        <Button onClick={() => send('mark', 'Mark')}>
+        <Button onClick={acts.mark}>
           <Key>M</Key> Mark
         </Button>
-        <Button onClick={() => setAsking('change')}>
-          <Key>C</Key> Change made
+        <Button onClick={acts.change}>
+          <Key>C</Key> Change
         </Button>
-        <Button onClick={toggleArm}>
+        <Button onClick={acts.arm}>
           <Key>A</Key> Arm’s length
         </Button>
-        <Button look="strong" className="ml-auto" onClick={() => setAsking('stop')}>
+        <Button look="strong" className="ml-auto" onClick={acts.stop}>
           <Key>S</Key> Stop the load
         </Button>
       </div>
     </Sheet>
   );
+}
+
+function markWords(snapshot: { nextMark: { minute: number; inS: number } | null } | null): string {
+  const mark = snapshot?.nextMark;
+  if (!mark) return 'No mark is left in this phase; a reading may be typed at any time.';
+  return mark.inS < 60
+    ? `Minute ${mark.minute} comes in less than a minute.`
+    : `Next at minute ${mark.minute} of this phase, in ${Math.round(mark.inS / 60)} min.`;
 }

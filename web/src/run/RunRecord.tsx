@@ -8,7 +8,9 @@ import { Sheet } from '../frame/Sheet.tsx';
 import { Button, ButtonLink } from '../parts/Button.tsx';
 import { Notice, Waiting } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
+import { PreflightChecks } from './PreflightList.tsx';
 import { RunTrace } from './RunTrace.tsx';
+import { repeatWords, WhatHappened } from './WhatHappened.tsx';
 import { DISPOSITIONS, STATES } from './words.ts';
 
 const ENDINGS: Record<string, string> = {
@@ -18,6 +20,10 @@ const ENDINGS: Record<string, string> = {
   stopped: 'stopped by hand',
   'cut-out': 'cut out',
   'rig-lost': 'rig lost',
+  intervention: 'something was changed',
+  paused: 'paused',
+  resumed: 'gone on',
+  'by-hand': 'ended by hand',
   file: 'as mapped at import',
 };
 const CHOICES: Disposition[] = ['use', 'caution', 'reject', 'undecided'];
@@ -130,6 +136,11 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
                 {run.endReason}
               </Note>
             ) : null}
+            {run.faults.length > 0 ? (
+              <Note tone="heat" lead="Planted on the simulated bench:">
+                {run.faults.join(', ')}. Reject it once it has been found.
+              </Note>
+            ) : null}
             {seat ? <Note>A check of the seat: too short to be read, and no result reads it.</Note> : null}
             {(seat ? [] : (readings?.findings ?? [])).map((finding, i) => (
               <Note
@@ -142,15 +153,6 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
             ))}
             {!seat && readings?.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
           </MarginGroup>
-          {run.events.length > 0 ? (
-            <MarginGroup title="Marks">
-              {run.events.map((event) => (
-                <Note key={event.id} tone="caution" lead={clock(event.atS)}>
-                  {event.text}
-                </Note>
-              ))}
-            </MarginGroup>
-          ) : null}
           <MarginGroup title="Held">
             {Object.entries(run.settings).map(([name, value]) => (
               <Note key={name} lead={name}>
@@ -192,8 +194,17 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
           </tbody>
         </table>
       </Section>
+      <WhatHappened study={study} run={run} />
+      {run.preflight ? (
+        <Section
+          title="Before the load"
+          hint={run.preflight.overrideReason ? `Started all the same: ${run.preflight.overrideReason}` : undefined}
+        >
+          <PreflightChecks checks={run.preflight.checks} />
+        </Section>
+      ) : null}
       {seat ? null : (
-        <Section title="Sign-off">
+        <Section title="Sign-off" hint={repeatWords(run, readings?.findings ?? [])}>
           <SignOff key={run.id} run={run} />
         </Section>
       )}

@@ -20,6 +20,11 @@ const shorten = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` 
 export function RunTrace({ study, run, channels, snapshot, height = 250, range, onZoom }: Props) {
   const traces = useMemo(() => {
     const spots = study.spots.flatMap((spot, i): ChartTrace[] => {
+      if (spot.byHand) {
+        const read = run.handReadings.filter((reading) => reading.spotId === spot.id);
+        const points = { t: read.map((reading) => reading.atS), y: read.map((reading) => reading.valueC) };
+        return read.length > 0 ? [{ key: spot.id, name: spot.name, dots: true, ...points, ...spotLine(i) } as ChartTrace] : [];
+      }
       const key = run.channels.find((channel) => channel.spotId === spot.id)?.key;
       const channel = key ? channels[key] : undefined;
       return channel ? [{ key: spot.id, name: spot.name, ...channel, ...spotLine(i) } as ChartTrace] : [];
@@ -27,7 +32,7 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
     const roomKey = run.channels.find((channel) => channel.role === 'room')?.key;
     const room = roomKey ? channels[roomKey] : undefined;
     return room ? [...spots, { key: 'room', name: 'room', colour: 'var(--stone)', width: 1.3, ...room }] : spots;
-  }, [study, run.channels, channels]);
+  }, [study, run.channels, run.handReadings, channels]);
   // Samples come more often than snapshots: the present is where the traces end.
   const nowS = traces.reduce((latest, trace) => Math.max(latest, trace.t.at(-1) ?? 0), snapshot?.nowS ?? 0);
   const forecasts = (snapshot?.spots ?? []).flatMap((spot): ChartTrace[] => {

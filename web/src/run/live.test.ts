@@ -6,6 +6,7 @@ import { liveOpened, liveSlice, samplesArrived, thin, traceArrived } from './liv
 const spot = (spotId: string, headroomK: number | null, change: Partial<LiveSpot> = {}): LiveSpot => ({
   spotId,
   valueC: 60,
+  readAtS: null,
   riseK: 38,
   idleC: 30,
   headroomK,
@@ -26,8 +27,16 @@ const snapshot = (change: Partial<LiveSnapshot> = {}): LiveSnapshot => ({
   roomC: 22.4,
   roomMinC: 22.1,
   roomMaxC: 22.6,
-  throughputMBps: 6100,
+  throughput: { value: 6100, unit: 'MB/s' },
+  powerW: null,
   throttling: false,
+  limiter: null,
+  allSettled: false,
+  capTooSoonS: null,
+  locks: [],
+  nextMark: null,
+  vanished: false,
+  shows: [],
   rigLost: false,
   spots: [spot('a', 12), spot('b', 7), spot('c', null)],
   ...change,
@@ -53,7 +62,11 @@ describe('words of a live run', () => {
   });
   it('say what to do next', () => {
     expect(nextThing(run('load'), snapshot({ rigLost: true }))).toContain('silent');
-    expect(nextThing(run('load'), snapshot({ throttling: true }))).toContain('throttling');
+    expect(nextThing(run('load'), snapshot({ throttling: true, limiter: 'thermal' }))).toContain('by its temperature');
+    expect(nextThing(run('load'), snapshot({ vanished: true }))).toContain('gone');
+    expect(nextThing(run('load'), snapshot({ capTooSoonS: 300 }))).toContain('press E');
+    expect(nextThing(run('load'), snapshot({ nextMark: { minute: 10, inS: 42 } }))).toBe('Read by hand in 42 s.');
+    expect(nextThing(run('load'), snapshot({ nextMark: { minute: 10, inS: 400 } }))).toContain('Nothing to do');
     expect(nextThing(run('cool-down'), snapshot())).toContain('burns');
     expect(roomWords(snapshot())).toBe('22.4 °C, so far 22.1 to 22.6 °C');
   });

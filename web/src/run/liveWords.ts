@@ -1,4 +1,4 @@
-import { clock, duration, fixed } from '@red-ember/core';
+import { clock, duration, fixed, type Limiter } from '@red-ember/core';
 import type { LiveSnapshot, LiveSpot, Run, Study } from '@red-ember/contract';
 
 export interface Binding {
@@ -7,6 +7,9 @@ export interface Binding {
   limitC: number;
   cutOutC: number;
   cutOutHoldS: number;
+  /** Typed by somebody; `readAt` says when. */
+  byHand: boolean;
+  readAt: string;
 }
 
 /** The spot with the least headroom; null before there are readings. */
@@ -15,7 +18,15 @@ export function bindingSpot(study: Study, snapshot: LiveSnapshot | null): Bindin
   const spot = readable.sort((a, b) => a.headroomK! - b.headroomK!)[0];
   const definition = study.spots.find((candidate) => candidate.id === spot?.spotId);
   return spot && definition
-    ? { spot, name: definition.name, limitC: definition.limitC, cutOutC: definition.cutOutC, cutOutHoldS: definition.cutOutHoldS }
+    ? {
+        spot,
+        name: definition.name,
+        limitC: definition.limitC,
+        cutOutC: definition.cutOutC,
+        cutOutHoldS: definition.cutOutHoldS,
+        byHand: definition.byHand,
+        readAt: clock(spot.readAtS ?? 0),
+      }
     : null;
 }
 
@@ -38,7 +49,11 @@ export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
 export function nextThing(run: Run, snapshot: LiveSnapshot): string {
   if (snapshot.rigLost) return 'The rig is silent. Look at its power and cable.';
   const phase = run.phases.at(-1);
-  if (snapshot.throttling) return 'The part is throttling: its temperature is no longer free.';
+  if (phase?.kind === 'pause') return 'The load is off. Go on with N.';
+  if (snapshot.vanished) return 'The part is gone; it may come back when it has cooled.';
+  if (snapshot.limiter) return `The part is throttling, ${limiterWords(snapshot.limiter)}: its temperature is no longer free.`;
+  if (snapshot.capTooSoonS) return `The cap will come before it is settled: press E for more time.`;
+  if (snapshot.nextMark && snapshot.nextMark.inS < 60) return `Read by hand in ${Math.round(snapshot.nextMark.inS)} s.`;
   if (phase?.kind === 'cool-down') return 'Let it cool; metal above 60 °C burns.';
   if (phase?.kind === 'idle-soak') return 'Keep hands off until the load starts.';
   return 'Nothing to do. Mark what you touch.';
@@ -53,3 +68,13 @@ export function roomWords(snapshot: LiveSnapshot): string {
   if (snapshot.roomC === null) return 'no room probe';
   return `${fixed(snapshot.roomC, 1)} °C, so far ${fixed(snapshot.roomMinC ?? snapshot.roomC, 1)} to ${fixed(snapshot.roomMaxC ?? snapshot.roomC, 1)} °C`;
 }
+
+const LIMITERS: Record<Limiter, string> = {
+  thermal: 'by its temperature',
+  power: 'by its power limit',
+  'voltage-or-clock-cap': 'by its voltage or clock',
+  load: 'by what feeds it',
+  unknown: 'by something that was not read',
+};
+
+export const limiterWords = (limiter: Limiter): string => LIMITERS[limiter];

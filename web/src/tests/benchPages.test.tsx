@@ -56,6 +56,14 @@ describe('Mount and Run', () => {
     await user.click(await screen.findByLabelText('600×'));
     await user.selectOptions(screen.getByLabelText('On the bench'), 'bare, mount 1');
     await user.click(screen.getByRole('button', { name: 'All of them' }));
+    server.on('POST /studies/s1/preflight', {
+      id: 'pf1',
+      rigId: 'bench-1',
+      clear: true,
+      checks: [{ key: 'room', ok: true, text: '22.1 °C' }],
+    });
+    await user.click(screen.getByRole('button', { name: 'Look at the bench' }));
+    expect(await screen.findByText('Ready.')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Start the run' }));
     expect((await screen.findByRole('alert')).textContent).toBe('The rig is busy with another run.');
     expect(server.last('POST', '/studies/s1/runs')!.body).toEqual({
@@ -63,6 +71,9 @@ describe('Mount and Run', () => {
       timeScale: 600,
       seed: null,
       confirmedLocks: ['Case'],
+      onVanish: 'cut-out',
+      preflightId: 'pf1',
+      overrideReason: '',
     });
     await waitFor(() => expect(JSON.parse(localStorage.getItem('red-ember.settings')!)).toMatchObject({ timeScale: 600 }));
   });
@@ -91,7 +102,7 @@ describe('Mount and Run', () => {
     );
     expect((await heading()).textContent).toBe('Run 1, bare, cut out.');
     expect(margin().textContent).toContain('Too hot.');
-    expect(margin().textContent).toContain('11:40 Door opened');
+    expect(screen.getByRole('row', { name: '11:40 change Door opened' })).toBeTruthy();
     await user.click(screen.getByLabelText('rejected'));
     expect(screen.getByText('Say why the run is rejected.')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'Sign off' })).toHaveProperty('disabled', true);
@@ -119,48 +130,21 @@ describe('Mount and Run', () => {
         }
       },
     );
-    const live = made.run('r1', 1, 'bare', {
-      state: 'recording',
-      phases: made
-        .run('r1', 1, 'bare')
-        .phases.slice(0, 2)
-        .map((phase, i) => (i === 1 ? { ...phase, endS: null, endedBy: null } : phase)),
-    });
+    const live = made.liveRun();
     const server = renderAt(
       '/studies/s1/run/r1',
       <RunPage />,
-      new FakeServer().on('GET /runs/r1', live).on('POST /runs/r1/events', live).on('POST /runs/r1/stop', live),
+      new FakeServer()
+        .on('GET /runs/r1', live)
+        .on('POST /runs/r1/events', live)
+        .on('POST /runs/r1/interventions', live)
+        .on('POST /runs/r1/stop', live),
     );
     expect((await heading()).textContent).toBe('Waiting for the first samples');
     const source = sources.at(-1)!;
     source.onopen!();
-    const spotAt = (spotId: string, valueC: number) => ({
-      spotId,
-      valueC,
-      riseK: valueC - 22,
-      idleC: 30,
-      headroomK: 85 - valueC,
-      etaS: 300,
-      settlesAtC: valueC + 1,
-      etaDoubtS: 20,
-    });
-    const snapshot = {
-      runId: 'r1',
-      state: 'recording',
-      nowS: 900,
-      phaseIndex: 1,
-      phaseElapsedS: 420,
-      phaseMostLeftS: 3180,
-      settledInS: 300,
-      loadPercent: 100,
-      roomC: 22.2,
-      roomMinC: 22,
-      roomMaxC: 26,
-      throughputMBps: 6100,
-      throttling: false,
-      rigLost: false,
-      spots: [spotAt('top', 64.2), spotAt('under', 76.4)],
-    };
+    const { snapshot: snapshotOf, liveSpot: spotAt } = made;
+    const snapshot = snapshotOf();
     source.listeners.snapshot!({ data: JSON.stringify(snapshot) });
     expect((await screen.findByTestId('binding')).textContent).toBe('76.4°C');
     expect((await heading()).textContent).toContain('Flash, underside binds, 9 K left');
@@ -175,7 +159,7 @@ describe('Mount and Run', () => {
     await waitFor(() => expect(server.last('POST', '/runs/r1/events')!.body).toEqual({ kind: 'mark', text: 'Mark' }));
     await user.keyboard('c');
     await user.type(await screen.findByRole('textbox', { name: 'Change' }), 'Fan on{Enter}');
-    await waitFor(() => expect(server.last('POST', '/runs/r1/events')!.body).toEqual({ kind: 'change', text: 'Fan on' }));
+    await waitFor(() => expect(server.last('POST', '/runs/r1/interventions')!.body).toEqual({ text: 'Fan on', set: [] }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     await user.keyboard('a');
     expect(await screen.findByText('Back to the sheet (A)')).toBeTruthy();

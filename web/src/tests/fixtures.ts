@@ -22,6 +22,8 @@ import {
   type SpotBody,
   type Study,
   type StudySummary,
+  type LiveSnapshot,
+  type LiveSpot,
   type Survey,
   type Trace,
 } from '@red-ember/contract';
@@ -128,8 +130,63 @@ export function run(id: string, number: number, variantId: string, change: Parti
       { kind: 'cool-down', name: 'Cool-down', startS: 2100, endS: 2700, endedBy: 'time' },
     ],
     events: [],
+    handReadings: [],
+    faults: [],
+    onVanish: 'cut-out',
+    preflight: null,
     ...change,
   };
+}
+
+/** What a page is told while a run goes on. */
+export function liveSpot(spotId: string, valueC: number | null, change: Partial<LiveSpot> = {}): LiveSpot {
+  return {
+    spotId,
+    valueC,
+    readAtS: null,
+    riseK: valueC === null ? null : valueC - 22,
+    idleC: 30,
+    headroomK: valueC === null ? null : 85 - valueC,
+    etaS: 300,
+    settlesAtC: valueC === null ? null : valueC + 1,
+    etaDoubtS: 20,
+    ...change,
+  };
+}
+
+export function snapshot(change: Partial<LiveSnapshot> = {}): LiveSnapshot {
+  return {
+    runId: 'r1',
+    state: 'recording',
+    nowS: 900,
+    phaseIndex: 1,
+    phaseElapsedS: 420,
+    phaseMostLeftS: 3180,
+    settledInS: 300,
+    loadPercent: 100,
+    roomC: 22.2,
+    roomMinC: 22,
+    roomMaxC: 26,
+    throughput: { value: 6100, unit: 'MB/s' },
+    powerW: 7.4,
+    throttling: false,
+    limiter: null,
+    allSettled: false,
+    capTooSoonS: null,
+    locks: [],
+    nextMark: null,
+    vanished: false,
+    shows: [],
+    rigLost: false,
+    spots: [liveSpot('top', 64.2), liveSpot('under', 76.4)],
+    ...change,
+  };
+}
+
+/** A run under load that still goes on. */
+export function liveRun(change: Partial<Run> = {}): Run {
+  const { phases } = run('r1', 1, 'bare');
+  return run('r1', 1, 'bare', { state: 'recording', phases: [phases[0]!, { ...phases[1]!, endS: null, endedBy: null }], ...change });
 }
 
 export const rig: RigStatus = {
@@ -143,6 +200,8 @@ export const rig: RigStatus = {
     { key: 'bare', label: 'Bare drive' },
     { key: 'slot-lid', label: 'Slot lid' },
   ],
+  controls: [],
+  faults: [],
 };
 
 function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReading {

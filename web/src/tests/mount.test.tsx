@@ -305,10 +305,10 @@ describe('The time line of a run', () => {
   it('takes a sweep, a change and marks, and says how a run of several loads is read', async () => {
     renderAt('/studies/s1/plan', <PlanPage />);
     await screen.findByRole('slider', { name: 'Idle soak lasts' });
-    await user.selectOptions(screen.getAllByLabelText('Kind')[1]!, 'Sweep of load');
+    await user.selectOptions(screen.getAllByLabelText('Kind')[1]!, 'Sweep');
     expect((screen.getByLabelText('In steps') as HTMLInputElement).value).toBe('4');
     expect(screen.getByText(/A run is read from its last load/)).toBeTruthy();
-    await user.selectOptions(screen.getAllByLabelText('Kind')[1]!, 'Change by hand');
+    await user.selectOptions(screen.getAllByLabelText('Kind')[1]!, 'Change');
     expect(screen.getByLabelText('What is done when it starts')).toBeTruthy();
     const marks = screen.getByLabelText('Read by hand at minute');
     await user.type(marks, '5, ten');

@@ -1,0 +1,49 @@
+import { handValue } from '@red-ember/core';
+import type { HandReadingsBody, Run } from '@red-ember/contract';
+import { conflict, notFound, unprocessable } from '../http/problems.ts';
+import type { Conductor } from '../rigs/conductor.ts';
+import type { RunService } from '../runs/service.ts';
+import type { StudyService } from '../studies/service.ts';
+import type { HandStore } from './store.ts';
+
+const wrong = (i: number, field: string, sentence: string) => unprocessable(sentence, [{ pointer: `/readings/${i}/${field}`, sentence }]);
+
+/** Readings that somebody types while a run goes on. */
+export class HandService {
+  constructor(
+    private readonly store: HandStore,
+    private readonly runs: RunService,
+    private readonly studies: StudyService,
+    private readonly conductor: Conductor,
+    private readonly now: () => Date = () => new Date(),
+  ) {}
+
+  /**
+   * Writes down what was read at this moment, all of it or none.
+   *
+   * @throws HttpProblem 422 with the field of a reading that is no temperature; 409 once the run has ended
+   */
+  write(runId: string, body: HandReadingsBody): Run {
+    const run = this.runs.get(runId);
+    if (run.state !== 'recording') throw conflict('Readings are stamped with the clock of a run that goes on; this one does not.');
+    const spots = this.studies.get(run.studyId).spots;
+    const values = body.readings.map(({ spotId, typed }, i) => {
+      if (!spots.some((spot) => spot.id === spotId && spot.byHand)) throw wrong(i, 'spotId', 'This spot is not read by hand.');
+      const value = handValue(typed, body.usual);
+      if (value.kind === 'unclear') throw wrong(i, 'typed', value.why);
+      return { spotId, typed, valueC: value.valueC };
+    });
+    const atS = this.conductor.clockS(runId) ?? run.lengthS;
+    const at = this.now().toISOString();
+    for (const value of values) this.store.add(runId, { ...value, atS, at });
+    this.conductor.handRead(runId);
+    return this.runs.get(runId);
+  }
+
+  takeBack(runId: string, id: string): Run {
+    this.runs.get(runId);
+    if (!this.store.remove(runId, id, this.now().toISOString())) throw notFound('This reading');
+    this.conductor.handRead(runId);
+    return this.runs.get(runId);
+  }
+}

@@ -1,0 +1,133 @@
+import { randomInt, randomUUID } from 'node:crypto';
+import { preflight, type PreflightInput, type Series } from '@red-ember/core';
+import {
+  lockValue,
+  type LookMessage,
+  type PreflightBody,
+  type PreflightReport,
+  type RigStatus,
+  type StartRunBody,
+  type Study,
+} from '@red-ember/contract';
+import { conflict, unprocessable } from '../http/problems.ts';
+import type { SeatService } from '../mounts/seat.ts';
+import type { MountStore } from '../mounts/store.ts';
+import type { ReadingService } from '../readings/service.ts';
+import type { RigHub } from '../rigs/rigHub.ts';
+import { handHeld, type Looked, type RunService } from '../runs/service.ts';
+
+/** A list that was looked at longer ago than this says nothing of the bench as it is. */
+const KEEP_MS = 15 * 60_000;
+
+interface Kept extends Looked {
+  mountId: string;
+  atMs: number;
+}
+
+const seriesOf = (look: LookMessage | null, key: string): Series | null => {
+  const values = look?.values[key];
+  return values ? { t: Float64Array.from(look!.tMs, (ms) => ms / 1000), y: Float64Array.from(values, (value) => value ?? NaN) } : null;
+};
+
+/** Looks at the bench before a run: what is held, what the sensors show, whether the part is cold. */
+export class PreflightService {
+  private readonly kept = new Map<string, Kept>();
+
+  constructor(
+    private readonly runs: RunService,
+    private readonly readings: ReadingService,
+    private readonly seats: SeatService,
+    private readonly mounts: MountStore,
+    private readonly rigs: RigHub,
+    private readonly nowMs: () => number = Date.now,
+  ) {}
+
+  async look(studyId: string, body: PreflightBody): Promise<PreflightReport> {
+    const { study, mount, variant } = this.runs.mounted(studyId, body.mountId);
+    const rig = this.runs.rigFor(study, variant, body.rigId);
+    const faults = body.faults ?? [];
+    const unknown = faults.find((fault) => !rig.faults.some((candidate) => candidate.key === fault));
+    if (unknown) throw unprocessable(`${rig.name} cannot be given the fault ${unknown}.`);
+    const seed = randomInt(2 ** 31 - 1);
+    const look = await this.rigs.look(rig.id, { setup: variant.setup, seed, mountSeed: mount.seed, faults });
+    const checks = preflight(this.input(study, variant.subjectId, mount.id, rig, look, body.confirmedLocks ?? []));
+    const clear = checks.every((check) => check.ok !== false);
+    const id = randomUUID();
+    for (const [key, { atMs }] of this.kept) if (this.nowMs() - atMs > KEEP_MS) this.kept.delete(key);
+    this.kept.set(id, { rigId: rig.id, checks, clear, seed, faults, mountId: mount.id, atMs: this.nowMs() });
+    return { id, rigId: rig.id, checks, clear };
+  }
+
+  /**
+   * What was looked at, for the run that is started now.
+   *
+   * @throws HttpProblem 409 where it is too old, or was of another mount
+   */
+  take(id: string, start: StartRunBody): Looked {
+    const kept = this.kept.get(id);
+    if (!kept || kept.mountId !== start.mountId || this.nowMs() - kept.atMs > KEEP_MS)
+      throw conflict('The pre-flight list is too old, or of another mount: look again.');
+    return kept;
+  }
+
+  private input(
+    study: Study,
+    subjectId: string,
+    mountId: string,
+    rig: RigStatus,
+    look: LookMessage | null,
+    confirmed: string[],
+  ): PreflightInput {
+    const idle = this.usualIdleRise(study);
+    const ofQuantity = (quantity: string) => rig.channels.filter((channel) => channel.quantity === quantity);
+    const duty = seriesOf(look, ofQuantity('duty')[0]?.key ?? '')?.y.at(-1) ?? NaN;
+    return {
+      confirmed: handHeld(study).map((name) => ({ name, done: confirmed.includes(name) })),
+      watched: study.locks.flatMap((lock) => {
+        const value = Number.parseFloat(lockValue(lock, subjectId));
+        // Power and clock are held under load; at idle they say nothing.
+        const atIdle = ofQuantity('duty').some((channel) => channel.key === lock.channel);
+        if (!atIdle || lock.tolerance === null || !Number.isFinite(value)) return [];
+        return [{ name: lock.name, unit: lock.unit, value, tolerance: lock.tolerance, series: seriesOf(look, lock.channel) }];
+      }),
+      needsRoom: study.rules.basis !== 'as-found',
+      room: seriesOf(look, 'room'),
+      roomBand: study.rules.basis === 'as-found' ? null : { minC: study.rules.roomMinC, maxC: study.rules.roomMaxC },
+      spots: study.spots
+        .filter((spot) => !spot.byHand)
+        .map((spot) => ({
+          name: spot.name,
+          series: seriesOf(look, spot.channel),
+          limitC: spot.limitC,
+          cutOutC: spot.cutOutC,
+          usualIdleRiseK: idle.get(spot.id) ?? null,
+        })),
+      fans: ofQuantity('rotation').flatMap((channel) => {
+        const rpm = seriesOf(look, channel.key);
+        return rpm && rpm.y.some(Number.isFinite) ? [{ name: channel.label, rpm, dutyPercent: duty }] : [];
+      }),
+      seat: this.seat(mountId),
+    };
+  }
+
+  private seat(mountId: string): PreflightInput['seat'] {
+    const mount = this.mounts.find(mountId)!;
+    const others = this.mounts.ofStudy(mount.studyId).filter((other) => other.variantId === mount.variantId && other.id !== mountId);
+    if (others.length === 0) return 'not-needed';
+    const verdict = this.seats.of(mountId).check?.verdict ?? 'unknown';
+    return verdict === 'unknown' ? 'not-checked' : verdict === 'alike' ? 'alike' : 'off';
+  }
+
+  /** Mean rise over room at idle, per spot, of the study's runs that ended. */
+  private usualIdleRise(study: Study): Map<string, number> {
+    const rises = new Map<string, number[]>();
+    for (const run of this.runs.ofStudy(study.id)) {
+      if (run.state !== 'finished' || run.disposition === 'reject' || run.purpose !== 'measure') continue;
+      for (const spot of this.readings.review(run, study).spots) {
+        const rise = spot.idle?.rise?.mean.value;
+        if (rise !== undefined) rises.set(spot.spotId, [...(rises.get(spot.spotId) ?? []), rise]);
+      }
+    }
+    return new Map([...rises].map(([id, values]) => [id, values.reduce((sum, value) => sum + value / values.length, 0)]));
+  }
+}

@@ -1,0 +1,107 @@
+import { clock, CutOutWatch, InsufficientDataError, signed, watchLock, type RecipePhase } from '@red-ember/core';
+import type { LiveLock, Run, Study, VanishChoice } from '@red-ember/contract';
+import type { RunPlan, StoredChannel } from '../runs/store.ts';
+import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
+import type { SampleStore } from '../samples/store.ts';
+import { GrowingSeries } from './liveRecord.ts';
+
+/** A part that has not answered for this long is gone, seconds of the run's clock. */
+const VANISH_S = 20;
+
+/** A run that goes on, as the conductor holds it; all of it can be rebuilt from the database. */
+export interface Active {
+  runId: string;
+  studyId: string;
+  rigId: string;
+  recipe: RecipePhase[];
+  phaseIndex: number;
+  phaseStartMs: number;
+  lastSeq: number;
+  lastMs: number;
+  loadStartS: number | null;
+  idleEnd: { fromS: number; toS: number } | null;
+  /** Recorded by the rig; spots that are read by hand are not among them. */
+  channels: StoredChannel[];
+  /** Spots read by hand, with what an instrument in somebody's hand shows now. */
+  hand: { spotId: string; key: string; valueC: number | null }[];
+  series: Map<string, GrowingSeries>;
+  watch: CutOutWatch;
+  locks: (WatchedLock & LiveLock)[];
+  needsRoom: boolean;
+  onVanish: VanishChoice;
+  vanished: boolean;
+  settleCheckedS: number;
+  sentUpTo: Map<string, number>;
+  snapshotAtMs: number;
+  samplesAtMs: number;
+  /** When the server began to wait for the rig: its start, or the run's. */
+  waitingSinceMs: number;
+  quiet: boolean;
+}
+
+export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study: Study | null, samples: SampleStore): Active {
+  const channels = stored.filter((channel) => channel.role !== 'hand');
+  const last = run.phases.at(-1);
+  const loadPhase = run.phases.find((phase) => phase.kind === 'load');
+  const idle = run.phases.find((phase) => phase.kind === 'idle-soak' && phase.endS !== null);
+  return {
+    runId: run.id,
+    studyId: run.studyId,
+    rigId: run.sourceName,
+    recipe: plan.recipe,
+    phaseIndex: Math.max(0, run.phases.length - 1),
+    phaseStartMs: last ? Math.round(last.startS * 1000) : 0,
+    lastSeq: plan.lastSeq,
+    lastMs: Math.round(run.lengthS * 1000),
+    loadStartS: loadPhase?.startS ?? null,
+    idleEnd: idle ? { fromS: Math.max(idle.startS, idle.endS! - 120), toS: idle.endS! } : null,
+    channels,
+    hand: stored.filter((channel) => channel.role === 'hand').map(({ spotId, key }) => ({ spotId: spotId!, key, valueC: null })),
+    series: new Map(channels.map((channel) => [channel.key, GrowingSeries.from(samples.read(run.id, channel.key))])),
+    watch: new CutOutWatch(plan.armed),
+    locks: (study ? watchedLocks(run, study) : []).map((lock) => ({ ...lock, now: null, leftAtS: null, largestOff: 0 })),
+    needsRoom: study?.rules.basis !== 'as-found' && channels.some((channel) => channel.role === 'room'),
+    onVanish: run.onVanish,
+    vanished: false,
+    settleCheckedS: 0,
+    sentUpTo: new Map(),
+    snapshotAtMs: 0,
+    samplesAtMs: 0,
+    waitingSinceMs: Date.now(),
+    quiet: false,
+  };
+}
+
+/** Looks at the locks since the load began; returns a sentence for each that has left its tolerance since the last look. */
+export function lookAtLocks(active: Active): string[] {
+  if (active.loadStartS === null) return [];
+  const window = { startS: active.loadStartS, endS: active.lastMs / 1000 + 1e-6 };
+  return active.locks.flatMap((lock) => {
+    const series = active.series.get(lock.key);
+    if (!series) return [];
+    lock.now = series.latest;
+    try {
+      const { leftAtS, largestOff } = watchLock(series.view, lock, window);
+      const news = leftAtS !== null && lock.leftAtS === null;
+      lock.leftAtS = leftAtS;
+      lock.largestOff = largestOff;
+      const unit = lock.unit === '' ? '' : ` ${lock.unit}`;
+      return news ? [`${lock.name} moved ${signed(largestOff, 1)}${unit} from ${lock.value}${unit} at ${clock(leftAtS)}`] : [];
+    } catch (error) {
+      if (error instanceof InsufficientDataError) return [];
+      throw error;
+    }
+  });
+}
+
+/** Whether the part has just gone, has just come back, or neither: a part under load that no longer says what it does is gone. */
+export function answerOf(active: Active): 'gone' | 'back' | null {
+  const channel = active.channels.find((candidate) => candidate.role === 'throughput');
+  const atS = channel ? active.series.get(channel.key)!.latestAtS : null;
+  if (atS === null) return null;
+  const silentS = active.lastMs / 1000 - atS;
+  const gone = silentS >= VANISH_S && (active.vanished || active.recipe[active.phaseIndex]!.loadPercent > 0);
+  if (gone === active.vanished) return null;
+  active.vanished = gone;
+  return gone ? 'gone' : 'back';
+}

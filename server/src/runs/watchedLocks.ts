@@ -1,0 +1,20 @@
+import type { Run, Study } from '@red-ember/contract';
+
+/** A lock that a channel of the run watches, with the value held for its part. */
+export interface WatchedLock {
+  name: string;
+  unit: string;
+  value: number;
+  tolerance: number;
+  key: string;
+}
+
+export function watchedLocks(run: Pick<Run, 'variantId' | 'channels'>, study: Study): WatchedLock[] {
+  const subjectId = study.variants.find((variant) => variant.id === run.variantId)?.subjectId;
+  return study.locks.flatMap((lock) => {
+    const channel = run.channels.find((candidate) => candidate.key === lock.channel || candidate.role === lock.channel);
+    const value = Number(lock.overrides.find((override) => override.subjectId === subjectId)?.value ?? lock.value);
+    if (!channel || channel.role === 'hand' || lock.tolerance === null || !Number.isFinite(value)) return [];
+    return [{ name: lock.name, unit: lock.unit, value, tolerance: lock.tolerance, key: channel.key }];
+  });
+}

@@ -1,0 +1,263 @@
+// @vitest-environment happy-dom
+import { act, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { atMarksChosen, handUnitChosen } from '../app/settings.ts';
+import { store } from '../app/store.ts';
+import { RunPage } from '../run/RunPage.tsx';
+import { RunsPage } from '../run/RunsPage.tsx';
+import * as made from './fixtures.ts';
+import { FakeServer, problem, renderAt } from './renderAt.tsx';
+
+const user = userEvent.setup();
+
+class FakeEvents {
+  static last: FakeEvents;
+  listeners: Record<string, (message: { data: string }) => void> = {};
+  constructor() {
+    FakeEvents.last = this;
+  }
+  addEventListener(name: string, listener: (message: { data: string }) => void) {
+    this.listeners[name] = listener;
+  }
+  close() {}
+}
+const tell = (event: 'run' | 'snapshot', data: Run | LiveSnapshot) =>
+  act(() => FakeEvents.last.listeners[event]!({ data: JSON.stringify(data) }));
+
+beforeEach(() => vi.stubGlobal('EventSource', FakeEvents));
+afterEach(() => {
+  store.dispatch(atMarksChosen('nothing'));
+  store.dispatch(handUnitChosen('C'));
+});
+
+async function follow(options: { run?: Run; study?: Study; snapshot?: Partial<LiveSnapshot>; server?: (server: FakeServer) => void } = {}) {
+  const run = options.run ?? made.liveRun();
+  const server = new FakeServer(options.study ?? made.study());
+  server.on('GET /runs/r1', run);
+  options.server?.(server);
+  renderAt('/studies/s1/run/r1', <RunPage />, server);
+  await screen.findByRole('heading', { level: 1 });
+  tell('snapshot', made.snapshot(options.snapshot));
+  return server;
+}
+
+describe('a run that is steered', () => {
+  it('is changed by the rig, which opens a phase', async () => {
+    const controls = [
+      { key: 'vent', label: 'Case vent', unit: '', usual: 'open', choices: ['open', 'blocked'] },
+      { key: 'power-limit', label: 'Power limit', unit: 'W', usual: 235, least: 120, most: 300 },
+    ];
+    const server = await follow({
+      server: (fake) => fake.on('GET /rigs', [{ ...made.rig, controls }]).on('POST /runs/r1/interventions', made.liveRun()),
+    });
+    await user.keyboard('c');
+    const dialog = within(await screen.findByRole('dialog'));
+    await user.selectOptions(await dialog.findByLabelText('Let the rig set'), 'Power limit');
+    const value = dialog.getByLabelText('Power limit (120 to 300 W)');
+    await user.clear(value);
+    await user.type(value, '290');
+    await user.click(dialog.getByRole('button', { name: 'Change it now' }));
+    await waitFor(() =>
+      expect(server.last('POST', '/runs/r1/interventions')!.body).toEqual({
+        text: 'Power limit 290 W',
+        set: [{ control: 'power-limit', value: 290 }],
+      }),
+    );
+  });
+
+  it('only marks a change where no phase is wanted', async () => {
+    const server = await follow({ server: (fake) => fake.on('POST /runs/r1/events', made.liveRun()) });
+    await user.keyboard('c');
+    await user.type(await screen.findByRole('textbox', { name: 'Change' }), 'Door opened');
+    await user.click(screen.getByLabelText(/Begin a phase with it/));
+    await user.click(screen.getByRole('button', { name: 'Write it down' }));
+    await waitFor(() => expect(server.last('POST', '/runs/r1/events')!.body).toEqual({ kind: 'change', text: 'Door opened' }));
+  });
+
+  it('is paused, gone on with and given more time by single keys', async () => {
+    const paused = made.liveRun();
+    paused.phases.push({ kind: 'pause', name: 'Pause', startS: 900, endS: null, endedBy: null });
+    const server = await follow({
+      server: (fake) =>
+        fake.on('POST /runs/r1/pause', paused).on('POST /runs/r1/go-on', made.liveRun()).on('POST /runs/r1/more-time', made.liveRun()),
+    });
+    await user.keyboard('e');
+    await waitFor(() => expect(server.last('POST', '/runs/r1/more-time')!.body).toEqual({ minutes: 10 }));
+    await user.keyboard('p');
+    await waitFor(() => expect(server.last('POST', '/runs/r1/pause')).toBeTruthy());
+    tell('run', paused);
+    expect(await screen.findByText(/Paused: the load is off/)).toBeTruthy();
+    await user.keyboard('n');
+    await waitFor(() => expect(server.last('POST', '/runs/r1/go-on')).toBeTruthy());
+  });
+
+  it('says why it could not', async () => {
+    await follow({ server: (fake) => fake.on('POST /runs/r1/pause', problem(409, 'This run is paused already.')) });
+    await user.keyboard('p');
+    expect((await screen.findByRole('alert')).textContent).toContain('paused already');
+  });
+
+  it('offers the end of a fixed phase in which everything is settled', async () => {
+    const recipe = made
+      .liveRun()
+      .phases.map(({ kind, name }) => ({ kind, name, mode: 'fixed' as const, durationS: 3600, capS: 3600, loadPercent: 100 }));
+    await follow({ run: made.liveRun({ recipe }), snapshot: { allSettled: true } });
+    expect(await screen.findByText(/Every spot is settled; 53 min of this phase are left/)).toBeTruthy();
+  });
+});
+
+describe('what is watched', () => {
+  it('names the lock that moved, the limiter, and the cap that comes too soon', async () => {
+    await follow({
+      snapshot: {
+        limiter: 'power',
+        throttling: true,
+        capTooSoonS: 240,
+        locks: [
+          { name: 'Fan duty', unit: '%', value: 60, tolerance: 2, now: 66, leftAtS: 760, largestOff: 6 },
+          { name: 'Clock', unit: 'MHz', value: 4300, tolerance: 25, now: 4300, leftAtS: null, largestOff: 0 },
+        ],
+      },
+    });
+    const text = () => screen.getByLabelText('What qualifies this page').textContent!;
+    await waitFor(() => expect(text()).toContain('by its power limit'));
+    expect(text()).toContain('moved +6.0 % at 12:40');
+    expect(text()).toContain('about 4 min before the last spot is settled');
+    expect(text()).toContain('4300.0 MHz, held at 4300 ± 25 MHz');
+  });
+
+  it('flashes at marks only where that was chosen', async () => {
+    const run = made.liveRun();
+    await follow({ run });
+    const due = { id: 'e1', atS: 900, at: '', kind: 'mark-due', text: 'Read by hand: minute 5 of Load' };
+    tell('run', { ...run, events: [due] });
+    expect(screen.queryByTestId('flash')).toBeNull();
+    await user.selectOptions(screen.getByLabelText('What calls you at marks and new phases'), 'flash');
+    tell('run', { ...run, events: [due, { ...due, id: 'e2' }] });
+    expect(await screen.findByTestId('flash')).toBeTruthy();
+  });
+});
+
+describe('readings by hand', () => {
+  const study = made.study({ spots: [made.spot('top', 'Sink top', { byHand: true }), made.spot('under', 'Capacitor', { byHand: true })] });
+
+  it('are typed number, Tab, number, Enter; the unit is understood', async () => {
+    const server = await follow({ study, snapshot: { spots: [], shows: [{ spotId: 'top', valueC: 61.4 }] }, server: (fake) => fake.on('POST /runs/r1/hand-readings', made.liveRun()) }); // prettier-ignore
+    expect(await screen.findByText('shows 61.4 °C')).toBeTruthy();
+    await user.keyboard('h');
+    await user.keyboard('61,4{Tab}142f');
+    expect(screen.getByText('61.1 °C')).toBeTruthy();
+    await user.keyboard('{Enter}');
+    await waitFor(() =>
+      expect(server.last('POST', '/runs/r1/hand-readings')!.body).toEqual({
+        readings: [
+          { spotId: 'top', typed: '61,4' },
+          { spotId: 'under', typed: '142f' },
+        ],
+        usual: 'C',
+      }),
+    );
+    await waitFor(() => expect((screen.getByLabelText(/Sink top/) as HTMLInputElement).value).toBe(''));
+    expect(document.activeElement).toBe(screen.getByLabelText(/Sink top/));
+  });
+
+  it('keep what was typed where it cannot be read or sent', async () => {
+    const server = await follow({ study, snapshot: { spots: [] } });
+    const box = await screen.findByLabelText(/Capacitor/);
+    await user.type(box, '6140');
+    expect(screen.getByText(/is it another unit/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Write down one reading' })).toHaveProperty('disabled', true);
+    await user.clear(box);
+    await user.type(box, '64{Enter}');
+    server.on('POST /runs/r1/hand-readings', problem(409, 'Not now.'));
+    expect((await screen.findByRole('alert')).textContent).not.toBe('');
+    expect((box as HTMLInputElement).value).toBe('64');
+  });
+
+  it('show the last one, take it back, and work at arm’s length', async () => {
+    const run = made.liveRun({ handReadings: [{ id: 'h1', spotId: 'top', atS: 840, at: '', valueC: 71.5, typed: '71.5' }] });
+    const server = await follow({
+      study,
+      run,
+      snapshot: { spots: [made.liveSpot('top', 71.5, { readAtS: 840 })] },
+      server: (fake) => fake.on('DELETE /runs/r1/hand-readings/h1', made.liveRun()),
+    });
+    expect((await screen.findByRole('heading', { level: 1 })).textContent).toContain(
+      'read by hand at 14:00: nothing stops the load for it',
+    );
+    await user.click(screen.getByRole('button', { name: 'Take it back' }));
+    await waitFor(() => expect(server.last('DELETE', '/runs/r1/hand-readings/h1')).toBeTruthy());
+    await user.keyboard('a');
+    expect(await screen.findByText('Back to the sheet (A)')).toBeTruthy();
+    expect(screen.getByRole('textbox', { name: /Sink top/ })).toBeTruthy();
+  });
+});
+
+describe('before a run', () => {
+  const report = {
+    id: 'pf',
+    rigId: 'bench-1',
+    clear: false,
+    checks: [
+      { key: 'sensors', ok: false, text: 'Flash, top face stands still at 31.2 °C' },
+      { key: 'seat', ok: null, text: 'the seat of this mount was not checked' },
+    ],
+  };
+
+  it('wants a reason where the list is not clear, and forgets the list when something changes', async () => {
+    const server = renderAt('/studies/s1/run', <RunsPage />);
+    server.on('POST /studies/s1/preflight', report).on('POST /studies/s1/runs', made.liveRun());
+    await user.click(await screen.findByRole('button', { name: 'Look at the bench' }));
+    expect(await screen.findByText(/stands still at 31.2/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Start the run' })).toHaveProperty('disabled', true);
+    await user.click(screen.getByLabelText(/Case/));
+    await waitFor(() => expect(screen.queryByText(/stands still/)).toBeNull());
+    await user.click(screen.getByRole('button', { name: 'Look at the bench' }));
+    await user.type(await screen.findByLabelText(/say why the run is started all the same/), 'known probe');
+    await user.click(screen.getByRole('button', { name: 'Start the run' }));
+    await waitFor(() =>
+      expect(server.last('POST', '/studies/s1/runs')!.body).toMatchObject({ preflightId: 'pf', overrideReason: 'known probe' }),
+    );
+  });
+
+  it('chooses between rigs, and plants a fault on a simulated one', async () => {
+    const faults = [{ key: 'pad-off', label: 'a pad does not touch' }];
+    const server = renderAt(
+      '/studies/s1/run',
+      <RunsPage />,
+      new FakeServer().on('GET /rigs', [
+        { ...made.rig, faults },
+        { ...made.rig, id: 'shed', name: 'Bench in the shed', simulated: false, setups: [] },
+      ]),
+    );
+    server.on('POST /studies/s1/preflight', { ...report, clear: true });
+    await user.click(await screen.findByRole('button', { name: 'Plant a fault to learn on' }));
+    await user.click(screen.getByLabelText('a pad does not touch'));
+    await user.click(screen.getByRole('button', { name: 'Done' }));
+    await user.click(screen.getByRole('button', { name: 'Look at the bench' }));
+    await waitFor(() =>
+      expect(server.last('POST', '/studies/s1/preflight')!.body).toMatchObject({ rigId: 'bench-1', faults: ['pad-off'] }),
+    );
+    await user.selectOptions(screen.getByLabelText('Rig'), 'Bench in the shed');
+    expect(screen.queryByText('Plant a fault to learn on')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Look at the bench' }));
+    await waitFor(() => expect(server.last('POST', '/studies/s1/preflight')!.body).toMatchObject({ rigId: 'shed', faults: [] }));
+  });
+});
+
+describe('after a run', () => {
+  it('says what happened and what to repeat', async () => {
+    const ended = made.run('r1', 1, 'bare', {
+      faults: ['pad-off'],
+      handReadings: [{ id: 'h', spotId: 'top', atS: 800, at: '', valueC: 61.1, typed: '142F' }],
+      preflight: { checks: [{ key: 'room', ok: false, text: 'the room probe shows nothing' }], overrideReason: 'battery ordered' },
+    });
+    renderAt('/studies/s1/run/r1', <RunPage />, new FakeServer().on('GET /runs/r1', ended));
+    expect(await screen.findByText(/Flash, top face 61.1 °C, typed 142F/)).toBeTruthy();
+    expect(screen.getByText(/Started all the same: battery ordered/)).toBeTruthy();
+    expect(screen.getByText(/A fault was planted in it: repeat it without/)).toBeTruthy();
+    expect(screen.getByLabelText('What qualifies this page').textContent).toContain('Planted on the simulated bench:');
+  });
+});
