@@ -97,6 +97,9 @@ try {
     await page.goto(`${base}${STUDY}/run`);
     await page.getByText('60×', { exact: true }).click();
     await page.getByLabel('On the bench').selectOption({ label: 'slot lid, mount 3' });
+    await page.getByRole('button', { name: 'All of them' }).click();
+    await page.getByRole('button', { name: 'Look at the bench' }).click();
+    await page.getByText('Ready.').waitFor();
     await page.getByRole('button', { name: 'Start the run' }).click();
     await page.waitForTimeout(15_000);
     await page.keyboard.press('c');

@@ -1,13 +1,12 @@
 import type { Run, Trace } from '@red-ember/contract';
 import { expect, test } from '../support/bench.ts';
+import { startRun } from '../support/benchDay.ts';
 
 test('the server is killed in mid-run and started again: nothing is lost and the run goes on', async ({ page, bench }) => {
-  await page.goto('/studies/demo-repeatability/run');
-  await page.getByText('60×', { exact: true }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page, 'demo-repeatability', { scale: '60×' });
   await expect(page.getByTestId('binding')).toBeVisible();
   const runId = page.url().split('/').at(-1)!;
-  await expect(page.locator('#sheet')).toContainText('Sustained write · ', { timeout: 30_000 });
+  await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Sustained write', { timeout: 30_000 });
 
   await bench.killServer();
   await expect(page.getByText('The server does not answer.')).toBeVisible();
@@ -31,9 +30,7 @@ test('the server is killed in mid-run and started again: nothing is lost and the
 });
 
 test('a rig that dies in mid-run is missed, and says so', async ({ page, bench }) => {
-  await page.goto('/studies/demo-repeatability/run');
-  await page.getByText('10×', { exact: true }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page, 'demo-repeatability', { scale: '10×' });
   await expect(page.getByTestId('binding')).toBeVisible();
   await bench.killRig();
   await expect(page.getByLabel('What qualifies this page')).toContainText('The rig is silent.', { timeout: 20_000 });

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '../support/bench.ts';
+import { startRun } from '../support/benchDay.ts';
 
 test('a run on the bench settles, enters the verdict, and the report is exported', async ({ page, bench }) => {
   await page.goto('/');
@@ -23,6 +24,9 @@ test('a run on the bench settles, enters the verdict, and the report is exported
 
   await page.getByRole('link', { name: 'Run it' }).click();
   await page.getByText('600×').click();
+  await page.getByRole('button', { name: 'All of them' }).click();
+  await page.getByRole('button', { name: 'Look at the bench' }).click();
+  await expect(page.getByText('Ready.')).toBeVisible();
   await page.getByRole('button', { name: 'Start the run' }).click();
   await expect(page.getByTestId('binding')).toBeVisible();
   await expect(page.locator('#sheet')).toContainText('Sustained write');
@@ -68,9 +72,7 @@ test('the stop key removes the load, and the run stays out of the verdict', asyn
       phase.kind === 'load' ? { ...phase, mode: 'fixed', durationS: 5400, capS: 5400 } : { ...phase, durationS: 120, capS: 120 },
     ),
   }));
-  await page.goto('/studies/demo-slot-lid/run');
-  await page.getByText('60×', { exact: true }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page, 'demo-slot-lid', { scale: '60×' });
   await expect(page.getByTestId('binding')).toBeVisible();
   await page.keyboard.press('c');
   await page.getByRole('textbox', { name: 'Change' }).fill('Door opened');
@@ -85,7 +87,7 @@ test('the stop key removes the load, and the run stays out of the verdict', asyn
   await expect(page.getByText('Back to the sheet (A)')).toBeVisible();
   expect(await serious()).toEqual([]);
   await page.keyboard.press('a');
-  await expect(page.locator('#sheet')).toContainText('Sustained write · ', { timeout: 30_000 });
+  await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Sustained write', { timeout: 30_000 });
   await page.keyboard.press('s');
   await page.getByRole('dialog').getByRole('button', { name: 'Stop the load' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('stopped by hand');

@@ -77,6 +77,7 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
     rigs,
     conductor,
     close(): void {
+      imports.jobs.close();
       conductor.close();
       rigs.close();
       live.closeAll();

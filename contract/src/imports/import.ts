@@ -118,6 +118,8 @@ export interface StagedLog {
   fileName: string;
   columns: { index: number; name: string; sample: string[] }[];
   rows: number;
+  /** The file is long, and its readings were not counted one by one. */
+  rowsAbout: boolean;
   /** How the file is written, as it was understood. */
   written: {
     encoding: string;

@@ -1,5 +1,5 @@
-import { assessSettling } from '../settling/assessSettling.ts';
-import { lowerBound, slice, usable, type Series } from '../series/series.ts';
+import { assessSettling, type Settling } from '../settling/assessSettling.ts';
+import { blockMeans, lowerBound, slice, usable, type Series } from '../series/series.ts';
 import { rejectSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 
@@ -61,10 +61,23 @@ export function marksDue(phase: Pick<RecipePhase, 'marksMin'>, startS: number, f
   return (phase.marksMin ?? []).filter((minute) => startS + 60 * minute > fromS && startS + 60 * minute <= toS);
 }
 
+/**
+ * Points on which settling is judged: a record of many samples is averaged in groups first. The slow shape and the slope over a
+ * window of minutes stay what they are, and the noise of neighbours, which are not independent, is averaged with them.
+ */
+const SETTLING_POINTS = 3000;
+const SETTLING_FROM = 12_000;
+
+/** A series as settling needs it: as it is, or of a long record its means. */
+export function forSettling(series: Series): Series {
+  const all = usable(series);
+  return all.t.length > SETTLING_FROM ? blockMeans(all, SETTLING_POINTS) : all;
+}
+
 /** What settling is judged on: spikes left out, and the rise where the room is known. */
 export function settlingTrace(spot: Series, room: Series | null): Series {
-  const { clean } = rejectSpikes(spot);
-  return room && usable(room).t.length > 0 ? riseOverAmbient(clean, room) : clean;
+  const clean = forSettling(rejectSpikes(spot).clean);
+  return room && usable(room).t.length > 0 ? riseOverAmbient(clean, forSettling(room)) : clean;
 }
 
 /**
@@ -110,6 +123,16 @@ export function phaseEnd(
   const traces = spots.map((spot) => settlingTrace(slice(spot, window), room));
   const readable = traces.filter((trace) => usable(trace).t.length >= 4);
   if (readable.length === 0 || readable.some((trace) => stillMoving(trace, rule))) return null;
-  const strict = { ...rule, toleranceK: INSIDE * rule.toleranceK };
-  return readable.every((trace) => assessSettling(trace, strict).settled) ? 'settled' : null;
+  return readable.every((trace) => settlingNow(trace, rule)!.settled) ? 'settled' : null;
+}
+
+/**
+ * How a phase that waits judges one spot: settled a little inside the tolerance.
+ *
+ * @param trace as `settlingTrace` makes it
+ * @returns null where there is too little to say anything
+ */
+export function settlingNow(trace: Series, rule: SettledRule = DEFAULT_SETTLED_RULE): Settling | null {
+  if (usable(trace).t.length < 4) return null;
+  return assessSettling(trace, { ...rule, toleranceK: INSIDE * rule.toleranceK });
 }

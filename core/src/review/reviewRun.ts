@@ -9,7 +9,7 @@ import { slice, usable, type Series, type Window } from '../series/series.ts';
 import { assessSettling, type Settling } from '../settling/assessSettling.ts';
 import { findThrottling, type ThrottleReport } from '../throttling/findThrottling.ts';
 import type { PhaseKind, SettledRule } from '../conduct/recipe.ts';
-import { DEFAULT_SETTLED_RULE } from '../conduct/recipe.ts';
+import { DEFAULT_SETTLED_RULE, forSettling } from '../conduct/recipe.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
 export const METHOD_VERSION = 'readings-3';
@@ -34,6 +34,8 @@ export interface RunRecord {
   phases: RunPhase[];
   /** Throttling point of the part, °C, on the spot that throttles it; null where unknown. */
   throttle: { spotId: string; limitC: number } | null;
+  /** Power that the part may take, W, where it is held and watched; null where it is not. */
+  powerCapW?: number | null;
   /** What was to be held, where a channel recorded it. */
   locks: { name: string; unit: string; value: number; tolerance: number; series: Series }[];
 }
@@ -130,16 +132,26 @@ function boundOf(settling: Settling): Bound {
   return toward > 0 ? 'still-rising' : 'still-falling';
 }
 
-function readPhase(spot: Series, room: Series | null, phase: RunPhase, rules: ReadingRules): PhaseReading | null {
+/** Room samples before and after a window that its ends are interpolated with, seconds; more than a gap may last. */
+const AIR_AROUND_S = 60;
+
+interface Air {
+  room: Series;
+  coarse: Series;
+}
+
+function readPhase(spot: Series, air: Air | null, phase: RunPhase, rules: ReadingRules): PhaseReading | null {
   const whole = { startS: phase.startS, endS: phase.endS };
   const window = readingWindow(phase, rules.windowS);
   const { clean, spikes } = rejectSpikes(slice(spot, whole));
   const inWindow = spikes.filter((spike) => spike.t >= window.startS).length;
   return orNull(() => {
-    const absolute = readWindow(clean, window);
-    const overRoom = room ? riseOverAmbient(clean, room) : null;
-    const rise = overRoom && orNull(() => readWindow(overRoom, window));
-    const settling = assessSettling(rise ? overRoom! : clean, rules.settled);
+    // Only what the window needs is handed on: a check of eight hours costs more than the reading.
+    const inside = slice(clean, window);
+    const absolute = readWindow(inside, window);
+    const near = { startS: window.startS - AIR_AROUND_S, endS: window.endS + AIR_AROUND_S };
+    const rise = air && orNull(() => readWindow(riseOverAmbient(inside, slice(air.room, near)), window));
+    const settling = assessSettling(rise ? riseOverAmbient(forSettling(clean), air!.coarse) : forSettling(clean), rules.settled);
     return {
       phase: phase.kind,
       window,
@@ -149,7 +161,7 @@ function readPhase(spot: Series, room: Series | null, phase: RunPhase, rules: Re
       bound: boundOf(settling),
       spikes: inWindow,
       spikeShare: inWindow / (inWindow + absolute.n),
-      peakC: usable(clean).y.reduce((p, q) => Math.max(p, q), -Infinity),
+      peakC: clean.y.reduce((most, value) => (value > most ? value : most), -Infinity),
     };
   });
 }
@@ -162,7 +174,8 @@ function readHandPhase(spot: Series, room: Series | null, phase: RunPhase, rules
 }
 
 function reviewRoom(room: Series, window: Window): RoomReview | null {
-  const part = usable(slice(rejectSpikes(room).clean, window));
+  const around = { startS: window.startS - AIR_AROUND_S, endS: window.endS + AIR_AROUND_S };
+  const part = usable(slice(rejectSpikes(slice(room, around)).clean, window));
   const n = part.t.length;
   if (n < 3) return null;
   const middle = part.t.reduce((sum, t) => sum + t / n, 0);
@@ -193,12 +206,13 @@ function reviewRoom(room: Series, window: Window): RoomReview | null {
 export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READING_RULES): RunReview {
   const idle = lastOf(record.phases, 'idle-soak');
   const load = lastOf(record.phases, 'load');
+  const air = record.room && { room: record.room, coarse: forSettling(record.room) };
   const read = ({ series, byHand }: RunRecord['spots'][number], phase: RunPhase) =>
-    byHand ? readHandPhase(series, record.room, phase, rules, byHand.resolutionK) : readPhase(series, record.room, phase, rules);
+    byHand ? readHandPhase(series, record.room, phase, rules, byHand.resolutionK) : readPhase(series, air, phase, rules);
   const spots = record.spots.map((spot) => ({ spotId: spot.id, idle: idle && read(spot, idle), load: load && read(spot, load) }));
   const loadWindow = load && readingWindow(load, rules.windowS);
   const meanOf = (series: Series | null): Estimate | null =>
-    series && loadWindow ? orNull(() => readWindow(series, loadWindow).mean) : null;
+    series && loadWindow ? orNull(() => readWindow(slice(series, loadWindow), loadWindow).mean) : null;
   const throttleSpot = record.throttle && record.spots.find((spot) => spot.id === record.throttle!.spotId);
   const throttle =
     record.performance && load
@@ -208,6 +222,7 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
             load: { startS: load.startS, endS: load.endS },
             ...(throttleSpot ? { temperature: throttleSpot.series, limitC: record.throttle!.limitC } : {}),
             ...(record.utilisation ? { utilisation: record.utilisation } : {}),
+            ...(record.power && record.powerCapW != null ? { power: record.power, powerCapW: record.powerCapW } : {}),
           }),
         )
       : null;

@@ -13,7 +13,11 @@ export function decimate(series: Series, maxPoints: number): Series {
   if (!(maxPoints >= 4)) throw new RangeError(`maxPoints must be 4 or more, got ${maxPoints}`);
   assertSeries(series, 'series');
   if (series.t.length <= maxPoints) return { t: series.t.slice(), y: series.y.slice() };
-  const { t, y } = usable(series);
+  return thinned(usable(series), maxPoints);
+}
+
+/** As `decimate`, of a series that has been checked and misses nothing. */
+export function thinned({ t, y }: Series, maxPoints: number): Series {
   const n = t.length;
   if (n <= maxPoints) return { t: t.slice(), y: y.slice() };
   const kept: number[] = [0];
@@ -25,9 +29,17 @@ export function decimate(series: Series, maxPoints: number): Series {
     if (to <= from) continue;
     let low = from;
     let high = from;
+    let least = y[from]!;
+    let most = least;
     for (let i = from + 1; i < to; i++) {
-      if (y[i]! < y[low]!) low = i;
-      if (y[i]! > y[high]!) high = i;
+      const value = y[i]!;
+      if (value < least) {
+        least = value;
+        low = i;
+      } else if (value > most) {
+        most = value;
+        high = i;
+      }
     }
     kept.push(Math.min(low, high));
     if (low !== high) kept.push(Math.max(low, high));

@@ -1,4 +1,4 @@
-import { decimate } from './decimate.ts';
+import { thinned } from './decimate.ts';
 import { assertSeries, medianInterval, usable, type Series } from './series.ts';
 
 /** A stretch without samples longer than this many usual intervals is a gap and is drawn as one. */
@@ -22,7 +22,7 @@ export function drawable(series: Series, maxPoints: number): { t: number[]; y: (
   for (let i = 1; i <= t.length; i++) {
     if (i < t.length && t[i]! - t[i - 1]! <= gapS) continue;
     const share = Math.max(4, Math.floor((maxPoints * (i - from)) / t.length));
-    const part = decimate({ t: t.subarray(from, i), y: y.subarray(from, i) }, share);
+    const part = thinned({ t: t.subarray(from, i), y: y.subarray(from, i) }, share);
     if (from > 0) {
       out.t.push(t[from - 1]! + gapS);
       out.y.push(null);

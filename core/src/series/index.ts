@@ -4,3 +4,4 @@ export { rejectSpikes, type SpikeReport } from './rejectSpikes.ts';
 export { decimate } from './decimate.ts';
 export { readWindow, type WindowReading } from './readWindow.ts';
 export { drawable } from './drawable.ts';
+export { alignClocks, type ClockAlignment } from './alignClocks.ts';

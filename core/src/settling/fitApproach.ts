@@ -182,6 +182,7 @@ export function fitApproachDetailed(data: Series, opts: ApproachOptions): Detail
     start: opts.start ?? null,
     tauMin: span / (20 * n),
     tauMax: 1000 * span,
+    quick: opts.autocorrelated === true,
   };
   const chosen = choose(problem, terms);
   const fitted = opts.robust ? refit(chosen) : chosen;

@@ -98,6 +98,8 @@ function judge(difference: number, [low, high]: [number, number], practicalK: nu
 function repeatsToCall(difference: number, sd: number, independentU: number, coverage: number): number | null {
   const detect = Math.abs(difference);
   if (detect === 0 || sd === 0 || 2 * independentU > detect) return null;
+  // By the normal approximation, far beyond anything that could be run: nothing to be searched for.
+  if (16 * (sd / detect) ** 2 > 10 * MOST_REPEATS) return null;
   const n = repeatsNeeded({ sd, detect, alpha: 1 - coverage, power: 0.8 });
   return n > MOST_REPEATS ? null : n;
 }

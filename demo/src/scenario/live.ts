@@ -218,7 +218,7 @@ export const HOLDING_BACK: StudyBody = {
   variants: [
     variant('hold-auto', 'hold-wren', 'automatic fan', 'open-auto', true),
     variant('hold-full', 'hold-wren', 'fan full', 'open-full'),
-    variant('hold-raised', 'hold-wren', 'fan full, 290 W', 'open-raised'),
+    variant('hold-raised', 'hold-wren', 'raised to 290 W', 'open-raised'),
   ],
   ...UNPLANNED,
   recipe: recipe('Star-field render', 900, 2700),

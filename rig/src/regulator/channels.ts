@@ -7,7 +7,7 @@ export const REGULATOR_SENSORS = {
   tc3: { label: 'Thermocouple 3, inductor', node: 'inductors', neighbour: 'board' },
   tc4: { label: 'Thermocouple 4, underside', node: 'underside', neighbour: 'board' },
   stage3: { label: 'Thermocouple, stage 3', node: 'side', neighbour: 'sink' },
-  water: { label: 'Thermocouple, water or cooler', node: 'cooler', neighbour: 'room' },
+  water: { label: 'Thermocouple, water leaving the block', node: 'water', neighbour: 'room' },
 } as const;
 
 /** What the board's software shows, in whole degrees, each at some distance from the node it is named after. */

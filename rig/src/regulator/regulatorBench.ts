@@ -71,6 +71,8 @@ export class RegulatorBench {
       ...nodes,
       // Fins are cooler at their tips than where they stand.
       fins: nodes.room! + 0.94 * (nodes.sink! - nodes.room!),
+      // Without water the thermocouple lies on the bench.
+      water: this.cooling.coversStages ? nodes.cooler! : nodes.room!,
       underside: 0.55 * nodes.side! + 0.45 * nodes.board!,
       own: share * nodes.side! + (1 - share) * nodes.board!,
     };

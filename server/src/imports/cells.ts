@@ -1,4 +1,5 @@
 import type { TimeFormat } from '@red-ember/contract';
+import type { CellRow } from './cellRow.ts';
 
 /** A log that cannot be read, with a sentence that says where and why. */
 export class LogProblem extends Error {}
@@ -31,6 +32,14 @@ export function readNumber(cell: string | undefined, line: number, column: strin
   if (Number.isNaN(value)) throw new LogProblem(`Line ${line}, ${column}: “${text.slice(0, 30)}” is not a number.`);
   if (!(Math.abs(value) <= 1e6)) throw new LogProblem(`Line ${line}, ${column}: ${text.slice(0, 30)} is beyond anything a bench reads.`);
   return value;
+}
+
+/** A reading in a row: plain numbers as they stand, anything else looked at closely. @throws LogProblem with line and column */
+export function numberIn(row: CellRow, column: number, name: string, decimal: Decimal): number {
+  const plain = row.number(column, decimal);
+  if (plain === undefined) return readNumber(row.text(column), row.line, name, decimal);
+  if (Math.abs(plain) > 1e6) throw new LogProblem(`Line ${row.line}, ${name}: ${row.text(column)} is beyond anything a bench reads.`);
+  return plain;
 }
 
 const CLOCK = /^(\d{1,3}):(\d\d):(\d\d(?:[.,]\d+)?)$/;
@@ -66,7 +75,7 @@ export function readTime(cell: string | undefined, format: TimeFormat, line: num
   const text = (cell ?? '').trim();
   const clock = CLOCK.exec(text);
   const number = format === 'clock' || format === 'iso' ? NaN : numberOf(text, decimal);
-  const scaled = { 'elapsed-s': 1, 'elapsed-min': 60, 'epoch-s': 1, 'epoch-ms': 1e-3, clock: 1, iso: 1 }[format];
+  const scaled = TIME_SCALE[format] ?? 1;
   const value =
     format === 'clock'
       ? clock
@@ -77,6 +86,16 @@ export function readTime(cell: string | undefined, format: TimeFormat, line: num
         : number * scaled;
   if (!Number.isFinite(value)) throw new LogProblem(`Line ${line}: “${text.slice(0, 30)}” is not ${WHAT[format]}.`);
   return value;
+}
+
+/** Seconds of one unit, where a time is written as a plain number. */
+export const TIME_SCALE: Partial<Record<TimeFormat, number>> = { 'elapsed-s': 1, 'elapsed-min': 60, 'epoch-s': 1, 'epoch-ms': 1e-3 };
+
+/** A time in a row, as `readTime`. @throws LogProblem with the line */
+export function timeOf(row: CellRow, column: number, format: TimeFormat, decimal: Decimal): number {
+  const scale = TIME_SCALE[format];
+  const plain = scale === undefined ? undefined : row.number(column, decimal);
+  return plain === undefined || Number.isNaN(plain) ? readTime(row.text(column), format, row.line, decimal) : plain * scale!;
 }
 
 /** What a time looks like, by a few of its cells and the name of its column. */

@@ -1,5 +1,6 @@
 import type { ColumnMapBody, SpotBody, StagedLog, TimeFormat } from '@red-ember/contract';
-import { LogProblem, readNumber, readTime, timeFormatOf, type Decimal } from './cells.ts';
+import type { CellRow } from './cellRow.ts';
+import { LogProblem, numberIn, timeFormatOf, timeOf, type Decimal } from './cells.ts';
 import { bracketed, temperatureUnit } from './shape.ts';
 import type { SavedMapping } from './store.ts';
 
@@ -80,7 +81,7 @@ export function guessLoad(t: number[], work: number[]): { loadStartS: number; lo
 export class TimeGuess {
   private readonly t: number[] = [];
   private readonly work: number[] = [];
-  private readonly workColumn: number | null;
+  readonly workColumn: number | null;
   private readable = true;
 
   constructor(
@@ -93,11 +94,12 @@ export class TimeGuess {
   }
 
   /** A row that cannot be read ends the guessing; the import itself will say what is wrong with it. */
-  take(cells: string[], line: number): void {
+  take(row: CellRow): void {
     if (!this.readable) return;
     try {
-      this.t.push(readTime(cells[this.columns.timeColumn], this.columns.timeFormat, line, this.decimal));
-      this.work.push(this.workColumn === null ? 0 : readNumber(cells[this.workColumn], line, '', this.decimal) || 0);
+      const timeS = timeOf(row, this.columns.timeColumn, this.columns.timeFormat, this.decimal);
+      this.t.push(timeS);
+      this.work.push(this.workColumn === null ? 0 : numberIn(row, this.workColumn, '', this.decimal) || 0);
     } catch (error) {
       if (!(error instanceof LogProblem)) throw error;
       this.readable = false;

@@ -4,7 +4,7 @@ import type { ImportRunBody } from '@red-ember/contract';
 import { HttpProblem } from '../http/problems.ts';
 import { LogProblem } from './cells.ts';
 import { readTable, UnitQuestion, type Table } from './readTable.ts';
-import { scanLog, type LogScan, type ScanOptions } from './scanLog.ts';
+import { peekLog, scanLog, type LogScan, type ScanOptions } from './scanLog.ts';
 
 /** A smaller file is read, in pieces, before a worker has started. */
 const INLINE_BYTES = 8_000_000;
@@ -37,8 +37,12 @@ export class ImportJobs {
     return going !== undefined;
   }
 
-  scan(path: string, options: ScanOptions, job: string | null): Promise<LogScan> {
+  /** Looks a log through; of a long one that is plain, only here and there. */
+  async scan(path: string, options: ScanOptions, job: string | null): Promise<LogScan> {
     if (statSync(path).size < this.inlineBytes) return scanLog(path, options);
+    this.warm();
+    const peeked = await peekLog(path, options);
+    if (peeked) return peeked;
     return this.inWorker<LogScan>({ path, kind: 'scan', options }, job);
   }
 
@@ -47,9 +51,30 @@ export class ImportJobs {
     return this.inWorker<Table>({ path, kind: 'table', body }, job);
   }
 
+  /** A worker that has loaded everything and waits for its task: while the tester maps columns, it can start. */
+  private spare: Worker | null = null;
+
+  private warm(): void {
+    if (this.spare) return;
+    const spare = new Worker(new URL('./startWorker.mjs', import.meta.url), { execArgv: [] });
+    spare.unref();
+    spare.once('error', () => (this.spare = null));
+    this.spare = spare;
+  }
+
+  close(): void {
+    void this.spare?.terminate();
+    this.spare = null;
+  }
+
   private inWorker<T extends LogScan | Table>(task: WorkerTask, job: string | null): Promise<T> {
     const size = statSync(task.path).size;
-    const worker = new Worker(new URL('./startWorker.mjs', import.meta.url), { workerData: task, execArgv: [] });
+    this.warm();
+    const worker = this.spare!;
+    this.spare = null;
+    worker.ref();
+    worker.removeAllListeners('error');
+    worker.postMessage(task);
     const answer = new Promise<T>((resolve, reject) => {
       const entry: Job = {
         share: 0,

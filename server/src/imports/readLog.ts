@@ -2,21 +2,30 @@ import { open } from 'node:fs/promises';
 import { CsvError, parse } from 'csv-parse';
 import { LogProblem, type Decimal } from './cells.ts';
 import { encodingOf, textOf, type Encoding } from './encoding.ts';
-import { decimalOf, findShape, type LogRow, type LogShape } from './shape.ts';
+import { byteRows, QuoteFound } from './byteRows.ts';
+import { cellsOf, TextRow, type CellRow } from './cellRow.ts';
+import { openJsonLines } from './jsonLines.ts';
+import { decimalOf, findShape, type LogShape } from './shape.ts';
 
-/** How a log is written. */
+/** How a log is written: columns with a delimiter, or one JSON object a line. */
 export interface Dialect {
   encoding: Encoding;
+  /** Empty for JSON lines. */
   delimiter: string;
+  /** Nothing in what was looked at needs the rules of CSV. */
+  plain: boolean;
 }
 
-/** A log with its header found: how it is written, and its readings, row by row. */
+/** A log with its header found: how it is written, and its readings. */
 export interface OpenLog extends Dialect {
   decimal: Decimal;
   shape: LogShape;
   /** The cells of the header row, where it has one. */
   header: string[] | null;
-  rows: AsyncGenerator<LogRow>;
+  /** Rows in batches; each row is valid until the next is taken. */
+  batches: AsyncGenerator<Iterable<CellRow>>;
+  /** Lets the file go, read to its end or not. */
+  close: () => Promise<unknown>;
 }
 
 /** No column of a bench log is wider; more is a sign of another kind of file. */
@@ -26,6 +35,7 @@ const MOST_CELL_BYTES = 1_000_000;
 const DELIMITERS = ['\t', ';', '|', ','];
 /** Records among which the header is looked for. */
 const HEAD_ROWS = 60;
+const BATCH_ROWS = 500;
 
 /** The delimiter that stands as often in most lines. */
 function delimiterOf(lines: readonly string[]): string | null {
@@ -57,19 +67,22 @@ export async function sniff(path: string): Promise<Dialect> {
       throw new LogProblem('This is not a text file: it holds NUL bytes. Export the log as CSV.');
     const text = new TextDecoder(encoding).decode(head);
     if (/^\s*<(!doctype|html|\?xml)/i.test(text)) throw new LogProblem('This is a web page, not a log: save the data itself as CSV.');
+    if (/^\s*\[\s*[[{]/.test(text)) throw new LogProblem('This is JSON in one piece: save it with one object a line.');
     const lines = text.split(/\r?\n/).filter((line) => line.trim() !== '' && !line.startsWith('#'));
+    if (lines[0]?.trimStart().startsWith('{')) return { encoding, delimiter: '', plain: false };
     // The last line may be cut where only a part was looked at.
     const delimiter = delimiterOf(lines.slice(0, bytesRead === buffer.length && lines.length > 1 ? -1 : undefined).slice(0, 200));
     if (delimiter === null)
       throw new LogProblem('Only one column was found. Columns must be separated by commas, semicolons, tabs or bars.');
-    return { encoding, delimiter };
+    const ascii = encoding === 'utf-8' || encoding === 'windows-1252';
+    return { encoding, delimiter, plain: ascii && !head.includes(34) && !/\r(?!\n|$)/.test(text) };
   } finally {
     await handle.close();
   }
 }
 
-/** Streams the records of a delimited file. @throws LogProblem where the text breaks the rules of CSV */
-async function* records(path: string, { encoding, delimiter }: Dialect, onBytes?: (bytes: number) => void): AsyncGenerator<LogRow> {
+/** Streams the records of a delimited file by the rules of CSV. @throws LogProblem where the text breaks them */
+async function* quotedRows(path: string, { encoding, delimiter }: Dialect, onBytes?: (bytes: number) => void): AsyncGenerator<TextRow[]> {
   const parser = textOf(path, encoding, onBytes).pipe(
     parse({
       delimiter,
@@ -83,42 +96,96 @@ async function* records(path: string, { encoding, delimiter }: Dialect, onBytes?
       max_record_size: MOST_CELL_BYTES,
     }),
   );
+  let batch: TextRow[] = [];
   try {
     for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { lines: number } }>) {
-      if (record.length > MOST_COLUMNS)
-        throw new LogProblem(`Line ${info.lines} has ${record.length} columns; a log has up to ${MOST_COLUMNS}.`);
-      yield { line: info.lines, cells: record };
+      if (record.length > MOST_COLUMNS) throw new LogProblem(`Line ${info.lines} has more than ${MOST_COLUMNS} columns.`);
+      batch.push(new TextRow(info.lines, record));
+      if (batch.length < BATCH_ROWS) continue;
+      yield batch;
+      batch = [];
     }
   } catch (error) {
-    if (error instanceof LogProblem) throw error;
     if (!(error instanceof CsvError)) throw error;
     const { lines = '?' } = error as { lines?: number };
     if (error.code === 'CSV_MAX_RECORD_SIZE') throw new LogProblem(`Line ${lines} is longer than a megabyte: this is not a log.`);
     throw new LogProblem(`Line ${lines} cannot be read as CSV: a quote is opened and not closed, or stands in the wrong place.`);
   }
+  if (batch.length > 0) yield batch;
+}
+
+/** The first records as texts, and everything after them as it comes. */
+async function headOf(
+  batches: AsyncGenerator<Iterable<CellRow>>,
+): Promise<{ head: TextRow[]; rest: () => AsyncGenerator<Iterable<CellRow>> }> {
+  const head: TextRow[] = [];
+  let open: Iterator<CellRow> | null = null;
+  while (head.length < HEAD_ROWS) {
+    if (open === null) {
+      const next = await batches.next();
+      if (next.done) break;
+      open = next.value[Symbol.iterator]();
+    }
+    const row = open.next();
+    if (row.done) open = null;
+    else if (row.value.width > MOST_COLUMNS) throw new LogProblem(`Line ${row.value.line} has more than ${MOST_COLUMNS} columns.`);
+    else head.push(new TextRow(row.value.line, cellsOf(row.value)));
+  }
+  async function* rest() {
+    const begun = open;
+    if (begun) yield { [Symbol.iterator]: () => begun };
+    yield* batches;
+  }
+  return { head, rest };
+}
+
+function rowsOf(path: string, dialect: Dialect, onBytes?: (bytes: number) => void): AsyncGenerator<Iterable<CellRow>> {
+  if (!dialect.plain) return quotedRows(path, dialect, onBytes);
+  return byteRows(path, dialect, { lineBytes: MOST_CELL_BYTES }, onBytes);
+}
+
+async function openDelimited(path: string, dialect: Dialect, onBytes?: (bytes: number) => void): Promise<OpenLog> {
+  const source = rowsOf(path, dialect, onBytes);
+  const { head, rest } = await headOf(source);
+  const rows = head.map(({ line, cells }) => ({ line, cells: [...cells] }));
+  const shape = findShape(rows);
+  async function* batches() {
+    yield head.slice(shape.dataIndex);
+    yield* rest();
+  }
+  const header = rows.find((row) => row.line === shape.headerLine)?.cells ?? null;
+  return {
+    ...dialect,
+    decimal: decimalOf(dialect.delimiter, rows.slice(shape.dataIndex)),
+    shape,
+    header,
+    batches: batches(),
+    close: () => source.return(undefined),
+  };
 }
 
 /**
- * Opens a log: how it is written, where its header stands, and its readings after that.
+ * Opens a log and hands it over: how it is written, where its header stands, and its readings after that. A log without quotes is
+ * read byte by byte; where a quote turns up later, the work is begun anew by the rules of CSV.
  *
+ * @param work called once, or a second time where a quote turned up
  * @param onBytes told how much of the file has been read
- * @throws LogProblem as sniff, and where the text breaks the rules of CSV
+ * @throws LogProblem as sniff, and where the text breaks the rules of CSV or is no JSON
  */
-export async function openLog(path: string, onBytes?: (bytes: number) => void): Promise<OpenLog> {
+export async function withLog<T>(path: string, work: (log: OpenLog) => Promise<T>, onBytes?: (bytes: number) => void): Promise<T> {
   const dialect = await sniff(path);
-  const all = records(path, dialect, onBytes);
-  const head: LogRow[] = [];
-  while (head.length < HEAD_ROWS) {
-    const next = await all.next();
-    if (next.done) break;
-    head.push(next.value);
+  const attempt = async (how: Dialect) => {
+    const log = await (how.delimiter === '' ? openJsonLines(path, how, onBytes) : openDelimited(path, how, onBytes));
+    try {
+      return await work(log);
+    } finally {
+      await log.close();
+    }
+  };
+  try {
+    return await attempt(dialect);
+  } catch (error) {
+    if (!(error instanceof QuoteFound)) throw error;
+    return attempt({ ...dialect, plain: false });
   }
-  const shape = findShape(head);
-  const first = head.slice(shape.dataIndex);
-  async function* rows() {
-    yield* first;
-    yield* all;
-  }
-  const header = head.find((row) => row.line === shape.headerLine)?.cells ?? null;
-  return { ...dialect, decimal: decimalOf(dialect.delimiter, first), shape, header, rows: rows() };
 }

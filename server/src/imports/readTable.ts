@@ -1,7 +1,9 @@
-import { thermocoupleTemperature, toCelsius } from '@red-ember/core';
+import { thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
 import type { ColumnMapBody, ImportRunBody, VoltageBody } from '@red-ember/contract';
-import { LogProblem, readNumber, readTime, type Decimal } from './cells.ts';
-import { openLog } from './readLog.ts';
+import type { CellRow } from './cellRow.ts';
+import { LogProblem, numberIn, TIME_SCALE, timeOf, type Decimal } from './cells.ts';
+import { GrowingColumn } from './growingColumn.ts';
+import { withLog, type OpenLog } from './readLog.ts';
 
 const DAY_S = 86_400;
 /** Beyond these a temperature is questioned, °C. */
@@ -25,8 +27,8 @@ export interface Table {
   names: string[];
   /** First stamp on the log's own scale, seconds. */
   startS: number;
-  tMs: number[];
-  columns: number[][];
+  tMs: Int32Array<ArrayBuffer>;
+  columns: Float64Array<ArrayBuffer>[];
   skipped: Skipped[];
 }
 
@@ -36,20 +38,53 @@ export interface Skipped {
   why: string;
 }
 
+/** What is the same for every row of a log that is read. */
+interface Reading {
+  body: ImportRunBody;
+  names: string[];
+  decimal: Decimal;
+}
+
 /** Temperature from a thermocouple's voltage. @throws LogProblem with the line where it lies outside the type's range */
-function readVoltage(voltage: VoltageBody, cells: string[], names: string[], line: number, column: number, decimal: Decimal): number {
+function readVoltage(voltage: VoltageBody, row: CellRow, column: number, { names, decimal }: Reading): number {
   const name = names[column] ?? `column ${column + 1}`;
-  const millivolts = readNumber(cells[column], line, name, decimal);
+  const millivolts = numberIn(row, column, name, decimal);
   const cold =
     voltage.coldJunctionColumn === null
       ? voltage.coldJunctionC
-      : readNumber(cells[voltage.coldJunctionColumn], line, names[voltage.coldJunctionColumn] ?? 'cold junction', decimal);
+      : numberIn(row, voltage.coldJunctionColumn, names[voltage.coldJunctionColumn] ?? 'cold junction', decimal);
   try {
     return thermocoupleTemperature(voltage.type, millivolts, cold);
   } catch {
     throw new LogProblem(
-      `Line ${line}, ${name}: ${millivolts} mV with the cold junction at ${cold} °C is no voltage of a type ${voltage.type} thermocouple. Is it in mV?`,
+      `Line ${row.line}, ${name}: ${millivolts} mV with the cold junction at ${cold} °C is no voltage of a type ${voltage.type} thermocouple. Is it in mV?`,
     );
+  }
+}
+
+/** Follows the clock of a log from row to row: elapsed milliseconds, over midnight where it only shows the time of day. */
+class LogClock {
+  startS: number | null = null;
+  private days = 0;
+  private lastMs = -1;
+
+  constructor(private readonly body: ImportRunBody) {}
+
+  /** Milliseconds since the first row, or why the row does not follow. @throws LogProblem far too late */
+  next(readS: number, line: number): number | string {
+    let timeS = readS + this.days * DAY_S;
+    this.startS ??= timeS;
+    // A clock that falls back by more than half a day has passed midnight.
+    if (this.body.timeFormat === 'clock' && timeS - this.startS < this.lastMs / 1000 - DAY_S / 2) {
+      this.days++;
+      timeS += DAY_S;
+    }
+    const tMs = Math.round((timeS - this.startS) * 1000);
+    if (tMs <= this.lastMs) return tMs === this.lastMs ? 'repeats the time before it' : 'goes back in time';
+    if (tMs > 30 * DAY_S * 1000 || tMs > 2 ** 31 - 1)
+      throw new LogProblem(`Line ${line}: more than 24 days after the first sample. Is the time written in another way?`);
+    this.lastMs = tMs;
+    return tMs;
   }
 }
 
@@ -59,64 +94,132 @@ function readVoltage(voltage: VoltageBody, cells: string[], names: string[], lin
  * @param onBytes told how much of the file has been read
  * @throws LogProblem with the line and why; UnitQuestion where a temperature looks like another unit and was not confirmed
  */
-export async function readTable(path: string, body: ImportRunBody, onBytes?: (bytes: number) => void): Promise<Table> {
-  const { shape, header, decimal, rows } = await openLog(path, onBytes);
+export function readTable(path: string, body: ImportRunBody, onBytes?: (bytes: number) => void): Promise<Table> {
+  return withLog(path, (log) => readOpen(log, body), onBytes);
+}
+
+async function readOpen({ shape, header, decimal, batches }: OpenLog, body: ImportRunBody): Promise<Table> {
   const { names } = shape;
-  const table: Table = { names, startS: 0, tMs: [], columns: body.columns.map(() => []), skipped: [] };
-  let startS: number | null = null;
-  /** Midnights that a clock has passed. */
-  let days = 0;
+  const clock = new LogClock(body);
+  const rows = new MappedRows(body, { body, names, decimal });
+  const skipped: Skipped[] = [];
   let count = 0;
-  for await (const { line, cells } of rows) {
-    count++;
-    if (header?.every((cell, i) => cell === cells[i])) {
-      table.skipped.push({ line, why: 'repeats the header' });
-      continue;
+  for await (const batch of batches) {
+    for (const row of batch) {
+      count++;
+      const plain = rows.take(row);
+      if (!plain && header?.every((cell, i) => cell === row.text(i))) {
+        skipped.push({ line: row.line, why: 'repeats the header' });
+        continue;
+      }
+      const tMs = clock.next(rows.timeS(row, plain), row.line);
+      if (typeof tMs === 'string') skipped.push({ line: row.line, why: tMs });
+      else rows.keep(tMs, row, plain);
     }
-    let timeS = readTime(cells[body.timeColumn], body.timeFormat, line, decimal) + days * DAY_S;
-    startS ??= timeS;
-    const last = table.tMs.at(-1);
-    // A clock that falls back by more than half a day has passed midnight.
-    if (body.timeFormat === 'clock' && last !== undefined && timeS - startS < last / 1000 - DAY_S / 2) {
-      days++;
-      timeS += DAY_S;
-    }
-    if (table.tMs.length === 0) table.startS = timeS;
-    const tMs = Math.round((timeS - startS) * 1000);
-    if (last !== undefined && tMs <= last) {
-      table.skipped.push({ line, why: tMs === last ? 'repeats the time before it' : 'goes back in time' });
-      continue;
-    }
-    if (tMs > 30 * DAY_S * 1000 || tMs > 2 ** 31 - 1)
-      throw new LogProblem(`Line ${line}: more than 24 days after the first sample. Is the time written in another way?`);
-    table.tMs.push(tMs);
-    body.columns.forEach((map, i) => table.columns[i]!.push(readCell(map, cells, names, line, decimal, body)));
   }
-  const lost = table.skipped.filter(({ why }) => why !== 'repeats the header');
+  const table: Table = { names, startS: clock.startS ?? 0, ...rows.columns(), skipped };
+  refusePoor(table, count, body);
+  return table;
+}
+
+/** @throws LogProblem where too much was left out, or too little is there */
+function refusePoor({ names, skipped, tMs, columns }: Table, count: number, body: ImportRunBody): void {
+  const lost = skipped.filter(({ why }) => why !== 'repeats the header');
   if (lost.length > MOST_SKIPPED * count)
     throw new LogProblem(
       `Line ${lost[0]!.line} ${lost[0]!.why}, and so do ${lost.length - 1} more of ${count}: this is not one log in its order.`,
     );
-  if (table.tMs.length < 10) throw new LogProblem(`Only ${table.tMs.length} readings; a run needs at least ten.`);
+  if (tMs.length < 10) throw new LogProblem(`Only ${tMs.length} readings; a run needs at least ten.`);
   body.columns.forEach((map, i) => {
-    if (table.columns[i]!.every(Number.isNaN)) throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
+    if (columns[i]!.every(Number.isNaN)) throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
   });
-  return table;
 }
 
-function readCell(map: ColumnMapBody, cells: string[], names: string[], line: number, decimal: Decimal, body: ImportRunBody): number {
-  const name = names[map.column] ?? `column ${map.column + 1}`;
-  const isTemperature = map.role === 'spot' || map.role === 'room';
-  const written = map.voltage
-    ? readVoltage(map.voltage, cells, names, line, map.column, decimal)
-    : readNumber(cells[map.column], line, name, decimal);
-  if (!isTemperature || Number.isNaN(written)) return written;
-  const unit = map.voltage ? 'C' : (map.unit ?? 'C');
-  const value = toCelsius(written, unit);
-  if (!body.acceptOddTemperatures) questionUnits(map.role, value, line, name);
-  if (value < -273.15)
-    throw new LogProblem(`Line ${line}, ${name}: ${written} ${unit === 'K' ? 'K' : `°${unit}`} lies below absolute zero.`);
-  return value;
+/** Beyond this no bench reads anything; such a cell is looked at closely, which says so. */
+const BEYOND = 1e6;
+
+/** The mapped cells of row after row: all at once where they are plainly numbers, each looked at closely where not. */
+class MappedRows {
+  private readonly times = new GrowingColumn(Int32Array);
+  private readonly kept: GrowingColumn<Float64Array<ArrayBuffer>>[];
+  private readonly ranges: { least: number; most: number; unit: TemperatureUnit }[];
+  /** Columns in the order of the file, the time among them; `at` says where each mapped one stands, the time last. */
+  private readonly wanted: Int32Array;
+  private readonly at: number[];
+  private readonly found: Float64Array;
+  private readonly mayBePlain: boolean;
+
+  constructor(
+    private readonly body: ImportRunBody,
+    private readonly reading: Reading,
+  ) {
+    const asked = [...body.columns.map((map) => map.column), body.timeColumn];
+    this.wanted = Int32Array.from(new Set(asked)).sort();
+    this.at = asked.map((column) => this.wanted.indexOf(column));
+    this.found = new Float64Array(this.wanted.length);
+    this.kept = body.columns.map(() => new GrowingColumn(Float64Array));
+    this.ranges = body.columns.map((map) => ({ ...rangeOf(map, body.acceptOddTemperatures), unit: map.voltage ? 'C' : (map.unit ?? 'C') }));
+    this.mayBePlain = TIME_SCALE[body.timeFormat] !== undefined && !body.columns.some((map) => map.voltage);
+  }
+
+  /** Reads a row at once where it can be. */
+  take(row: CellRow): boolean {
+    if (!this.mayBePlain || !row.numbers(this.wanted, this.reading.decimal, this.found)) return false;
+    const { at, found } = this;
+    for (let i = 0; i < at.length - 1; i++) {
+      const value = found[at[i]!]!;
+      if (value > BEYOND || value < -BEYOND) return false;
+    }
+    return !Number.isNaN(found[at[at.length - 1]!]!);
+  }
+
+  timeS(row: CellRow, plain: boolean): number {
+    const { body, at } = this;
+    return plain
+      ? this.found[at[at.length - 1]!]! * TIME_SCALE[body.timeFormat]!
+      : timeOf(row, body.timeColumn, body.timeFormat, this.reading.decimal);
+  }
+
+  /** @throws LogProblem, UnitQuestion what a cell cannot be */
+  keep(tMs: number, row: CellRow, plain: boolean): void {
+    const { kept, ranges, at, found, body } = this;
+    this.times.push(tMs);
+    for (let i = 0; i < kept.length; i++) {
+      const { least, most, unit } = ranges[i]!;
+      const read = plain ? found[at[i]!]! : this.readClosely(body.columns[i]!, row);
+      const value = unit === 'C' ? read : toCelsius(read, unit);
+      // Missing passes both: NaN is neither below nor above.
+      if (value < least || value > most) this.refuse(body.columns[i]!, value, read, unit, row.line);
+      kept[i]!.push(value);
+    }
+  }
+
+  columns(): Pick<Table, 'tMs' | 'columns'> {
+    return { tMs: this.times.values(), columns: this.kept.map((column) => column.values()) };
+  }
+
+  private nameOf({ column }: ColumnMapBody): string {
+    return this.reading.names[column] ?? 'a column';
+  }
+
+  private readClosely(map: ColumnMapBody, row: CellRow): number {
+    return map.voltage
+      ? readVoltage(map.voltage, row, map.column, this.reading)
+      : numberIn(row, map.column, this.nameOf(map), this.reading.decimal);
+  }
+
+  private refuse(map: ColumnMapBody, value: number, written: number, unit: TemperatureUnit, line: number): never {
+    if (!this.body.acceptOddTemperatures) questionUnits(map.role, value, line, this.nameOf(map));
+    throw new LogProblem(`Line ${line}, ${this.nameOf(map)}: ${written} ${unit === 'K' ? 'K' : `°${unit}`} lies below absolute zero.`);
+  }
+}
+
+/** What a column can hold before somebody has to be asked. */
+function rangeOf({ role }: ColumnMapBody, acceptOdd: boolean): { least: number; most: number } {
+  if (role !== 'spot' && role !== 'room' && role !== 'intake') return { least: -Infinity, most: Infinity };
+  const cold = -273.15;
+  if (acceptOdd || role === 'intake') return { least: cold, most: Infinity };
+  return role === 'room' ? { least: cold, most: ROOM_SUSPECT_C } : { least: SPOT_SUSPECT_C[0], most: SPOT_SUSPECT_C[1] };
 }
 
 function questionUnits(role: string, value: number, line: number, name: string): void {

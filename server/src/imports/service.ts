@@ -75,8 +75,8 @@ export class ImportService {
         name: units[index] && !bracketed(name) ? `${name} [${units[index]}]` : name,
         sample: sample.map((cells) => cells[index] ?? ''),
       }));
-      const { count: rows, written, guess } = scan;
-      return { id, fileName, columns, rows, written, known: saved !== null, guess };
+      const { count: rows, about: rowsAbout, written, guess } = scan;
+      return { id, fileName, columns, rows, rowsAbout, written, known: saved !== null, guess };
     } catch (error) {
       rmSync(path, { force: true });
       if (error instanceof LogProblem) throw unprocessable(`${fileName} was not imported. ${error.message}`);
@@ -132,7 +132,7 @@ export class ImportService {
         seed: 0,
         channels,
       });
-      channels.forEach((channel, i) => this.samples.append(runId, channel.key, table.tMs, table.columns[i]!));
+      channels.forEach((channel, i) => this.samples.appendAll(runId, channel.key, table.tMs, table.columns[i]!));
       this.runs.setProgress(runId, 0, table.tMs.at(-1)!);
       this.runs.setState(runId, 'finished', at, '');
       this.storePhases(runId, body, endS);
@@ -142,7 +142,6 @@ export class ImportService {
       this.mappings.keep(table.names, savedMapping(study, body), at);
       return runId;
     });
-    this.samples.compact(id);
     this.runService.correct(id);
     rmSync(path, { force: true });
     return this.runs.find(id)!;

@@ -1,4 +1,4 @@
-import { parentPort, workerData } from 'node:worker_threads';
+import { parentPort } from 'node:worker_threads';
 import { LogProblem } from './cells.ts';
 import type { WorkerAnswer, WorkerTask } from './jobs.ts';
 import { readTable, UnitQuestion } from './readTable.ts';
@@ -7,7 +7,6 @@ import { scanLog } from './scanLog.ts';
 /** The least time between two words on how far it has come. */
 const TELL_MS = 100;
 
-const task = workerData as WorkerTask;
 const say = (answer: WorkerAnswer) => parentPort!.postMessage(answer);
 let told = 0;
 const onBytes = (bytes: number) => {
@@ -15,13 +14,24 @@ const onBytes = (bytes: number) => {
   told = Date.now();
   say({ type: 'progress', bytes });
 };
-try {
-  say({
-    type: 'done',
-    value: await (task.kind === 'scan' ? scanLog(task.path, task.options, onBytes) : readTable(task.path, task.body, onBytes)),
-  });
-} catch (error) {
-  // Anything else is a fault of ours and ends the worker; the server's log has it.
-  if (!(error instanceof LogProblem)) throw error;
-  say({ type: 'problem', message: error.message, sentence: error instanceof UnitQuestion ? error.sentence : null });
+
+async function work(task: WorkerTask): Promise<void> {
+  try {
+    if (task.kind === 'scan') say({ type: 'done', value: await scanLog(task.path, task.options, onBytes) });
+    else {
+      const value = await readTable(task.path, task.body, onBytes);
+      // Handed over, not copied.
+      parentPort!.postMessage({ type: 'done', value } satisfies WorkerAnswer, [
+        value.tMs.buffer,
+        ...value.columns.map((column) => column.buffer),
+      ]);
+    }
+  } catch (error) {
+    // Anything else is a fault of ours and ends the worker; the server's log has it.
+    if (!(error instanceof LogProblem)) throw error;
+    say({ type: 'problem', message: error.message, sentence: error instanceof UnitQuestion ? error.sentence : null });
+  }
 }
+
+// One task, then the worker is done with.
+parentPort!.once('message', (task: WorkerTask) => void work(task));

@@ -1,5 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Series } from '@red-ember/core';
 import type { LiveSamples, LiveSnapshot, Run } from '@red-ember/contract';
+import { SettlingWatch } from '../rigs/settlingWatch.ts';
 import { takeSnapshot, type SnapshotInput } from '../rigs/snapshot.ts';
 import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -99,6 +101,7 @@ describe('takeSnapshot', () => {
   const t = Float64Array.from({ length: n }, (_, i) => i);
   const trace = (f: (s: number) => number) => ({ t, y: t.map(f) });
   const load = { kind: 'load' as const, name: 'Load', mode: 'until-settled' as const, durationS: 600, capS: 3600, loadPercent: 100 };
+  const first = { spotId: 'a', limitC: 85, series: trace((s) => 22 + 50 * (1 - Math.exp(-s / 300)) + 0.02 * Math.sin(s * 13)) };
   const input = (change: Partial<SnapshotInput> = {}): SnapshotInput => ({
     runId: 'r',
     state: 'recording',
@@ -110,9 +113,10 @@ describe('takeSnapshot', () => {
     loadStartS: 0,
     room: trace(() => 22),
     throughput: trace(() => 6100),
-    spots: [{ spotId: 'a', limitC: 85, series: trace((s) => 22 + 50 * (1 - Math.exp(-s / 300)) + 0.02 * Math.sin(s * 13)) }],
+    spots: [first],
     throughputUnit: 'MB/s',
     power: null,
+    powerCapW: null,
     utilisation: null,
     throttle: null,
     locks: [],
@@ -120,6 +124,13 @@ describe('takeSnapshot', () => {
     shows: [],
     rigLost: false,
     ...change,
+    settlingOf: (spotId) => {
+      const made = { room: trace(() => 22) as Series | null, phaseStartS: 0, spots: [first], ...change };
+      const spot = made.spots.find((candidate) => candidate.spotId === spotId)!;
+      const watch = new SettlingWatch();
+      if (899 - made.phaseStartS > 60) watch.look([spot], made.room, made.phaseStartS, 899);
+      return watch.of(spotId);
+    },
   });
 
   it('forecasts from the fit', () => {

@@ -21,7 +21,7 @@ import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
-import { watchedLocks } from '../runs/watchedLocks.ts';
+import { powerCap, watchedLocks } from '../runs/watchedLocks.ts';
 import { handSeries } from '../hand/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -170,6 +170,7 @@ export class ReadingService {
         endedBy: phase.endedBy ?? run.state,
       })),
       throttle,
+      powerCapW: powerCap(run, study),
       locks: watchedLocks(run, study).map(({ key, ...lock }) => ({ ...lock, series: this.samples.read(run.id, key) })),
     };
   }

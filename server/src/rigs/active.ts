@@ -4,6 +4,7 @@ import type { RunPlan, StoredChannel } from '../runs/store.ts';
 import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { GrowingSeries } from './liveRecord.ts';
+import { SettlingWatch } from './settlingWatch.ts';
 
 /** A part that has not answered for this long is gone, seconds of the run's clock. */
 const VANISH_S = 20;
@@ -30,7 +31,8 @@ export interface Active {
   needsRoom: boolean;
   onVanish: VanishChoice;
   vanished: boolean;
-  settleCheckedS: number;
+  settling: SettlingWatch;
+  locksCheckedS: number;
   sentUpTo: Map<string, number>;
   snapshotAtMs: number;
   samplesAtMs: number;
@@ -63,7 +65,8 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     needsRoom: study?.rules.basis !== 'as-found' && channels.some((channel) => channel.role === 'room'),
     onVanish: run.onVanish,
     vanished: false,
-    settleCheckedS: 0,
+    settling: new SettlingWatch(),
+    locksCheckedS: 0,
     sentUpTo: new Map(),
     snapshotAtMs: 0,
     samplesAtMs: 0,

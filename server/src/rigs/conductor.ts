@@ -1,4 +1,13 @@
-import { drawable, marksDue, phaseEnd, withIntervention, withMoreTime, withPause, type RecipePhase } from '@red-ember/core';
+import {
+  DEFAULT_SETTLED_RULE,
+  drawable,
+  marksDue,
+  phaseEnd,
+  withIntervention,
+  withMoreTime,
+  withPause,
+  type RecipePhase,
+} from '@red-ember/core';
 import type {
   EventMessage,
   HelloMessage,
@@ -24,8 +33,10 @@ const QUIET_S = 5;
 const LOST_S = 60;
 /** The room probe must be heard at least this often where results rest on it, seconds of the run's clock. */
 const ROOM_LOST_S = 60;
-/** Settling is judged at most this often, seconds of the run's clock. */
-const SETTLE_EVERY_S = 20;
+/** Locks are looked at this often, seconds of the run's clock. */
+const LOCKS_EVERY_S = 20;
+/** Nothing is said of settling before, seconds of the phase. */
+const SETTLING_FROM_S = 60;
 const SNAPSHOT_EVERY_MS = 1000;
 const SAMPLES_EVERY_MS = 250;
 
@@ -179,11 +190,13 @@ export class Conductor implements RigListener {
       throughput: seriesOf(byRole('throughput')),
       throughputUnit: byRole('throughput')?.unit ?? '',
       power: seriesOf(byRole('power')),
+      powerCapW: active.locks.find((lock) => lock.key === byRole('power')?.key)?.value ?? null,
       utilisation: seriesOf(byRole('utilisation')),
       throttle: study?.spots.find((spot) => spot.throttleC !== null) ?? null,
       locks: active.locks,
       vanished: active.vanished,
       shows: active.hand,
+      settlingOf: (spotId) => active.settling.of(spotId),
       spots: (study?.spots ?? []).flatMap(({ id, limitC }) => {
         const channel = active.channels.find((candidate) => candidate.spotId === id);
         if (channel) return [{ spotId: id, limitC, series: active.series.get(channel.key)!.view }];
@@ -343,17 +356,20 @@ export class Conductor implements RigListener {
   /** Moves to the next phase when this one is over. */
   private advance(active: Active): void {
     const phase = active.recipe[active.phaseIndex]!;
+    const startS = active.phaseStartMs / 1000;
     const nowS = active.lastMs / 1000;
-    const due = nowS - active.settleCheckedS >= SETTLE_EVERY_S;
-    const spots =
-      phase.mode === 'until-settled' && due
-        ? active.channels.filter((channel) => channel.role === 'spot').map((channel) => active.series.get(channel.key)!.view)
-        : [];
-    if (due) active.settleCheckedS = nowS;
+    const spots = active.channels
+      .filter((channel) => channel.role === 'spot')
+      .map(({ key, spotId }) => ({ spotId: spotId!, series: active.series.get(key)!.view }));
     const room = active.channels.find((channel) => channel.role === 'room');
-    const end = phaseEnd(phase, active.phaseStartMs / 1000, nowS, spots, room ? active.series.get(room.key)!.view : null);
+    if (nowS - startS > SETTLING_FROM_S) active.settling.look(spots, room ? active.series.get(room.key)!.view : null, startS, nowS);
+    const waited = phase.mode === 'until-settled' && nowS - startS >= Math.max(phase.durationS, DEFAULT_SETTLED_RULE.windowS);
+    const end = phaseEnd(phase, startS, nowS, [], null) ?? (waited && active.settling.allSettled(spots, nowS) ? 'settled' : null);
     if (end) this.goOn(active, end);
-    else if (due) for (const sentence of lookAtLocks(active)) this.mark(active.runId, 'lock-moved', sentence);
+    else if (nowS - active.locksCheckedS >= LOCKS_EVERY_S) {
+      active.locksCheckedS = nowS;
+      for (const sentence of lookAtLocks(active)) this.mark(active.runId, 'lock-moved', sentence);
+    }
   }
 
   /** Ends the present phase and begins the next one, or ends the run where there is none. */
@@ -370,6 +386,7 @@ export class Conductor implements RigListener {
       }
       if (next.opensWith) this.deps.runs.addEvent(active.runId, active.lastMs, this.now().toISOString(), 'change', next.opensWith);
       active.phaseIndex++;
+      active.settling.reset();
       active.phaseStartMs = active.lastMs;
       if (next.kind === 'load' && active.loadStartS === null) active.loadStartS = nowS;
       this.deps.runs.startPhase(active.runId, active.phaseIndex, next, active.lastMs);

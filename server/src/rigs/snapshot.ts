@@ -1,8 +1,6 @@
 import {
-  assessSettling,
   findThrottling,
   InsufficientDataError,
-  settlingTrace,
   slice,
   usable,
   type Limiter,
@@ -25,23 +23,17 @@ export interface SnapshotInput {
   throughput: Series | null;
   throughputUnit: string;
   power: Series | null;
+  powerCapW: number | null;
   utilisation: Series | null;
   /** Spot whose temperature throttles the part, with its point. */
   throttle: { id: string; throttleC: number | null } | null;
   locks: LiveLock[];
   vanished: boolean;
   shows: { spotId: string; valueC: number | null }[];
+  /** What was last judged of a spot in this phase; null where nothing yet. */
+  settlingOf: (spotId: string) => Settling | null;
   spots: { spotId: string; limitC: number; series: Series; byHand?: boolean }[];
   rigLost: boolean;
-}
-
-function settlingOf(spot: Series, room: Series | null, fromS: number, toS: number): Settling | null {
-  try {
-    return assessSettling(settlingTrace(slice(spot, { startS: fromS, endS: toS + 1e-6 }), room));
-  } catch (error) {
-    if (error instanceof InsufficientDataError) return null;
-    throw error;
-  }
 }
 
 function meanOf(series: Series, fromS: number, toS: number): number | null {
@@ -66,6 +58,7 @@ function throttlingNow(input: SnapshotInput): Limiter | null {
       load: { startS: loadStartS, endS: nowS },
       ...(temperature && throttle?.throttleC != null ? { temperature, limitC: throttle.throttleC } : {}),
       ...(input.utilisation ? { utilisation: input.utilisation } : {}),
+      ...(input.power && input.powerCapW !== null ? { power: input.power, powerCapW: input.powerCapW } : {}),
     });
     const last = episodes.at(-1);
     return last !== undefined && nowS - last.endS < 10 ? last.limiter : null;
@@ -83,7 +76,7 @@ export function takeSnapshot(input: SnapshotInput): LiveSnapshot {
   const roomValues = room ? usable(room).y : new Float64Array();
   const spots = input.spots.map(({ spotId, limitC, series, byHand }): LiveSpot => {
     const valueC = lastOf(series);
-    const settling = elapsedS > 60 && !byHand ? settlingOf(series, room, phaseStartS, nowS) : null;
+    const settling = byHand ? null : input.settlingOf(spotId);
     const remaining = settling?.remainingK ?? null;
     const knows = settling !== null && settling.etaS !== null;
     return {

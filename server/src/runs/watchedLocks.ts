@@ -18,3 +18,9 @@ export function watchedLocks(run: Pick<Run, 'variantId' | 'channels'>, study: St
     return [{ name: lock.name, unit: lock.unit, value, tolerance: lock.tolerance, key: channel.key }];
   });
 }
+
+/** Power that the part may take, W, where a lock says so and the power channel watches it. */
+export function powerCap(run: Pick<Run, 'variantId' | 'channels'>, study: Study): number | null {
+  const key = run.channels.find((channel) => channel.role === 'power')?.key;
+  return watchedLocks(run, study).find((lock) => lock.key === key)?.value ?? null;
+}

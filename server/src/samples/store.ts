@@ -15,17 +15,17 @@ const blob = (array: Int32Array | Float64Array) => Buffer.from(array.buffer, arr
 /** Copies into aligned memory: a blob may start at any byte. */
 function unpack(rows: ChunkRow[]): Series {
   const n = rows.reduce((sum, row) => sum + row.n, 0);
-  const series = { t: new Float64Array(n), y: new Float64Array(n) };
+  const ms = new Int32Array(n);
+  const y = new Float64Array(n);
   let at = 0;
   for (const row of rows) {
-    const t = new Int32Array(new Uint8Array(row.t).buffer);
-    const v = new Float64Array(new Uint8Array(row.v).buffer);
-    for (let i = 0; i < row.n; i++) {
-      series.t[at] = t[i]! / 1000;
-      series.y[at++] = v[i]!;
-    }
+    new Uint8Array(ms.buffer, 4 * at, 4 * row.n).set(row.t);
+    new Uint8Array(y.buffer, 8 * at, 8 * row.n).set(row.v);
+    at += row.n;
   }
-  return series;
+  const t = new Float64Array(n);
+  for (let i = 0; i < n; i++) t[i] = ms[i]! / 1000;
+  return { t, y };
 }
 
 /** SQL for raw samples: columnar chunks per run and channel. Times are seconds outside, int32 milliseconds inside. */
@@ -39,6 +39,12 @@ export class SampleStore {
     this.db
       .prepare('INSERT INTO sample_chunk (run_id, key, start_ms, end_ms, n, t, v) VALUES (?, ?, ?, ?, ?, ?, ?)')
       .run(runId, key, t[0], t[t.length - 1], t.length, blob(t), blob(Float64Array.from(values)));
+  }
+
+  /** Adds a whole channel in chunks of the size in which it is read again. */
+  appendAll(runId: string, key: string, tMs: Int32Array, values: Float64Array): void {
+    for (let from = 0; from < tMs.length; from += CHUNK)
+      this.append(runId, key, tMs.subarray(from, from + CHUNK), values.subarray(from, from + CHUNK));
   }
 
   /** The channel's samples in [fromS, toS), or all of them; times in seconds. */

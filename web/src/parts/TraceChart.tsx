@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState, type PointerEvent } from 'react';
-import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceDot, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { clock } from '@red-ember/core';
 import { mergeTraces, timeTicks, valueTicks, type DrawnTrace } from './mergeTraces.ts';
 
@@ -49,6 +49,20 @@ function range(traces: ChartTrace[], limits: { value: number }[]): [number, numb
   for (const { value } of limits) if (value < high + 0.6 * (high - low) + 5) high = Math.max(high, value + 1);
   const step = high - low > 30 ? 10 : high - low > 8 ? 5 : 1;
   return [Math.floor((low - 0.2) / step) * step, Math.ceil((high + 0.2) / step) * step];
+}
+
+/** Labels that would lie on each other go into rows of their own; an empty text takes no room. */
+function laned(events: { atS: number; text: string }[], fromS: number, toS: number) {
+  const perCharacter = 0.0095 * (toS - fromS);
+  const freeFrom: number[] = [];
+  return [...events]
+    .sort((a, b) => a.atS - b.atS)
+    .map((event) => {
+      const free = freeFrom.findIndex((atS) => atS <= event.atS);
+      const lane = free < 0 ? freeFrom.length : free;
+      if (event.text !== '') freeFrom[lane] = event.atS + perCharacter * (event.text.length + 1);
+      return { event, lane };
+    });
 }
 
 /** Traces over the run's clock: names at the line ends, phases shaded, limits as lines, gaps as gaps; drag to zoom. */
@@ -131,14 +145,14 @@ export function TraceChart({
                 label={{ value: limit.name, position: 'right', fill: limit.colour, fontSize: 12, fontWeight: 600 }}
               />
             ))}
-            {events.map((event) => (
+            {laned(events, fromS, endS).map(({ event, lane }) => (
               <ReferenceLine
                 key={`${event.atS}${event.text}`}
                 x={event.atS}
                 stroke="var(--ochre)"
                 strokeDasharray="2 4"
                 strokeWidth={1.4}
-                label={{ value: event.text, position: 'insideTopLeft', fill: 'var(--ochre-text)', fontSize: 12 }}
+                label={{ value: event.text, position: 'insideTopLeft', fill: 'var(--ochre-text)', fontSize: 12, dy: 15 * lane }}
               />
             ))}
             {nowS !== undefined ? <ReferenceLine x={nowS} stroke="var(--ink)" /> : null}
@@ -148,13 +162,29 @@ export function TraceChart({
                 dataKey={trace.key}
                 stroke={trace.colour}
                 strokeWidth={trace.width ?? 1.8}
-                dot={trace.dots ? { r: 3.5, fill: trace.colour, stroke: trace.colour } : false}
+                dot={false}
                 isAnimationActive={false}
                 connectNulls={Boolean(trace.dots)}
                 type="linear"
                 {...(trace.dash ? { strokeDasharray: trace.dash } : {})}
               />
             ))}
+            {/* A dot for every row of the merged table would be thousands that are not there. */}
+            {traces
+              .filter((trace) => trace.dots)
+              .flatMap((trace) =>
+                trace.t.map((t, i) => (
+                  <ReferenceDot
+                    key={`${trace.key} ${t}`}
+                    x={t}
+                    y={trace.y[i]!}
+                    r={3.5}
+                    fill={trace.colour}
+                    stroke="none"
+                    ifOverflow="hidden"
+                  />
+                )),
+              )}
           </LineChart>
         </ResponsiveContainer>
         {endLabels(traces, height, low, high).map(({ trace, top }) => (

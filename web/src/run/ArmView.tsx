@@ -27,7 +27,7 @@ function BigButton({
     <button
       type="button"
       onClick={onClick}
-      className={`flex min-h-24 flex-1 items-center justify-center gap-4 border-2 border-ink px-4 text-[1.7rem] ${strong ? 'bg-ink text-paper' : ''}`}
+      className={`flex min-h-20 flex-1 items-center justify-center gap-4 border-2 border-ink px-4 text-[1.7rem] ${strong ? 'bg-ink text-paper' : ''}`}
     >
       <kbd className="border-2 border-current px-3 font-sans text-[1.3rem]">{letter}</kbd> {children}
     </button>
@@ -40,7 +40,7 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
   const byHand = handSpots(study).length > 0;
   const paused = run.phases.at(-1)?.kind === 'pause';
   return (
-    <main id="sheet" className="flex min-h-screen flex-col justify-between gap-6 px-10 py-8">
+    <main id="sheet" className={`flex min-h-screen flex-col justify-between px-10 ${byHand ? 'gap-3 py-5' : 'gap-6 py-8'}`}>
       <div className="flex items-baseline justify-between gap-6 text-[1.7rem]">
         <h1 className="text-[1.9rem] font-normal">{snapshot ? phaseWords(run, snapshot) : 'Waiting for the rig'}</h1>
         <button type="button" onClick={acts.arm} className="underline underline-offset-4">
@@ -51,15 +51,15 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
         <>
           <div className="flex flex-wrap items-end justify-between gap-x-12 gap-y-4">
             <p
-              className={`${byHand ? 'text-[8rem]' : 'text-[15rem]'} font-light leading-[0.85] tracking-tight ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
+              className={`${byHand ? 'text-[6.4rem]' : 'text-[15rem]'} font-light leading-[0.85] tracking-tight ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
             >
               {fixed(binding.spot.valueC!, 1)}
               <span className="text-[5rem]"> °C</span>
             </p>
-            <p className="text-right text-[3.4rem] font-semibold leading-tight">
+            <p className={`text-right ${byHand ? 'text-[2.6rem]' : 'text-[3.4rem]'} font-semibold leading-tight`}>
               {headroomWords(binding.spot.headroomK!)}
               <span className="block text-[2rem] font-normal text-soft">
-                {binding.name}, limit {binding.limitC} °C
+                {binding.name}, limit {binding.limitC} °C{binding.byHand ? `, read at ${binding.readAt}` : ''}
               </span>
             </p>
           </div>
@@ -71,9 +71,9 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
             doubtK={0.5}
             idleC={binding.spot.idleC}
             tone="ember"
-            height={40}
+            height={byHand ? 26 : 40}
           />
-          <p className="text-[2rem] leading-snug">
+          <p className={`${byHand ? 'text-[1.6rem]' : 'text-[2rem]'} leading-snug`}>
             {forecastWords(run, snapshot)}.
             <span className="block font-semibold">
               {connected ? nextThing(run, snapshot) : 'The server does not answer; the rig goes on.'}

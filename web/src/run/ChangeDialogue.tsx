@@ -103,7 +103,7 @@ export function ChangeDialogue({
         ) : null}
         <p className="mt-4 flex gap-3">
           <Button type="submit" look="strong" disabled={words === '' || intervening.isLoading || marking.isLoading}>
-            {loaded && (phase || chosen) ? 'Change it now' : 'Write it down'}
+            {chosen || (loaded && phase) ? 'Change it now' : 'Write it down'}
           </Button>
           <Button onClick={close}>Cancel</Button>
         </p>

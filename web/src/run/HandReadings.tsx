@@ -36,7 +36,7 @@ export function HandReadings({
   const unclear = filled.filter((spot) => handValue(typed[spot.id]!, usual).kind === 'unclear');
   const lastOf = (spotId: string) => run.handReadings.filter((reading) => reading.spotId === spotId).at(-1);
   const latest = run.handReadings.at(-1);
-  const size = large ? 'text-[1.9rem]' : '';
+  const size = large ? '!py-1 text-[1.8rem]' : '';
   const submit = async () => {
     if (filled.length === 0 || unclear.length > 0) return;
     const readings = filled.map((spot) => ({ spotId: spot.id, typed: typed[spot.id]!.trim() }));
@@ -54,7 +54,7 @@ export function HandReadings({
         void submit();
       }}
     >
-      <div className={`grid gap-x-6 gap-y-2 ${large ? 'md:grid-cols-2' : 'md:grid-cols-3'}`}>
+      <div className={`grid gap-x-6 gap-y-2 md:grid-cols-3`}>
         {spots.map((spot) => {
           const value = typed[spot.id] ?? '';
           const understood = value.trim() === '' ? null : handValue(value, usual);
@@ -64,7 +64,7 @@ export function HandReadings({
             <div key={spot.id}>
               <label
                 htmlFor={`hand-${spot.id}`}
-                className={`flex justify-between gap-2 ${large ? 'text-[1.3rem]' : 'text-[0.87rem]'} text-soft`}
+                className={`flex justify-between gap-2 ${large ? 'text-[1.15rem]' : 'text-[0.87rem]'} text-soft`}
               >
                 <span className="truncate">{spot.name}</span>
                 {shows ? (
@@ -100,7 +100,7 @@ export function HandReadings({
         <Button
           type="submit"
           look="strong"
-          className={large ? '!px-6 !py-4 text-[1.4rem]' : ''}
+          className={large ? '!px-6 !py-3 text-[1.3rem]' : ''}
           disabled={filled.length === 0 || unclear.length > 0 || writing.isLoading}
         >
           Write down {filled.length > 0 ? (filled.length === 1 ? 'one reading' : `${filled.length} readings`) : 'readings'}

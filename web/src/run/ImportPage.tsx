@@ -114,7 +114,7 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     <ProblemsContext.Provider value={problems}>
       <Section
         title={log.fileName}
-        hint={`${log.rows} readings, ${log.columns.length} columns${log.guess.lengthS > 0 ? `, ${duration(log.guess.lengthS)}` : ''}`}
+        hint={`${log.rowsAbout ? 'about ' : ''}${log.rows} readings, ${log.columns.length} columns${log.guess.lengthS > 0 ? `, ${duration(log.guess.lengthS)}` : ''}`}
         action={
           <Button look="quiet" onClick={onOther}>
             Another file

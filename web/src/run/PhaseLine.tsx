@@ -9,22 +9,27 @@ export function PhaseLine({ recipe, run, snapshot }: { recipe: RecipePhase[]; ru
       {recipe.map((phase, i) => {
         const record = run.phases[i];
         const state = i < current || record?.endS != null ? 'past' : i === current ? 'now' : 'next';
-        const most = phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.capS)} at most`;
+        const most =
+          phase.kind === 'pause'
+            ? 'until you go on'
+            : phase.mode === 'fixed'
+              ? duration(phase.durationS)
+              : `until settled, ${duration(phase.capS)} at most`;
         return (
           <li
             key={i}
             aria-current={state === 'now' ? 'step' : undefined}
             className={`min-w-0 border-l border-rule px-3 py-1.5 first:border-l-0 ${state === 'now' ? 'flex-[3] bg-shade font-semibold' : state === 'past' ? 'flex-1' : 'flex-1 text-soft'}`}
           >
-            <span className="block truncate">
-              {phase.name}{' '}
-              {state === 'past' ? (
-                clock((record!.endS ?? 0) - record!.startS)
-              ) : state === 'now' ? (
-                `· ${clock(snapshot?.phaseElapsedS ?? 0)} so far · ${most}`
-              ) : (
-                <span className="text-[0.87rem]">{most}</span>
-              )}
+            <span className="block truncate" title={phase.name}>
+              {phase.name}
+            </span>
+            <span className="block truncate text-[0.87rem] font-normal">
+              {state === 'past'
+                ? clock((record!.endS ?? 0) - record!.startS)
+                : state === 'now'
+                  ? `${clock(snapshot?.phaseElapsedS ?? 0)} so far, ${most}`
+                  : most}
             </span>
           </li>
         );

@@ -1,0 +1,95 @@
+/**
+ * A log of eight hours at ten samples a second with sixteen channels: made, imported, read, opened and zoomed, through the same
+ * services as the server's. Prints milliseconds and the most memory the process ever held.
+ */
+import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { blankSpot, blankStudy, type ImportRunBody } from '@red-ember/contract';
+import { SeededRandom } from '@red-ember/rig';
+import { createServices, openDatabase } from '@red-ember/server';
+
+const SECONDS = 8 * 3600;
+const RATE = 10;
+const SPOTS = 12;
+const OTHERS = ['Room', 'Throughput MB/s', 'Power W', 'Busy %'] as const;
+
+const folder = mkdtempSync(join(tmpdir(), 'red-ember-long-'));
+const path = join(folder, 'long.csv');
+
+/** Two time constants, correlated noise, a load of seven hours; the same every time. */
+async function makeLog(): Promise<void> {
+  const random = new SeededRandom(7);
+  const noise = new Float64Array(SPOTS + 1);
+  const out = createWriteStream(path);
+  const put = (text: string) => (out.write(text) ? null : new Promise<void>((done) => out.once('drain', () => done())));
+  await put(`Elapsed (s),${Array.from({ length: SPOTS }, (_, i) => `TC${i + 1}`).join(',')},${OTHERS.join(',')}\n`);
+  for (let s = 0; s < SECONDS; s++) {
+    let text = '';
+    for (let k = 0; k < RATE; k++) {
+      const t = s + k / RATE;
+      const on = t >= 1800 && t < 27_000;
+      const warm = on ? 1 - 0.6 * Math.exp(-(t - 1800) / 40) - 0.4 * Math.exp(-(t - 1800) / 600) : 0;
+      const cells = [t.toFixed(1)];
+      for (let i = 0; i <= SPOTS; i++) {
+        noise[i] = 0.95 * noise[i]! + 0.03 * random.normal();
+        cells.push((i < SPOTS ? 28 + (35 + i) * warm + noise[i]! : 22 + noise[i]!).toFixed(2));
+      }
+      cells.push(
+        (on ? 6100 + 20 * random.normal() : 0).toFixed(1),
+        (on ? 7.4 + 0.02 * random.normal() : 1.3).toFixed(3),
+        on ? '99.4' : '0.0',
+      );
+      text += `${cells.join(',')}\n`;
+    }
+    await put(text);
+  }
+  await new Promise<void>((done) => out.end(done));
+}
+
+async function time<T>(name: string, work: () => T | Promise<T>): Promise<T> {
+  const start = performance.now();
+  const result = await work();
+  console.log(`${name.padEnd(64)} ${(performance.now() - start).toFixed(1).padStart(9)} ms`);
+  return result;
+}
+
+await makeLog();
+console.log(`8 h at 10 Hz, 16 channels: ${(statSync(path).size / 1e6).toFixed(1)} MB of CSV`);
+const db = openDatabase(folder);
+const services = createServices(db, folder, () => {});
+const body = {
+  ...blankStudy('Long'),
+  spots: Array.from({ length: SPOTS }, (_, i) => blankSpot(`s${i + 1}`, `Spot ${i + 1}`, `tc${i + 1}`)),
+  variants: [{ id: 'v', name: 'bare', subjectId: 'part-1', isReference: true, setup: '', notes: '' }],
+};
+services.stores.studies.insert(body, new Date().toISOString(), 'long');
+const staged = await time('look it through, here and there', () => services.imports.stage('long', path, 'long.csv', 'a'));
+// Somebody looks at the columns now; a worker gets ready meanwhile.
+await new Promise((done) => setTimeout(done, 2000));
+const map: ImportRunBody = {
+  variantId: 'v',
+  timeColumn: 0,
+  timeFormat: 'elapsed-s',
+  columns: [
+    ...body.spots.map(({ id }, i) => ({ column: i + 1, role: 'spot' as const, spotId: id })),
+    ...(['room', 'throughput', 'power', 'utilisation'] as const).map((role, i) => ({ column: SPOTS + 1 + i, role, spotId: null })),
+  ],
+  loadStartS: Math.round(staged.guess.loadStartS),
+  loadEndS: Math.round(staged.guess.loadEndS),
+  acceptOddTemperatures: false,
+  note: '',
+};
+const run = await time('read it in a worker and store it as a run', () =>
+  services.imports.makeRun('long', staged.id, 'long.csv', map, 'b'),
+);
+await time('every reading of it, from stored data', () => services.readings.readings(run.id));
+await time('the same again, as it is kept', () => services.readings.readings(run.id));
+const whole = await time('its whole trace, 600 points a channel', () => services.runs.trace(run.id, 0, Infinity, 600));
+console.log(`${'  over the wire, compressed'.padEnd(64)} ${(gzipSync(JSON.stringify(whole)).length / 1000).toFixed(1).padStart(9)} kB`);
+await time('five minutes of it, 600 points a channel', () => services.runs.trace(run.id, 14_000, 14_300, 600));
+console.log(`${'most memory held by the process'.padEnd(64)} ${(process.resourceUsage().maxRSS / 1024).toFixed(0).padStart(9)} MB`);
+services.close();
+db.close();
+rmSync(folder, { recursive: true, force: true });
