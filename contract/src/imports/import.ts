@@ -113,6 +113,67 @@ export class ImportRunBody {
   note!: string;
 }
 
+/** Two records of one run, by different clocks: which of the log's columns shows the same as which of the run's channels. */
+export class AlignLogBody {
+  @Matches(ID_PATTERN, { message: 'Choose the run that the log belongs to.' })
+  runId!: string;
+
+  @IsInt({ message: 'Choose the column that holds the time.' })
+  @Min(0)
+  timeColumn!: number;
+
+  @IsIn([...TIME_FORMATS], { message: 'Choose how the time is written.' })
+  timeFormat!: TimeFormat;
+
+  /** Column in which the load step shows. */
+  @IsInt({ message: 'Choose the column in which the load shows.' })
+  @Min(0)
+  @Max(300)
+  column!: number;
+
+  /** Channel of the run in which the same step shows. */
+  @IsString()
+  @Length(1, 200, { message: 'Choose the channel in which the load shows.' })
+  channel!: string;
+}
+
+/** How far the log's clock is off, and both sides for drawing, each on its own clock from its first sample. */
+export interface LogAlignment {
+  /** Add it to the log's times. */
+  offsetS: number;
+  confidence: number;
+  run: { t: number[]; y: (number | null)[] };
+  log: { t: number[]; y: (number | null)[] };
+}
+
+/** How a staged log is added to a run that is there already. */
+export class JoinLogBody {
+  @Matches(ID_PATTERN, { message: 'Choose the run that the log belongs to.' })
+  runId!: string;
+
+  @IsInt({ message: 'Choose the column that holds the time.' })
+  @Min(0)
+  timeColumn!: number;
+
+  @IsIn([...TIME_FORMATS], { message: 'Choose how the time is written.' })
+  timeFormat!: TimeFormat;
+
+  @IsArray()
+  @ArrayMaxSize(64)
+  @ValidateNested({ each: true })
+  @Type(() => ColumnMapBody)
+  columns!: ColumnMapBody[];
+
+  /** Added to the log's times, counted from its first sample, seconds. */
+  @IsNumber({}, { message: 'Say by how much the clock is off.' })
+  @Min(-2_000_000)
+  @Max(2_000_000)
+  offsetS!: number;
+
+  @IsIn([true, false])
+  acceptOddTemperatures!: boolean;
+}
+
 export interface StagedLog {
   id: string;
   fileName: string;

@@ -36,8 +36,7 @@ function correlate(a: Float64Array, b: Float64Array): (lag: number) => number {
   const size = 2 ** Math.ceil(Math.log2(a.length + b.length));
   const fft = new FFT(size);
   const spectrum = (values: Float64Array) => {
-    const padded = new Array<number>(size).fill(0);
-    values.forEach((value, i) => (padded[i] = value));
+    const padded = Array.from({ length: size }, (_, i) => values[i] ?? 0);
     const out = fft.createComplexArray();
     fft.realTransform(out, padded);
     fft.completeSpectrum(out);

@@ -1,15 +1,14 @@
 import { statSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
-import type { ImportRunBody } from '@red-ember/contract';
 import { HttpProblem } from '../http/problems.ts';
 import { LogProblem } from './cells.ts';
-import { readTable, UnitQuestion, type Table } from './readTable.ts';
+import { readTable, UnitQuestion, type Table, type TableBody } from './readTable.ts';
 import { peekLog, scanLog, type LogScan, type ScanOptions } from './scanLog.ts';
 
 /** A smaller file is read, in pieces, before a worker has started. */
 const INLINE_BYTES = 8_000_000;
 
-export type WorkerTask = { path: string } & ({ kind: 'scan'; options: ScanOptions } | { kind: 'table'; body: ImportRunBody });
+export type WorkerTask = { path: string } & ({ kind: 'scan'; options: ScanOptions } | { kind: 'table'; body: TableBody });
 export type WorkerAnswer =
   | { type: 'progress'; bytes: number }
   | { type: 'done'; value: LogScan | Table }
@@ -46,7 +45,7 @@ export class ImportJobs {
     return this.inWorker<LogScan>({ path, kind: 'scan', options }, job);
   }
 
-  table(path: string, body: ImportRunBody, job: string | null): Promise<Table> {
+  table(path: string, body: TableBody, job: string | null): Promise<Table> {
     if (statSync(path).size < this.inlineBytes) return readTable(path, body);
     return this.inWorker<Table>({ path, kind: 'table', body }, job);
   }

@@ -22,6 +22,9 @@ export class UnitQuestion extends LogProblem {
   }
 }
 
+/** What has to be known to read a log's columns, whatever becomes of them. */
+export type TableBody = Pick<ImportRunBody, 'timeColumn' | 'timeFormat' | 'columns' | 'acceptOddTemperatures'>;
+
 /** The mapped columns of a log. */
 export interface Table {
   names: string[];
@@ -40,7 +43,7 @@ export interface Skipped {
 
 /** What is the same for every row of a log that is read. */
 interface Reading {
-  body: ImportRunBody;
+  body: TableBody;
   names: string[];
   decimal: Decimal;
 }
@@ -68,7 +71,7 @@ class LogClock {
   private days = 0;
   private lastMs = -1;
 
-  constructor(private readonly body: ImportRunBody) {}
+  constructor(private readonly body: TableBody) {}
 
   /** Milliseconds since the first row, or why the row does not follow. @throws LogProblem far too late */
   next(readS: number, line: number): number | string {
@@ -94,11 +97,11 @@ class LogClock {
  * @param onBytes told how much of the file has been read
  * @throws LogProblem with the line and why; UnitQuestion where a temperature looks like another unit and was not confirmed
  */
-export function readTable(path: string, body: ImportRunBody, onBytes?: (bytes: number) => void): Promise<Table> {
+export function readTable(path: string, body: TableBody, onBytes?: (bytes: number) => void): Promise<Table> {
   return withLog(path, (log) => readOpen(log, body), onBytes);
 }
 
-async function readOpen({ shape, header, decimal, batches }: OpenLog, body: ImportRunBody): Promise<Table> {
+async function readOpen({ shape, header, decimal, batches }: OpenLog, body: TableBody): Promise<Table> {
   const { names } = shape;
   const clock = new LogClock(body);
   const rows = new MappedRows(body, { body, names, decimal });
@@ -123,7 +126,7 @@ async function readOpen({ shape, header, decimal, batches }: OpenLog, body: Impo
 }
 
 /** @throws LogProblem where too much was left out, or too little is there */
-function refusePoor({ names, skipped, tMs, columns }: Table, count: number, body: ImportRunBody): void {
+function refusePoor({ names, skipped, tMs, columns }: Table, count: number, body: TableBody): void {
   const lost = skipped.filter(({ why }) => why !== 'repeats the header');
   if (lost.length > MOST_SKIPPED * count)
     throw new LogProblem(
@@ -150,7 +153,7 @@ class MappedRows {
   private readonly mayBePlain: boolean;
 
   constructor(
-    private readonly body: ImportRunBody,
+    private readonly body: TableBody,
     private readonly reading: Reading,
   ) {
     const asked = [...body.columns.map((map) => map.column), body.timeColumn];

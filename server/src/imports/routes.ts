@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import multer from 'multer';
-import { ImportRunBody } from '@red-ember/contract';
+import { AlignLogBody, ImportRunBody, JoinLogBody } from '@red-ember/contract';
 import { body, notFound, unprocessable } from '../http/problems.ts';
 import type { ImportService } from './service.ts';
 
@@ -20,6 +20,13 @@ export function importRoutes(imports: ImportService): Router {
   router.post('/studies/:id/logs/:logId/run', async (req, res) => {
     const fileName = typeof req.query.name === 'string' ? req.query.name.slice(0, 120) : 'recorded log';
     res.status(201).json(await imports.makeRun(req.params.id, req.params.logId, fileName, body(ImportRunBody, req), jobOf(req.query.job)));
+  });
+  router.post('/studies/:id/logs/:logId/align', async (req, res) => {
+    res.json(await imports.align(req.params.id, req.params.logId, body(AlignLogBody, req)));
+  });
+  router.post('/studies/:id/logs/:logId/join', async (req, res) => {
+    const fileName = typeof req.query.name === 'string' ? req.query.name.slice(0, 120) : 'A recorded log';
+    res.json(await imports.join(req.params.id, req.params.logId, fileName, body(JoinLogBody, req), jobOf(req.query.job)));
   });
   router.get('/import-jobs/:job', (req, res) => {
     const share = imports.jobs.share(req.params.job);

@@ -1,22 +1,24 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { v7 as newId } from 'uuid';
-import { phasesOf } from '@red-ember/core';
-import type { ColumnMapBody, ImportRunBody, Run, StagedLog, Study } from '@red-ember/contract';
-import { notFound, unprocessable } from '../http/problems.ts';
+import { alignClocks, drawable, InsufficientDataError, phasesOf, signed } from '@red-ember/core';
+import type { AlignLogBody, ColumnMapBody, ImportRunBody, JoinLogBody, LogAlignment, Run, StagedLog, Study } from '@red-ember/contract';
+import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import { settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import { LogProblem } from './cells.ts';
 import { ImportJobs } from './jobs.ts';
-import { UnitQuestion, type Table } from './readTable.ts';
+import { UnitQuestion, type Table, type TableBody } from './readTable.ts';
 import { namesOf } from './scanLog.ts';
 import { bracketed } from './shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
 import { skippedWords, unitWords, voltageWords } from './words.ts';
 
 const STAGED_HOURS = 24;
+/** Points of each side of an alignment. */
+const DRAWN = 500;
 /** Times that say on which day a log was made. */
 const DATED = new Set<string>(['iso', 'epoch-s', 'epoch-ms']);
 const UNITS: Record<ColumnMapBody['role'], string> = {
@@ -92,18 +94,9 @@ export class ImportService {
   async makeRun(studyId: string, stagedId: string, fileName: string, body: ImportRunBody, job: string | null = null): Promise<Run> {
     const study = this.studies.get(studyId);
     if (!study.variants.some((variant) => variant.id === body.variantId)) throw notFound('This variant');
-    const path = join(this.folder, `${stagedId}.log`);
-    if (!/^[0-9a-f-]{36}$/.test(stagedId) || !existsSync(path)) throw notFound('This uploaded log (it is kept for a day)');
-    this.checkMapping(body);
-    let table: Table;
-    try {
-      table = await this.jobs.table(path, body, job);
-    } catch (error) {
-      if (error instanceof UnitQuestion)
-        throw unprocessable(`Nothing was imported. ${error.message}`, [{ pointer: '/acceptOddTemperatures', sentence: error.sentence }]);
-      if (error instanceof LogProblem) throw unprocessable(`Nothing was imported. ${error.message}`);
-      throw error;
-    }
+    const path = this.stagedPath(stagedId);
+    this.checkMapping(body, true);
+    const table = await this.read(path, body, job);
     const endS = table.tMs.at(-1)! / 1000;
     if (body.loadEndS <= body.loadStartS)
       throw unprocessable('The load must end after it began.', [{ pointer: '/loadEndS', sentence: 'The load must end after it began.' }]);
@@ -147,6 +140,98 @@ export class ImportService {
     return this.runs.find(id)!;
   }
 
+  /**
+   * How far a staged log's clock is off a run's, by a load step that both show.
+   *
+   * @throws HttpProblem 404 without run, log or channel; 422 where the log cannot be read
+   */
+  async align(studyId: string, stagedId: string, body: AlignLogBody): Promise<LogAlignment> {
+    const { run } = this.runOfStudy(studyId, body.runId);
+    if (!run.channels.some((channel) => channel.key === body.channel && channel.role !== 'hand')) throw notFound('This channel of the run');
+    const columns: ColumnMapBody[] = [{ column: body.column, role: 'held', spotId: null }];
+    const table = await this.read(this.stagedPath(stagedId), { ...body, columns, acceptOddTemperatures: true }, null);
+    const log = { t: Float64Array.from(table.tMs, (ms) => ms / 1000), y: table.columns[0]! };
+    const own = this.samples.read(run.id, body.channel);
+    try {
+      // Either clock may have been started long before the other.
+      const maxShiftS = Math.max(run.lengthS, log.t.at(-1)!);
+      return { ...alignClocks(own, log, { maxShiftS }), run: drawable(own, DRAWN), log: drawable(log, DRAWN) };
+    } catch (error) {
+      if (error instanceof InsufficientDataError) throw unprocessable('There is too little in one of the two to tell their clocks by.');
+      throw error;
+    }
+  }
+
+  /**
+   * Adds the columns of a staged log to a run, its clock moved; the whole of it or nothing. What lies before the run's start or after
+   * its end is left out.
+   */
+  async join(studyId: string, stagedId: string, fileName: string, body: JoinLogBody, job: string | null = null): Promise<Run> {
+    const { run, study } = this.runOfStudy(studyId, body.runId);
+    const path = this.stagedPath(stagedId);
+    this.checkMapping(body, false);
+    const file = 2 + run.events.filter((event) => event.kind === 'log-added').length;
+    const channels = body.columns.map((map) => {
+      const channel = this.channelOf(study, map);
+      return map.role === 'held' ? channel : { ...channel, key: `log-${file}-${channel.key}` };
+    });
+    const there = channels.find((channel) =>
+      run.channels.some(({ role, spotId, key }) =>
+        channel.role === 'held' ? key === channel.key : role === channel.role && spotId === channel.spotId,
+      ),
+    );
+    if (there) throw unprocessable(`This run has ${there.role === 'spot' ? there.sensor : there.role} already.`);
+    const table = await this.read(path, body, job);
+    const moved = table.tMs.map((ms) => ms + Math.round(1000 * body.offsetS));
+    const from = moved.findIndex((ms) => ms >= 0);
+    const to = moved.findLastIndex((ms) => ms <= 1000 * run.lengthS) + 1;
+    if (from < 0 || to - from < 10)
+      throw unprocessable('With this clock the log and the run have next to nothing in common.', [
+        { pointer: '/offsetS', sentence: 'Move the clock so that the two overlap.' },
+      ]);
+    const at = this.now().toISOString();
+    this.runs.atomically(() => {
+      this.runs.addChannels(run.id, channels);
+      channels.forEach((channel, i) =>
+        this.samples.appendAll(run.id, channel.key, moved.slice(from, to), table.columns[i]!.slice(from, to)),
+      );
+      const left = table.tMs.length - (to - from);
+      const text = `${fileName} was added, its clock moved by ${signed(body.offsetS, 1)} s${left > 0 ? `; ${left} readings outside the run were left out` : ''}.`;
+      this.runs.addEvent(run.id, 0, at, 'log-added', text.slice(0, 400));
+      for (const note of [...voltageWords(body, table.names), ...unitWords(body, table.names), ...skippedWords(table.skipped)])
+        this.runs.addEvent(run.id, 0, at, 'note', note);
+    });
+    this.runService.correct(run.id);
+    rmSync(path, { force: true });
+    return this.runs.find(run.id)!;
+  }
+
+  private runOfStudy(studyId: string, runId: string): { run: Run; study: Study } {
+    const run = this.runs.find(runId);
+    if (!run || run.studyId !== studyId) throw notFound('This run');
+    if (run.state === 'recording' || run.state === 'waiting')
+      throw conflict('This run is still going on; add logs to it when it has ended.');
+    return { run, study: this.studies.get(studyId) };
+  }
+
+  private stagedPath(stagedId: string): string {
+    const path = join(this.folder, `${stagedId}.log`);
+    if (!/^[0-9a-f-]{36}$/.test(stagedId) || !existsSync(path)) throw notFound('This uploaded log (it is kept for a day)');
+    return path;
+  }
+
+  /** @throws HttpProblem 422 saying which line and why */
+  private async read(path: string, body: TableBody, job: string | null): Promise<Table> {
+    try {
+      return await this.jobs.table(path, body, job);
+    } catch (error) {
+      if (error instanceof UnitQuestion)
+        throw unprocessable(`Nothing was imported. ${error.message}`, [{ pointer: '/acceptOddTemperatures', sentence: error.sentence }]);
+      if (error instanceof LogProblem) throw unprocessable(`Nothing was imported. ${error.message}`);
+      throw error;
+    }
+  }
+
   private channelOf(study: Study, map: ColumnMapBody): StoredChannel {
     const spot = study.spots.find((candidate) => candidate.id === map.spotId);
     const lock = map.role === 'held' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
@@ -177,9 +262,11 @@ export class ImportService {
     });
   }
 
-  private checkMapping(body: ImportRunBody): void {
+  /** @throws HttpProblem 422 with the fields of a mapping that cannot stand */
+  private checkMapping(body: TableBody, needsSpot: boolean): void {
     const problems = [];
-    if (!body.columns.some((map) => map.role === 'spot'))
+    if (body.columns.length === 0) problems.push({ pointer: '/columns', sentence: 'Choose at least one column.' });
+    else if (needsSpot && !body.columns.some((map) => map.role === 'spot'))
       problems.push({ pointer: '/columns', sentence: 'Choose at least one column that holds a spot.' });
     const seen = new Set<string>();
     for (const map of body.columns) {

@@ -1,8 +1,7 @@
-import type { ImportRunBody } from '@red-ember/contract';
-import type { Skipped } from './readTable.ts';
+import type { Skipped, TableBody } from './readTable.ts';
 
 /** What was made of voltages, for the run's own record. */
-export function voltageWords(body: ImportRunBody, names: string[]): string[] {
+export function voltageWords(body: TableBody, names: string[]): string[] {
   return body.columns.flatMap(({ column, voltage }) => {
     if (!voltage) return [];
     const cold =
@@ -14,7 +13,7 @@ export function voltageWords(body: ImportRunBody, names: string[]): string[] {
 }
 
 /** Temperatures that were written in another unit. */
-export function unitWords(body: ImportRunBody, names: string[]): string[] {
+export function unitWords(body: TableBody, names: string[]): string[] {
   return body.columns.flatMap(({ column, unit }) =>
     unit === 'F' || unit === 'K'
       ? [`${names[column] ?? `Column ${column + 1}`}: written in ${unit === 'K' ? 'K' : '°F'}, stored in °C.`]

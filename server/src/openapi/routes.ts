@@ -2,12 +2,14 @@ import { Router } from 'express';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { createRequire } from 'node:module';
 import {
+  AlignLogBody,
   CalibrationBody,
   CopyStudyBody,
   HandReadingsBody,
   ImportRunBody,
   InstrumentBody,
   InterventionBody,
+  JoinLogBody,
   MarkBody,
   MoreTimeBody,
   MountBody,
@@ -70,6 +72,13 @@ const OPERATIONS: Operation[] = [
   { method: 'post', path: '/studies/{id}/runs', summary: 'Start a run on a free rig', body: StartRunBody, status: 201 },
   { method: 'post', path: '/studies/{id}/logs', summary: 'Stage a recorded log (multipart, field "log")', status: 201 },
   { method: 'post', path: '/studies/{id}/logs/{logId}/run', summary: 'Make a run of a staged log', body: ImportRunBody, status: 201 },
+  {
+    method: 'post',
+    path: '/studies/{id}/logs/{logId}/align',
+    summary: 'How far the clock of a staged log is off a run',
+    body: AlignLogBody,
+  },
+  { method: 'post', path: '/studies/{id}/logs/{logId}/join', summary: 'Add a staged log to a run', body: JoinLogBody },
   { method: 'get', path: '/import-jobs/{job}', summary: 'How far an import has come; give its id as query job where it is started' },
   { method: 'delete', path: '/import-jobs/{job}', summary: 'Cancel an import', status: 204 },
   { method: 'get', path: '/runs/{id}', summary: 'A run with its phases and events' },

@@ -164,14 +164,20 @@ export class RunStore {
           onVanish: run.onVanish ?? 'cut-out',
           preflight: run.preflight ? JSON.stringify(run.preflight) : null,
         });
-      const put = this.db.prepare(
-        'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
-      );
-      run.channels.forEach((channel, i) =>
-        put.run(id, i, channel.key, channel.role, channel.spotId, channel.unit, channel.sensor, channel.instrumentChannelId),
-      );
+      this.addChannels(id, run.channels);
     });
     return id;
+  }
+
+  /** Channels after those that are there already. */
+  addChannels(id: string, channels: readonly StoredChannel[]): void {
+    const from = (this.db.prepare('SELECT count(*) AS n FROM run_channel WHERE run_id = ?').get(id) as { n: number }).n;
+    const put = this.db.prepare(
+      'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+    );
+    channels.forEach((channel, i) =>
+      put.run(id, from + i, channel.key, channel.role, channel.spotId, channel.unit, channel.sensor, channel.instrumentChannelId),
+    );
   }
 
   setState(id: string, state: RunState, endedAt: string | null, endReason: string): void {

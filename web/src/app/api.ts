@@ -1,5 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type {
+  AlignLogBody,
   BenchScatter,
   Calibration,
   CalibrationBody,
@@ -9,7 +10,9 @@ import type {
   Instrument,
   InstrumentBody,
   InterventionBody,
+  JoinLogBody,
   Limit,
+  LogAlignment,
   NewSurveyBody,
   PutLimitBody,
   RunOfChannel,
@@ -213,6 +216,17 @@ export const api = createApi({
         return { url: `/studies/${studyId}/logs?job=${job}`, method: 'POST', body };
       },
     }),
+    alignLog: build.mutation<LogAlignment, { studyId: string; logId: string; body: AlignLogBody }>({
+      query: ({ studyId, logId, body }) => ({ url: `/studies/${studyId}/logs/${logId}/align`, method: 'POST', body }),
+    }),
+    joinLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: JoinLogBody; job: string }>({
+      query: ({ studyId, logId, fileName, body, job }) => ({
+        url: `/studies/${studyId}/logs/${logId}/join?name=${encodeURIComponent(fileName)}&job=${job}`,
+        method: 'POST',
+        body,
+      }),
+      invalidatesTags: (_r, _e, { body }) => ['Runs', { type: 'Run', id: body.runId }, 'Verdict'],
+    }),
     makeRunOfLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: ImportRunBody; job: string }>({
       query: ({ studyId, logId, fileName, body, job }) => ({
         url: `/studies/${studyId}/logs/${logId}/run?name=${encodeURIComponent(fileName)}&job=${job}`,
@@ -293,4 +307,6 @@ export const {
   useCancelImportMutation,
   useStageLogMutation,
   useMakeRunOfLogMutation,
+  useAlignLogMutation,
+  useJoinLogMutation,
 } = api;

@@ -1,49 +1,23 @@
 import { Upload } from 'lucide-react';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { duration, THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
-import {
-  TIME_FORMATS,
-  type ColumnMapBody,
-  type FieldProblem,
-  type ImportRunBody,
-  type Problem,
-  type StagedLog,
-  type Study,
-  type TimeFormat,
-  type VoltageBody,
-} from '@red-ember/contract';
-import { sentenceOf, useMakeRunOfLogMutation, useStageLogMutation } from '../app/api.ts';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { useNavigate, useSearchParams } from 'react-router';
+import { duration } from '@red-ember/core';
+import { TIME_FORMATS, type FieldProblem, type ImportRunBody, type Problem, type StagedLog, type Study } from '@red-ember/contract';
+import { sentenceOf, useMakeRunOfLogMutation, useRunQuery, useStageLogMutation } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button, ButtonLink } from '../parts/Button.tsx';
 import { ChoiceField, NumberField, ProblemsContext } from '../parts/Field.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
+import { ColumnTable } from './ColumnTable.tsx';
 import { ImportProgress } from './ImportProgress.tsx';
+import { JoinLog } from './JoinLog.tsx';
+import { TIMES } from './timeWords.ts';
 import { useStudy } from '../study/StudyFrame.tsx';
 
-const ROLE_NAMES: Record<Exclude<ColumnMapBody['role'], 'spot' | 'held'>, string> = {
-  room: 'room air',
-  intake: 'air at the intake',
-  throughput: 'throughput, MB/s',
-  power: 'power, W',
-  utilisation: 'time busy, %',
-  clock: 'clock, MHz',
-  fan: 'fan, 1/min',
-  level: 'sound level, dB(A)',
-};
-
-const TIMES: Record<TimeFormat, string> = {
-  'elapsed-s': 'elapsed seconds',
-  'elapsed-min': 'elapsed minutes',
-  clock: 'clock, 14:05:00',
-  iso: 'date and time',
-  'epoch-s': 'seconds since 1970',
-  'epoch-ms': 'milliseconds since 1970',
-};
 const DELIMITERS: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' };
-const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
 
 /** How the file was understood, in a line. */
 function writtenWords({ encoding, delimiter, decimal, headerLine, unitsLine }: StagedLog['written']): string {
@@ -73,20 +47,6 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
   const set = (part: Partial<ImportRunBody>) => setBody({ ...body, ...part });
   const problems = ((making.error as { data?: Problem } | undefined)?.data?.errors ?? []) as FieldProblem[];
   const asksUnits = problems.some((problem) => problem.pointer === '/acceptOddTemperatures');
-  const roleOf = (column: number) => {
-    if (column === body.timeColumn) return 'time';
-    const map = body.columns.find((entry) => entry.column === column);
-    if (!map) return '';
-    return map.role === 'spot' ? `spot:${map.spotId}` : map.role === 'held' ? `lock:${map.lockName}` : map.role;
-  };
-  const choose = (column: number, value: string) => {
-    const rest = body.columns.filter((entry) => entry.column !== column);
-    if (value === 'time') set({ timeColumn: column, columns: rest });
-    else if (value === '') set({ columns: rest });
-    else if (value.startsWith('spot:')) set({ columns: [...rest, { column, role: 'spot', spotId: value.slice(5) }] });
-    else if (value.startsWith('lock:')) set({ columns: [...rest, { column, role: 'held', spotId: null, lockName: value.slice(5) }] });
-    else set({ columns: [...rest, { column, role: value as ColumnMapBody['role'], spotId: null }] });
-  };
   const submit = async (accept: boolean) => {
     const id = crypto.randomUUID();
     setJob(id);
@@ -94,22 +54,6 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     const result = await make({ studyId: study.id, logId: log.id, fileName: log.fileName, body: sent, job: id });
     if ('data' in result && result.data) void navigate(`/studies/${study.id}/read?run=${result.data.id}`);
   };
-  const options = [
-    { value: '', label: 'not used' },
-    { value: 'time', label: 'time' },
-    ...study.spots.map((spot) => ({ value: `spot:${spot.id}`, label: spot.name })),
-    ...Object.entries(ROLE_NAMES).map(([value, label]) => ({ value, label })),
-    ...study.locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
-  ];
-  const voltages = body.columns.filter((entry) => entry.voltage);
-  const unitOf = (column: number) => {
-    const map = body.columns.find((entry) => entry.column === column);
-    return map?.voltage ? map.voltage.type : `°${map?.unit ?? 'C'}`;
-  };
-  const setUnit = (column: number, unit: TemperatureUnit) =>
-    set({ columns: body.columns.map((entry) => (entry.column === column ? { ...entry, unit, voltage: null } : entry)) });
-  const setVoltage = (column: number, voltage: VoltageBody | null) =>
-    set({ columns: body.columns.map((entry) => (entry.column === column ? { ...entry, voltage } : entry)) });
   return (
     <ProblemsContext.Provider value={problems}>
       <Section
@@ -124,110 +68,7 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
         <p className="mb-3 text-[0.93rem] text-soft">
           Read as {writtenWords(log.written)}.{log.known ? ' These columns were mapped before; they are filled in as they were then.' : ''}
         </p>
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th>Column</th>
-              <th>First readings</th>
-              <th>holds</th>
-              <th>in</th>
-            </tr>
-          </thead>
-          <tbody>
-            {log.columns.map((column) => (
-              <tr key={column.index}>
-                <td className="font-semibold">{column.name}</td>
-                <td className="text-soft">{column.sample.slice(0, 3).join(' · ')}</td>
-                <td>
-                  <select
-                    className="field-box"
-                    aria-label={`What ${column.name} holds`}
-                    value={roleOf(column.index)}
-                    onChange={(event) => choose(column.index, event.target.value)}
-                  >
-                    {options.map((option) => (
-                      <option key={option.value} value={option.value}>
-                        {option.label}
-                      </option>
-                    ))}
-                  </select>
-                </td>
-                <td>
-                  {body.columns.some((entry) => entry.column === column.index && (entry.role === 'spot' || entry.role === 'room')) ? (
-                    <select
-                      className="field-box"
-                      aria-label={`Unit of ${column.name}`}
-                      value={unitOf(column.index)}
-                      onChange={(event) => {
-                        const chosen = event.target.value;
-                        if (chosen.startsWith('°')) setUnit(column.index, chosen.slice(1) as TemperatureUnit);
-                        else
-                          setVoltage(column.index, {
-                            type: chosen as ThermocoupleType,
-                            coldJunctionColumn: voltages[0]?.voltage?.coldJunctionColumn ?? null,
-                            coldJunctionC: 25,
-                          });
-                      }}
-                    >
-                      {(Object.keys(DEGREES) as TemperatureUnit[]).map((unit) => (
-                        <option key={unit} value={`°${unit}`}>
-                          {DEGREES[unit]}
-                        </option>
-                      ))}
-                      {THERMOCOUPLE_TYPES.map((type) => (
-                        <option key={type} value={type}>
-                          mV, type {type}
-                        </option>
-                      ))}
-                    </select>
-                  ) : null}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {voltages.length > 0 ? (
-          <div className="mt-3 flex flex-wrap items-end gap-4">
-            <label className="text-[0.87rem] text-soft">
-              Cold junction
-              <select
-                className="field-box mt-1 text-[1rem] text-ink"
-                value={voltages[0]!.voltage!.coldJunctionColumn ?? ''}
-                onChange={(event) => {
-                  const coldJunctionColumn = event.target.value === '' ? null : Number(event.target.value);
-                  set({
-                    columns: body.columns.map((entry) =>
-                      entry.voltage ? { ...entry, voltage: { ...entry.voltage, coldJunctionColumn } } : entry,
-                    ),
-                  });
-                }}
-              >
-                <option value="">held steady at</option>
-                {log.columns.map((column) => (
-                  <option key={column.index} value={column.index}>
-                    as in {column.name}
-                  </option>
-                ))}
-              </select>
-            </label>
-            {voltages[0]!.voltage!.coldJunctionColumn === null ? (
-              <NumberField
-                className="w-36"
-                label="Its temperature"
-                unit="°C"
-                pointer={`/columns/${body.columns.indexOf(voltages[0]!)}/voltage/coldJunctionC`}
-                value={voltages[0]!.voltage!.coldJunctionC}
-                onChange={(coldJunctionC) =>
-                  set({
-                    columns: body.columns.map((entry) =>
-                      entry.voltage ? { ...entry, voltage: { ...entry.voltage, coldJunctionC } } : entry,
-                    ),
-                  })
-                }
-              />
-            ) : null}
-          </div>
-        ) : null}
+        <ColumnTable study={study} log={log} value={body} onChange={set} />
       </Section>
       <Section title="The run">
         <div className="grid gap-4 md:grid-cols-4">
@@ -276,6 +117,8 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
 
 export function ImportPage() {
   const study = useStudy();
+  const [search] = useSearchParams();
+  const { data: joined } = useRunQuery(search.get('run') ?? skipToken);
   const [stage, staging] = useStageLogMutation();
   const [over, setOver] = useState(false);
   const [job, setJob] = useState('');
@@ -290,7 +133,7 @@ export function ImportPage() {
     <Sheet
       crumb={`${study.title} / Run / import`}
       windowTitle={`Import, ${study.title}`}
-      heading="Import a recorded log"
+      heading={joined ? `Add a log to run ${joined.number}` : 'Import a recorded log'}
       actions={
         <ButtonLink to={`/studies/${study.id}/run`} look="quiet">
           Back to the runs
@@ -301,7 +144,7 @@ export function ImportPage() {
           <MarginGroup title="What can be read">
             <Note>
               Text with columns separated by commas, semicolons, tabs or bars; UTF-8, UTF-16 or Latin-1; a preamble, comments with # and a
-              row of units may stand above. Decimal points or commas, temperatures in °C, °F, K or millivolts.
+              row of units may stand above. Decimal points or commas, temperatures in °C, °F, K or millivolts. Or JSON, one object a line.
             </Note>
             <Note>Empty cells, N/A and --- count as missing and are shown as gaps.</Note>
           </MarginGroup>
@@ -339,11 +182,11 @@ export function ImportPage() {
           }}
         >
           <Upload size={26} aria-hidden />
-          <span>{staging.isLoading ? 'Reading the file…' : 'Drop a CSV file here, or choose one'}</span>
+          <span>{staging.isLoading ? 'Reading the file…' : 'Drop a log here, or choose one'}</span>
           <input
             type="file"
             className="sr-only"
-            accept=".csv,.tsv,.txt,text/csv,text/plain"
+            accept=".csv,.tsv,.txt,.log,.json,.jsonl,.ndjson,text/csv,text/plain,application/json"
             disabled={staging.isLoading}
             onChange={(event) => {
               take(event.target.files?.[0]);
@@ -354,7 +197,11 @@ export function ImportPage() {
       ) : null}
       {staging.isLoading ? <ImportProgress key={job} job={job} /> : null}
       {staging.error ? <Notice tone="error">{sentenceOf(staging.error)}</Notice> : null}
-      {staging.data ? <MapLog key={staging.data.id} study={study} log={staging.data} onOther={() => staging.reset()} /> : null}
+      {staging.data && joined ? (
+        <JoinLog key={staging.data.id} study={study} log={staging.data} run={joined} onOther={() => staging.reset()} />
+      ) : staging.data ? (
+        <MapLog key={staging.data.id} study={study} log={staging.data} onOther={() => staging.reset()} />
+      ) : null}
     </Sheet>
   );
 }

@@ -125,7 +125,12 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
             To the seat
           </ButtonLink>
         ) : (
-          <ButtonLink to={`/studies/${study.id}/read?run=${run.id}`}>Its readings</ButtonLink>
+          <>
+            <ButtonLink look="quiet" to={`/studies/${study.id}/run/import?run=${run.id}`}>
+              Add a log to it
+            </ButtonLink>
+            <ButtonLink to={`/studies/${study.id}/read?run=${run.id}`}>Its readings</ButtonLink>
+          </>
         )
       }
       margin={

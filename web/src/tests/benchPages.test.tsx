@@ -200,7 +200,7 @@ describe('Mount and Run', () => {
         'POST /studies/s1/logs/log1/run',
         problem(422, 'A room at 72 °C: is this °F?', [{ pointer: '/acceptOddTemperatures', sentence: 'is this °F?' }]),
       );
-    await user.upload(await screen.findByLabelText(/Drop a CSV file here/), new File(['x'], 'march.csv', { type: 'text/csv' }));
+    await user.upload(await screen.findByLabelText(/Drop a log here/), new File(['x'], 'march.csv', { type: 'text/csv' }));
     await user.selectOptions(await screen.findByLabelText('What A holds'), 'Flash, top face');
     expect(screen.getByText(/Latin-1, semicolons, decimal commas, header in line 4, units in line 5.*mapped before/)).toBeTruthy();
     await user.selectOptions(screen.getByLabelText('Unit of A'), 'mV, type K');

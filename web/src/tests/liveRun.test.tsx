@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { atMarksChosen, handUnitChosen } from '../app/settings.ts';
 import { store } from '../app/store.ts';
+import { ImportPage } from '../run/ImportPage.tsx';
 import { RunPage } from '../run/RunPage.tsx';
 import { RunsPage } from '../run/RunsPage.tsx';
 import * as made from './fixtures.ts';
@@ -259,5 +260,65 @@ describe('after a run', () => {
     expect(screen.getByText(/Started all the same: battery ordered/)).toBeTruthy();
     expect(screen.getByText(/A fault was planted in it: repeat it without/)).toBeTruthy();
     expect(screen.getByLabelText('What qualifies this page').textContent).toContain('Planted on the simulated bench:');
+  });
+});
+
+describe('a second log of a run', () => {
+  const staged = {
+    id: 'log2',
+    fileName: 'drive.csv',
+    rows: 1200,
+    rowsAbout: false,
+    written: { encoding: 'UTF-8', delimiter: ',', decimal: '.', headerLine: 1, unitsLine: null },
+    known: false,
+    columns: [
+      { index: 0, name: 'time', sample: ['0'] },
+      { index: 1, name: 'Throughput', sample: ['0'] },
+      { index: 2, name: 'Room', sample: ['22'] },
+    ],
+    guess: {
+      timeColumn: 0,
+      timeFormat: 'elapsed-s',
+      columns: [
+        { column: 1, role: 'throughput', spotId: null },
+        { column: 2, role: 'room', spotId: null },
+      ],
+      loadStartS: 0,
+      loadEndS: 10,
+      lengthS: 600,
+    },
+  };
+
+  it('is aligned by itself, moved by hand, and added without what the run has already', async () => {
+    const server = new FakeServer();
+    const run = made.run('r1', 1, 'bare');
+    server.on('GET /runs/r1', run).on('POST /studies/s1/logs', staged).on('POST /studies/s1/logs/log2/join', run);
+    const side = { t: [0, 100, 200], y: [0, 0, 5] };
+    server.on('POST /studies/s1/logs/log2/align', { offsetS: -37.52, confidence: 0.93, run: side, log: side });
+    renderAt('/studies/s1/run/import?run=r1', <ImportPage />, server);
+    await screen.findByRole('heading', { level: 1, name: 'Add a log to run 1' });
+    await user.upload(screen.getByLabelText(/Drop a log here/), new File(['x'], 'drive.csv', { type: 'text/csv' }));
+    expect(await screen.findByText(/The two agree best with the log 37.5 s earlier \(correlation 0.93\)/)).toBeTruthy();
+    const clock = screen.getByLabelText('Its clock is moved by') as HTMLInputElement;
+    expect(clock.value).toBe('-37.5');
+    await user.clear(clock);
+    await user.type(clock, '-36');
+    await user.click(screen.getByRole('button', { name: 'Add it to run 1' }));
+    await waitFor(() => expect(server.last('POST', '/studies/s1/logs/log2/join')).toBeTruthy());
+    expect(server.last('POST', '/studies/s1/logs/log2/join')!.body).toMatchObject({
+      runId: 'r1',
+      offsetS: -36,
+      columns: [{ column: 1, role: 'throughput', spotId: null }],
+    });
+  });
+
+  it('says where the two do not show the same step', async () => {
+    const server = new FakeServer();
+    const side = { t: [0, 100], y: [1, 2] };
+    server.on('GET /runs/r1', made.run('r1', 1, 'bare')).on('POST /studies/s1/logs', staged);
+    server.on('POST /studies/s1/logs/log2/align', { offsetS: 5, confidence: 0.11, run: side, log: side });
+    renderAt('/studies/s1/run/import?run=r1', <ImportPage />, server);
+    await user.upload(await screen.findByLabelText(/Drop a log here/), new File(['x'], 'drive.csv', { type: 'text/csv' }));
+    expect(await screen.findByText(/do not clearly show the same step \(correlation 0.11\)/)).toBeTruthy();
   });
 });
