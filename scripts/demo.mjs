@@ -68,5 +68,5 @@ for (let tries = 0; ; tries++) {
   }
   await new Promise((done) => setTimeout(done, 200));
 }
-start('The simulated bench', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
+start('The simulated benches', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
 console.log(`\nRed Ember is ready: http://127.0.0.1:${port}\nData: ${data}\nCtrl-C ends it.`);

@@ -93,22 +93,44 @@ try {
     await page.getByRole('button', { name: 'Import as a run' }).waitFor();
     await shoot('import');
   }
-  if (wants('live') || wants('arm')) {
-    await page.goto(`${base}${STUDY}/run`);
-    await page.getByText('60×', { exact: true }).click();
-    await page.getByLabel('On the bench').selectOption({ label: 'slot lid, mount 3' });
+  const start = async (study, variant, { scale, reason }) => {
+    await page.goto(`${base}/studies/${study}/mount`);
+    await page.getByRole('radio', { name: new RegExp(`^${variant}`) }).check();
+    const boxes = page.locator('form').getByRole('checkbox');
+    for (const box of await boxes.all()) await box.check();
+    await page.getByRole('button', { name: /is mounted$/ }).click();
+    await page.getByRole('heading', { name: /On the bench/ }).waitFor();
+    await page.goto(`${base}/studies/${study}/run`);
+    await page.getByText(scale, { exact: true }).click();
     await page.getByRole('button', { name: 'All of them' }).click();
     await page.getByRole('button', { name: 'Look at the bench' }).click();
-    await page.getByText('Ready.').waitFor();
+    if (reason) await page.getByLabel(/say why the run is started/).fill(reason);
     await page.getByRole('button', { name: 'Start the run' }).click();
-    await page.waitForTimeout(15_000);
-    await page.keyboard.press('c');
-    await page.getByRole('textbox', { name: 'Change' }).fill('Door opened');
-    await page.keyboard.press('Enter');
-    await page.waitForTimeout(10_000);
-    if (wants('live')) await shoot('live');
+  };
+  if (wants('live')) {
+    await start('demo-long-session', 'small case', { scale: '600×' });
+    await page.getByText('Vent open again').first().waitFor();
+    await page.locator('[aria-current=step]', { hasText: 'Vent open again' }).waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(1200);
+    await page.screenshot({ path: join(out, 'live.png') });
+    console.log('docs/screenshots/live.png');
+  }
+  if (wants('arm')) {
+    await start('demo-watts', 'still air', { scale: '60×', reason: 'Everything is read by infrared; I stay beside it.' });
+    await page.locator('[aria-current=step]', { hasText: 'Worst case' }).waitFor({ timeout: 60_000 });
     await page.keyboard.press('a');
-    if (wants('arm')) await shoot('arm');
+    for (let round = 0; round < 2; round++) {
+      await page.waitForTimeout(6000);
+      await page.keyboard.press('h');
+      for (const text of await page.getByText(/^shows \d/).allTextContents()) {
+        await page.keyboard.type(/[\d.]+/.exec(text)[0]);
+        await page.keyboard.press('Tab');
+      }
+      await page.keyboard.press('Enter');
+    }
+    await page.waitForTimeout(1500);
+    await page.keyboard.type('142F');
+    await shoot('arm');
   }
 } finally {
   await browser.close();

@@ -77,7 +77,7 @@ test('a ladder of fixes: the board trips later at each step, and not at all with
   const names = (await bench.get<{ variants: { name: string }[] }>('/studies/demo-fixes')).variants.map(({ name }) => name);
   // The whole of its load, so that what is put off is seen to come.
   await bench.changeStudy('demo-fixes', (study) => ({
-    recipe: study.recipe.map((phase) => (phase.kind === 'load' ? { ...phase, mode: 'fixed', durationS: 5400 } : { ...phase, durationS: 120, capS: 120 })), // prettier-ignore
+    recipe: study.recipe.map((phase) => (phase.kind === 'load' ? { ...phase, mode: 'fixed', durationS: 4200, capS: 4200 } : { ...phase, durationS: 120, capS: 120 })), // prettier-ignore
   }));
   for (const name of names) {
     await mount(page, 'demo-fixes', name);

@@ -78,7 +78,7 @@ export class PreflightService {
     look: LookMessage | null,
     confirmed: string[],
   ): PreflightInput {
-    const idle = this.usualIdleRise(study);
+    const idle = this.usualIdleRise(study, this.mounts.find(mountId)!.variantId);
     const ofQuantity = (quantity: string) => rig.channels.filter((channel) => channel.quantity === quantity);
     const duty = seriesOf(look, ofQuantity('duty')[0]?.key ?? '')?.y.at(-1) ?? NaN;
     return {
@@ -118,11 +118,11 @@ export class PreflightService {
     return verdict === 'unknown' ? 'not-checked' : verdict === 'alike' ? 'alike' : 'off';
   }
 
-  /** Mean rise over room at idle, per spot, of the study's runs that ended. */
-  private usualIdleRise(study: Study): Map<string, number> {
+  /** Mean rise over room at idle, per spot, of the variant's runs that ended: another cooler idles at another level. */
+  private usualIdleRise(study: Study, variantId: string): Map<string, number> {
     const rises = new Map<string, number[]>();
     for (const run of this.runs.ofStudy(study.id)) {
-      if (run.state !== 'finished' || run.disposition === 'reject' || run.purpose !== 'measure') continue;
+      if (run.variantId !== variantId || run.state !== 'finished' || run.disposition === 'reject' || run.purpose !== 'measure') continue;
       for (const spot of this.readings.review(run, study).spots) {
         const rise = spot.idle?.rise?.mean.value;
         if (rise !== undefined) rises.set(spot.spotId, [...(rises.get(spot.spotId) ?? []), rise]);

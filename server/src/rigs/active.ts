@@ -33,6 +33,8 @@ export interface Active {
   vanished: boolean;
   settling: SettlingWatch;
   locksCheckedS: number;
+  /** When settling was last judged, ms of the wall clock. */
+  lookedAtMs: number;
   sentUpTo: Map<string, number>;
   snapshotAtMs: number;
   samplesAtMs: number;
@@ -67,6 +69,7 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     vanished: false,
     settling: new SettlingWatch(),
     locksCheckedS: 0,
+    lookedAtMs: 0,
     sentUpTo: new Map(),
     snapshotAtMs: 0,
     samplesAtMs: 0,

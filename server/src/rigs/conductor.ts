@@ -1,32 +1,13 @@
-import {
-  DEFAULT_SETTLED_RULE,
-  drawable,
-  marksDue,
-  phaseEnd,
-  withIntervention,
-  withMoreTime,
-  withPause,
-  type RecipePhase,
-} from '@red-ember/core';
-import type {
-  EventMessage,
-  HelloMessage,
-  InterventionBody,
-  LiveSamples,
-  LiveSnapshot,
-  Run,
-  RunState,
-  SamplesMessage,
-} from '@red-ember/contract';
-import { handSeries } from '../hand/store.ts';
+import { DEFAULT_SETTLED_RULE, marksDue, phaseEnd, withIntervention, withMoreTime, withPause, type RecipePhase } from '@red-ember/core';
+import type { EventMessage, HelloMessage, InterventionBody, LiveSnapshot, Run, RunState, SamplesMessage } from '@red-ember/contract';
 import type { LiveHub } from '../live/hub.ts';
 import type { MountStore } from '../mounts/store.ts';
-import type { RunStore, StoredChannel } from '../runs/store.ts';
+import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyStore } from '../studies/store.ts';
 import { activeOf, answerOf, lookAtLocks, type Active } from './active.ts';
+import { LivePublisher } from './publisher.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
-import { takeSnapshot } from './snapshot.ts';
 
 /** A rig silent for this long is shown as lost; after the second figure its run is ended. Seconds of the wall clock. */
 const QUIET_S = 5;
@@ -35,10 +16,10 @@ const LOST_S = 60;
 const ROOM_LOST_S = 60;
 /** Locks are looked at this often, seconds of the run's clock. */
 const LOCKS_EVERY_S = 20;
+/** How often settling is judged where no phase waits for it, ms of the wall clock. */
+const SHOWN_EVERY_MS = 500;
 /** Nothing is said of settling before, seconds of the phase. */
 const SETTLING_FROM_S = 60;
-const SNAPSHOT_EVERY_MS = 1000;
-const SAMPLES_EVERY_MS = 250;
 
 export interface ConductorDeps {
   runs: RunStore;
@@ -59,9 +40,11 @@ export class Conductor implements RigListener {
   private readonly active = new Map<string, Active>();
   private readonly timer = setInterval(() => this.lookForLostRigs(), 1000);
   private readonly now: () => Date;
+  private readonly pages: LivePublisher;
 
   constructor(private readonly deps: ConductorDeps) {
     this.now = deps.now ?? (() => new Date());
+    this.pages = new LivePublisher(deps);
     deps.rigs.listener = this;
   }
 
@@ -101,14 +84,14 @@ export class Conductor implements RigListener {
       this.deps.runs.addEvent(runId, active.lastMs, this.now().toISOString(), endedBy, reason);
       this.finish(active, state, reason);
     });
-    this.publishRun(active);
+    this.pages.run(active);
   }
 
   /** Writes down something that happened at this moment of the run. */
   mark(runId: string, kind: string, text: string): void {
     const active = this.active.get(runId);
     this.deps.runs.addEvent(runId, active?.lastMs ?? 0, this.now().toISOString(), kind, text);
-    if (active) this.publishRun(active);
+    if (active) this.pages.run(active);
   }
 
   /** The run's clock, seconds; null where it does not go on. */
@@ -121,8 +104,8 @@ export class Conductor implements RigListener {
   handRead(runId: string): void {
     const active = this.active.get(runId);
     if (!active) return;
-    this.publishRun(active);
-    this.publishSnapshot(active);
+    this.pages.run(active);
+    this.pages.snapshot(active);
   }
 
   /** Changes something under way: the present phase is over, and one that is to settle again begins. */
@@ -162,49 +145,12 @@ export class Conductor implements RigListener {
       this.deps.runs.setRecipe(runId, recipe);
       if (endedBy) this.goOn(active, endedBy);
     });
-    this.publishSnapshot(active);
-  }
-
-  private publishSnapshot(active: Active): void {
-    active.snapshotAtMs = Date.now();
-    if (this.active.has(active.runId)) this.deps.live.publish(active.runId, 'snapshot', this.snapshot(active.runId));
+    if (this.active.has(runId)) this.pages.snapshot(active);
   }
 
   snapshot(runId: string): LiveSnapshot | null {
     const active = this.active.get(runId);
-    if (!active) return null;
-    const study = this.deps.studies.find(active.studyId);
-    const hand = active.hand.length > 0 ? (this.deps.runs.find(runId)?.handReadings ?? []) : [];
-    const byRole = (role: string) => active.channels.find((channel) => channel.role === role);
-    const seriesOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
-    return takeSnapshot({
-      runId,
-      state: active.lastSeq > 0 ? 'recording' : 'waiting',
-      nowS: active.lastMs / 1000,
-      phaseIndex: active.phaseIndex,
-      phaseStartS: active.phaseStartMs / 1000,
-      phase: active.recipe[active.phaseIndex]!,
-      idleEnd: active.idleEnd,
-      loadStartS: active.loadStartS,
-      room: seriesOf(byRole('room')),
-      throughput: seriesOf(byRole('throughput')),
-      throughputUnit: byRole('throughput')?.unit ?? '',
-      power: seriesOf(byRole('power')),
-      powerCapW: active.locks.find((lock) => lock.key === byRole('power')?.key)?.value ?? null,
-      utilisation: seriesOf(byRole('utilisation')),
-      throttle: study?.spots.find((spot) => spot.throttleC !== null) ?? null,
-      locks: active.locks,
-      vanished: active.vanished,
-      shows: active.hand,
-      settlingOf: (spotId) => active.settling.of(spotId),
-      spots: (study?.spots ?? []).flatMap(({ id, limitC }) => {
-        const channel = active.channels.find((candidate) => candidate.spotId === id);
-        if (channel) return [{ spotId: id, limitC, series: active.series.get(channel.key)!.view }];
-        const byHand = active.hand.some((spot) => spot.spotId === id);
-        return byHand ? [{ spotId: id, limitC, series: handSeries(hand, id), byHand }] : [];
-      }),
-      rigLost: active.quiet,
-    });
+    return active ? this.pages.snapshotOf(active) : null;
   }
 
   rigConnected(rigId: string, hello: HelloMessage): void {
@@ -247,7 +193,7 @@ export class Conductor implements RigListener {
     // Commands go out before the acknowledgement, so that a bench in time-lapse obeys them before it makes more samples.
     if (this.active.has(active.runId)) this.advance(active);
     this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: active.lastSeq });
-    if (this.active.has(active.runId)) this.publishSamples(active);
+    if (this.active.has(active.runId)) this.pages.samples(active);
   }
 
   eventArrived(rigId: string, message: EventMessage): void {
@@ -315,7 +261,7 @@ export class Conductor implements RigListener {
         }
       }
     }
-    if (first) this.publishRun(active);
+    if (first) this.pages.run(active);
     if (this.partAnswers(active)) this.roomAnswers(active);
   }
 
@@ -350,7 +296,7 @@ export class Conductor implements RigListener {
       const atMs = active.phaseStartMs + 60_000 * minute;
       this.deps.runs.addEvent(active.runId, atMs, this.now().toISOString(), 'mark-due', `Read by hand: minute ${minute} of ${phase.name}`);
     }
-    if (due.length > 0) this.publishRun(active);
+    if (due.length > 0) this.pages.run(active);
   }
 
   /** Moves to the next phase when this one is over. */
@@ -362,7 +308,12 @@ export class Conductor implements RigListener {
       .filter((channel) => channel.role === 'spot')
       .map(({ key, spotId }) => ({ spotId: spotId!, series: active.series.get(key)!.view }));
     const room = active.channels.find((channel) => channel.role === 'room');
-    if (nowS - startS > SETTLING_FROM_S) active.settling.look(spots, room ? active.series.get(room.key)!.view : null, startS, nowS);
+    // A phase of fixed length only shows it; in time-lapse it must not be held up for that.
+    const judge = phase.mode === 'until-settled' || Date.now() - active.lookedAtMs >= SHOWN_EVERY_MS;
+    if (judge && nowS - startS > SETTLING_FROM_S) {
+      active.lookedAtMs = Date.now();
+      active.settling.look(spots, room ? active.series.get(room.key)!.view : null, startS, nowS);
+    }
     const waited = phase.mode === 'until-settled' && nowS - startS >= Math.max(phase.durationS, DEFAULT_SETTLED_RULE.windowS);
     const end = phaseEnd(phase, startS, nowS, [], null) ?? (waited && active.settling.allSettled(spots, nowS) ? 'settled' : null);
     if (end) this.goOn(active, end);
@@ -393,7 +344,7 @@ export class Conductor implements RigListener {
       this.sendSettings(active, next);
       this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: active.runId, percent: next.loadPercent });
     });
-    this.publishRun(active);
+    this.pages.run(active);
   }
 
   private finish(active: Active, state: RunState, reason: string): void {
@@ -402,29 +353,6 @@ export class Conductor implements RigListener {
     this.deps.rigs.send(active.rigId, { type: 'command', command: 'end', runId: active.runId });
     this.active.delete(active.runId);
     this.deps.log(`Run ${active.runId} ended: ${state}. ${reason}`);
-  }
-
-  private publishRun(active: Active): void {
-    if (!this.deps.live.hasListeners(active.runId)) return;
-    this.deps.live.publish(active.runId, 'run', this.deps.runs.find(active.runId));
-  }
-
-  private publishSamples(active: Active): void {
-    const now = Date.now();
-    if (!this.deps.live.hasListeners(active.runId)) return;
-    if (now - active.samplesAtMs >= SAMPLES_EVERY_MS) {
-      active.samplesAtMs = now;
-      const series = active.channels
-        .filter((channel) => channel.role !== 'held')
-        .map((channel) => {
-          const { t, y } = active.series.get(channel.key)!.view;
-          const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
-          active.sentUpTo.set(channel.key, t.length);
-          return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
-        });
-      this.deps.live.publish(active.runId, 'samples', { runId: active.runId, series } satisfies LiveSamples);
-    }
-    if (now - active.snapshotAtMs >= SNAPSHOT_EVERY_MS) this.publishSnapshot(active);
   }
 
   private lookForLostRigs(): void {
@@ -436,7 +364,7 @@ export class Conductor implements RigListener {
       if (quiet !== active.quiet) {
         active.quiet = quiet;
         if (quiet) this.mark(active.runId, 'rig-quiet', 'The rig has gone quiet. It removes the load by itself after 5 s.');
-        this.deps.live.publish(active.runId, 'snapshot', this.snapshot(active.runId));
+        this.pages.snapshot(active);
       }
       if (silentS > LOST_S) this.stop(active.runId, 'cut-out', 'rig-lost', `The rig has been lost for ${LOST_S} s; the run was ended.`);
     }

@@ -1,0 +1,81 @@
+import { drawable } from '@red-ember/core';
+import type { LiveSamples, LiveSnapshot } from '@red-ember/contract';
+import { handSeries } from '../hand/store.ts';
+import type { LiveHub } from '../live/hub.ts';
+import type { RunStore, StoredChannel } from '../runs/store.ts';
+import type { StudyStore } from '../studies/store.ts';
+import type { Active } from './active.ts';
+import { takeSnapshot } from './snapshot.ts';
+
+const SNAPSHOT_EVERY_MS = 1000;
+const SAMPLES_EVERY_MS = 250;
+
+/** Tells the pages of a run that goes on; does nothing where no page watches. */
+export class LivePublisher {
+  constructor(private readonly deps: { runs: RunStore; studies: StudyStore; live: LiveHub }) {}
+
+  run(active: Active): void {
+    if (!this.deps.live.hasListeners(active.runId)) return;
+    this.deps.live.publish(active.runId, 'run', this.deps.runs.find(active.runId));
+  }
+
+  /** New samples and, every second, how the run stands. */
+  samples(active: Active): void {
+    const now = Date.now();
+    if (!this.deps.live.hasListeners(active.runId)) return;
+    if (now - active.samplesAtMs >= SAMPLES_EVERY_MS) {
+      active.samplesAtMs = now;
+      const series = active.channels
+        .filter((channel) => channel.role !== 'held')
+        .map((channel) => {
+          const { t, y } = active.series.get(channel.key)!.view;
+          const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
+          active.sentUpTo.set(channel.key, t.length);
+          return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
+        });
+      this.deps.live.publish(active.runId, 'samples', { runId: active.runId, series } satisfies LiveSamples);
+    }
+    if (now - active.snapshotAtMs >= SNAPSHOT_EVERY_MS) this.snapshot(active);
+  }
+
+  snapshot(active: Active): void {
+    active.snapshotAtMs = Date.now();
+    if (this.deps.live.hasListeners(active.runId)) this.deps.live.publish(active.runId, 'snapshot', this.snapshotOf(active));
+  }
+
+  snapshotOf(active: Active): LiveSnapshot {
+    const { runId } = active;
+    const study = this.deps.studies.find(active.studyId);
+    const hand = active.hand.length > 0 ? (this.deps.runs.find(runId)?.handReadings ?? []) : [];
+    const byRole = (role: string) => active.channels.find((channel) => channel.role === role);
+    const seriesOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
+    return takeSnapshot({
+      runId,
+      state: active.lastSeq > 0 ? 'recording' : 'waiting',
+      nowS: active.lastMs / 1000,
+      phaseIndex: active.phaseIndex,
+      phaseStartS: active.phaseStartMs / 1000,
+      phase: active.recipe[active.phaseIndex]!,
+      idleEnd: active.idleEnd,
+      loadStartS: active.loadStartS,
+      room: seriesOf(byRole('room')),
+      throughput: seriesOf(byRole('throughput')),
+      throughputUnit: byRole('throughput')?.unit ?? '',
+      power: seriesOf(byRole('power')),
+      powerCapW: active.locks.find((lock) => lock.key === byRole('power')?.key)?.value ?? null,
+      utilisation: seriesOf(byRole('utilisation')),
+      throttle: study?.spots.find((spot) => spot.throttleC !== null) ?? null,
+      locks: active.locks,
+      vanished: active.vanished,
+      shows: active.hand,
+      settlingOf: (spotId) => active.settling.of(spotId),
+      spots: (study?.spots ?? []).flatMap(({ id, limitC }) => {
+        const channel = active.channels.find((candidate) => candidate.spotId === id);
+        if (channel) return [{ spotId: id, limitC, series: active.series.get(channel.key)!.view }];
+        const byHand = active.hand.some((spot) => spot.spotId === id);
+        return byHand ? [{ spotId: id, limitC, series: handSeries(hand, id), byHand }] : [];
+      }),
+      rigLost: active.quiet,
+    });
+  }
+}
