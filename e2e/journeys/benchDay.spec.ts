@@ -24,6 +24,13 @@ test('one long session: four changes in one recording, each left to settle, one 
   expect(run.events.some(({ kind, text }) => kind === 'lock-moved' && text.startsWith('Power cap moved'))).toBe(true);
   await expect(page.getByRole('region', { name: 'What happened' })).toContainText('Vent blocked');
 
+  const { review } = await bench.get<RunReadings>(`/runs/${run.id}/readings`);
+  const memory = review.loads.map(({ spots }) => spots.find(({ spotId }) => spotId === 'long-mem')!.reading!.rise!.mean.value);
+  expect(memory[1]!).toBeGreaterThan(memory[0]! + 5); // blocked: hotter, though the fan works against it
+  expect(review.loads[1]!.fanPerMin!).toBeGreaterThan(review.loads[0]!.fanPerMin!);
+  expect(memory[4]!).toBeLessThan(memory[3]! - 5); // the side opened
+  await expect(page.getByRole('region', { name: 'What each load came to' })).toContainText('Vent blocked');
+
   // The same again by hand: a change that the rig makes, a pause, more time, the end of a phase.
   await startRun(page, 'demo-long-session', { scale: '60×' });
   await expect(page.getByTestId('binding')).toBeVisible();

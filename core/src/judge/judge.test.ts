@@ -69,6 +69,7 @@ function run(
     ...rest,
     review: {
       methodVersion: 'test',
+      loads: [],
       spots: [
         { spotId: 'top', idle: reading(8), load: reading(top, load) },
         { spotId: 'under', idle: reading(8), load: reading(under, load) },

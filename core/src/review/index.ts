@@ -2,6 +2,7 @@ export {
   DEFAULT_READING_RULES,
   METHOD_VERSION,
   reviewRun,
+  type LoadReview,
   type Bound,
   type PhaseReading,
   type ReadingRules,

@@ -62,6 +62,40 @@ describe('reviewRun', () => {
     expect(reviewRun(falling).spots[0]!.load!.bound).toBe('still-falling');
   });
 
+  it('reads each of several loads at its own end, and says which were not settled', () => {
+    // 40 K, then 15 K more after a change at 2700 s, then a third load that is cut off while it falls.
+    const rise = (t: number) =>
+      t < 2700
+        ? 40 * (1 - Math.exp(-t / 150))
+        : t < 5400
+          ? 40 + 15 * (1 - Math.exp(-(t - 2700) / 150))
+          : 55 - 20 * (1 - Math.exp(-(t - 5400) / 400));
+    const n = 5800;
+    const load = (name: string, startS: number, endS: number, endedBy = 'settled') => ({
+      kind: 'load' as const,
+      name,
+      startS,
+      endS,
+      endedBy,
+    });
+    const { loads, spots } = reviewRun({
+      ...made(),
+      spots: [{ id: 'flash', series: madeTrace({ n, f: (t) => 22 + rise(t), sd: 0.06, phi: 0.6, seed: 3 }) }],
+      room: madeTrace({ n, f: () => 22, sd: 0.03, seed: 4 }),
+      fan: madeTrace({ n, f: (t) => (t < 2700 ? 1200 : 1800) }),
+      phases: [load('Load', 0, 2700), load('Vent blocked', 2700, 5400), load('Vent open', 5400, n, 'stopped')],
+    });
+    expect(loads.map(({ name }) => name)).toEqual(['Load', 'Vent blocked', 'Vent open']);
+    const [first, second, third] = loads.map((entry) => entry.spots[0]!.reading!);
+    expect(first!.rise!.mean.value).toBeCloseTo(40, 1);
+    expect(second!.rise!.mean.value - first!.rise!.mean.value).toBeCloseTo(15, 1);
+    expect([first, second, third].map((entry) => entry!.bound)).toEqual(['settled', 'settled', 'still-falling']);
+    expect(loads.map(({ fanPerMin }) => fanPerMin)).toEqual([1200, 1800, 1800]);
+    // The last one is the run's own reading; a run of one load has none apart.
+    expect(third).toEqual(spots[0]!.load);
+    expect(reviewRun(made()).loads).toEqual([]);
+  });
+
   it('leaves spikes out of mean and peak, and counts them', () => {
     const record = made();
     for (const i of [1000, 2450, 2500]) record.spots[0]!.series.y[i] = 120;

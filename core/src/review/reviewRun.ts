@@ -12,7 +12,7 @@ import type { PhaseKind, SettledRule } from '../conduct/recipe.ts';
 import { DEFAULT_SETTLED_RULE, forSettling } from '../conduct/recipe.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-3';
+export const METHOD_VERSION = 'readings-4';
 
 export interface RunPhase {
   kind: PhaseKind;
@@ -31,6 +31,8 @@ export interface RunRecord {
   performance: Series | null;
   power: Series | null;
   utilisation: Series | null;
+  /** Turns of the fan, 1/min; null where none is recorded. */
+  fan?: Series | null;
   phases: RunPhase[];
   /** Throttling point of the part, °C, on the spot that throttles it; null where unknown. */
   throttle: { spotId: string; limitC: number } | null;
@@ -93,6 +95,20 @@ export interface RunReview {
   loadEndedBy: string | null;
   /** Over the whole load. */
   locks: LockReview[];
+  /** Each load by itself, in order, where a run has several: after a change, or at each step of a sweep. */
+  loads: LoadReview[];
+}
+
+/** One of several loads of a run. */
+export interface LoadReview {
+  name: string;
+  startS: number;
+  endS: number;
+  endedBy: string;
+  spots: { spotId: string; reading: PhaseReading | null }[];
+  performance: Estimate | null;
+  power: Estimate | null;
+  fanPerMin: number | null;
 }
 
 export interface LockReview {
@@ -211,8 +227,10 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     byHand ? readHandPhase(series, record.room, phase, rules, byHand.resolutionK) : readPhase(series, air, phase, rules);
   const spots = record.spots.map((spot) => ({ spotId: spot.id, idle: idle && read(spot, idle), load: load && read(spot, load) }));
   const loadWindow = load && readingWindow(load, rules.windowS);
-  const meanOf = (series: Series | null): Estimate | null =>
-    series && loadWindow ? orNull(() => readWindow(slice(series, loadWindow), loadWindow).mean) : null;
+  const meanIn = (series: Series | null | undefined, window: Window | null): Estimate | null =>
+    series && window ? orNull(() => readWindow(slice(series, window), window).mean) : null;
+  const meanOf = (series: Series | null) => meanIn(series, loadWindow);
+  const several = record.phases.filter((phase) => phase.kind === 'load');
   const throttleSpot = record.throttle && record.spots.find((spot) => spot.id === record.throttle!.spotId);
   const throttle =
     record.performance && load
@@ -236,6 +254,19 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     utilisationPercent: meanOf(record.utilisation)?.value ?? null,
     loadS: load ? load.endS - load.startS : null,
     loadEndedBy: load?.endedBy ?? null,
+    loads: (several.length > 1 ? several : []).map((phase): LoadReview => {
+      const window = readingWindow(phase, rules.windowS);
+      return {
+        name: phase.name,
+        startS: phase.startS,
+        endS: phase.endS,
+        endedBy: phase.endedBy,
+        spots: record.spots.map((spot, i) => ({ spotId: spot.id, reading: phase === load ? spots[i]!.load : read(spot, phase) })),
+        performance: meanIn(record.performance, window),
+        power: meanIn(record.power, window),
+        fanPerMin: meanIn(record.fan, window)?.value ?? null,
+      };
+    }),
     locks: record.locks.flatMap(({ name, unit, value, tolerance, series }): LockReview[] => {
       const watch = load && orNull(() => watchLock(series, { value, tolerance }, { startS: load.startS, endS: load.endS }));
       return watch ? [{ name, unit, lock: { value, tolerance }, watch }] : [];

@@ -162,6 +162,7 @@ export class ReadingService {
       performance: byRole('throughput'),
       power: byRole('power'),
       utilisation: byRole('utilisation'),
+      fan: byRole('fan'),
       phases: run.phases.map((phase): RunPhase => ({
         kind: phase.kind,
         name: phase.name,

@@ -29,7 +29,10 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
   const recorded = run.channels.filter((channel) => channel.role !== 'hand');
   const seenByRun = recorded.find(({ role }) => role === 'throughput') ?? recorded.find(({ role }) => role === 'power') ?? recorded[0];
   const [channel, setChannel] = useState(seenByRun?.key ?? '');
-  const [column, setColumn] = useState(log.guess.columns[0]?.column ?? (log.guess.timeColumn === 0 ? 1 : 0));
+  const likely = [seenByRun?.role, 'throughput', 'power', 'utilisation'].flatMap(
+    (role) => log.guess.columns.find((map) => map.role === role) ?? [],
+  );
+  const [column, setColumn] = useState((likely[0] ?? log.guess.columns[0])?.column ?? (log.guess.timeColumn === 0 ? 1 : 0));
   const [body, setBody] = useState<JoinLogBody>({
     runId: run.id,
     timeColumn: log.guess.timeColumn,
@@ -46,7 +49,10 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
   useEffect(() => {
     if (channel === '') return;
     void align({ studyId: study.id, logId: log.id, body: { runId: run.id, timeColumn, timeFormat, column, channel } }).then((result) => {
-      if ('data' in result && result.data) setBody((now) => ({ ...now, offsetS: Math.round(10 * result.data!.offsetS) / 10 }));
+      if (!('data' in result) || !result.data) return;
+      const { offsetS, confidence } = result.data;
+      // What is not sure moves nothing by itself.
+      setBody((now) => ({ ...now, offsetS: confidence >= SURE ? Math.round(10 * offsetS) / 10 : 0 }));
     });
   }, [align, study.id, log.id, run.id, timeColumn, timeFormat, column, channel]);
   const found = aligning.data;

@@ -8,6 +8,7 @@ import { Sheet } from '../frame/Sheet.tsx';
 import { Button, ButtonLink } from '../parts/Button.tsx';
 import { Notice, Waiting } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
+import { LoadsTable } from './LoadsTable.tsx';
 import { PreflightChecks } from './PreflightList.tsx';
 import { RunTrace } from './RunTrace.tsx';
 import { repeatWords, WhatHappened } from './WhatHappened.tsx';
@@ -199,6 +200,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
           </tbody>
         </table>
       </Section>
+      <LoadsTable study={study} loads={readings?.review.loads ?? []} />
       <WhatHappened study={study} run={run} />
       {run.preflight ? (
         <Section

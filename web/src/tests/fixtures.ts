@@ -204,7 +204,7 @@ export const rig: RigStatus = {
   faults: [],
 };
 
-function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReading {
+export function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReading {
   const window = (value: number) => ({
     mean: { value, u: 0.05, dof: 60 },
     n: 300,
@@ -237,6 +237,7 @@ function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReadin
 export function review(top: number, under: number, change: Partial<RunReview> = {}): RunReview {
   return {
     methodVersion: 'test',
+    loads: [],
     spots: [
       { spotId: 'top', idle: reading(8), load: reading(top) },
       { spotId: 'under', idle: reading(8.4), load: reading(under) },

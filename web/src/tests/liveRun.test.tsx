@@ -263,6 +263,29 @@ describe('after a run', () => {
   });
 });
 
+describe('a run of several loads', () => {
+  it('says what each came to, and what changed from the one before', async () => {
+    const load = (name: string, endS: number, riseK: number, bound: 'settled' | 'still-falling' = 'settled') => ({
+      name,
+      startS: endS - 600,
+      endS,
+      endedBy: 'settled',
+      spots: [{ spotId: 'top', reading: made.reading(riseK, { bound }) }],
+      performance: null,
+      power: { value: 231.4, u: 0.1, dof: 50 },
+      fanPerMin: 1830,
+    });
+    const readings = made.readings('r1');
+    const loads = [load('Show player', 1500, 52), load('Vent blocked', 2200, 60.4), load('Side opened', 2900, 47, 'still-falling')];
+    const server = new FakeServer().on('GET /runs/r1', made.run('r1', 1, 'bare'));
+    server.on('GET /runs/r1/readings', { ...readings, review: { ...readings.review, loads } });
+    renderAt('/studies/s1/run/r1', <RunPage />, server);
+    const table = within(await screen.findByRole('region', { name: 'What each load came to' }));
+    expect(table.getByRole('row', { name: /Vent blocked 36:40 60.4 \+8.4 231 1830/ })).toBeTruthy();
+    expect(table.getByRole('row', { name: /Side opened .* 47.0 −13.4 still falling: an upper bound/ })).toBeTruthy();
+  });
+});
+
 describe('a second log of a run', () => {
   const staged = {
     id: 'log2',
@@ -320,5 +343,7 @@ describe('a second log of a run', () => {
     renderAt('/studies/s1/run/import?run=r1', <ImportPage />, server);
     await user.upload(await screen.findByLabelText(/Drop a log here/), new File(['x'], 'drive.csv', { type: 'text/csv' }));
     expect(await screen.findByText(/do not clearly show the same step \(correlation 0.11\)/)).toBeTruthy();
+    expect((screen.getByLabelText('Its clock is moved by') as HTMLInputElement).value).toBe('0');
+    expect(server.last('POST', '/studies/s1/logs/log2/align')!.body).toMatchObject({ column: 1 });
   });
 });
