@@ -27,8 +27,8 @@ test('one long session: four changes in one recording, each left to settle, one 
   const { review } = await bench.get<RunReadings>(`/runs/${run.id}/readings`);
   const memory = review.loads.map(({ spots }) => spots.find(({ spotId }) => spotId === 'long-mem')!.reading!.rise!.mean.value);
   expect(memory[1]!).toBeGreaterThan(memory[0]! + 5); // blocked: hotter, though the fan works against it
-  expect(review.loads[1]!.fanPerMin!).toBeGreaterThan(review.loads[0]!.fanPerMin!);
-  expect(memory[4]!).toBeLessThan(memory[3]! - 5); // the side opened
+  expect(memory[4]!).toBeLessThan(memory[3]! - 5); // the side opened: cooler, and the fan takes a part of it
+  expect(review.loads[4]!.fanPerMin!).toBeLessThan(review.loads[3]!.fanPerMin! - 100);
   await expect(page.getByRole('region', { name: 'What each load came to' })).toContainText('Vent blocked');
 
   // The same again by hand: a change that the rig makes, a pause, more time, the end of a phase.

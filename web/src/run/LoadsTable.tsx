@@ -55,7 +55,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
           <tbody>
             {loads.map((load, i) => (
               <tr key={load.startS}>
-                <td>{load.name}</td>
+                <td className="min-w-36">{load.name}</td>
                 <td className="num">{clock(load.endS)}</td>
                 {load.spots.map(({ spotId, reading }, k) => (
                   <Cell key={spotId} reading={reading} before={loads[i - 1]?.spots[k]?.reading ?? null} rise={rise} />
