@@ -41,6 +41,7 @@ test('one long session: four changes in one recording, each left to settle, one 
   await dialog.getByLabel('Let the rig set').selectOption({ label: 'Card fans' });
   await dialog.getByLabel('Card fans', { exact: true }).selectOption('locked');
   await dialog.getByRole('button', { name: 'Change it now' }).click();
+  await expect(dialog).toBeHidden();
   await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Card fans locked');
   await page.keyboard.press('p');
   await expect(page.getByText(/Paused: the load is off/)).toBeVisible();

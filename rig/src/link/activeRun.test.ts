@@ -80,11 +80,11 @@ describe('a run on the rig', () => {
   it('waits for the server in time-lapse, so that no phase change comes late', () => {
     const run = new ActiveRun(start({ timeScale: 600 }));
     for (let i = 0; i < 100; i++) run.pass(25);
-    expect(samplesOf(run)).toHaveLength(2);
-    expect(samplesOf(run).every((message) => message.tMs.length <= 15)).toBe(true);
-    run.acknowledge(2);
-    run.pass(25);
     expect(samplesOf(run)).toHaveLength(1);
+    expect(samplesOf(run)[0]!.tMs.length).toBeLessThanOrEqual(15);
+    run.acknowledge(1);
+    run.pass(25);
+    expect(samplesOf(run).map(({ seq }) => seq)).toEqual([2]);
   });
 
   it('removes the load by itself at an armed limit', () => {

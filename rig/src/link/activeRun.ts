@@ -5,8 +5,11 @@ import type { Readings, RigSource } from '../source.ts';
 
 /** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
 const LAPSE_BATCH = 15;
-/** In time-lapse the bench waits for the server when this many messages are not acknowledged. */
-const LAPSE_AHEAD = 2;
+/**
+ * In time-lapse the bench waits for the server when this many messages are not acknowledged: with one, a command that answers a
+ * message holds from the very next sample.
+ */
+const LAPSE_AHEAD = 1;
 
 /** A run on a rig: takes samples as wall time passes and keeps them until they are acknowledged. */
 export class ActiveRun {
