@@ -4,6 +4,8 @@ export * from './series/index.ts';
 export * from './settling/index.ts';
 export * from './throttling/index.ts';
 export * from './heat/index.ts';
+export * from './noise/index.ts';
+export * from './choice/index.ts';
 export * from './uncertainty/index.ts';
 export * from './instruments/index.ts';
 export * from './thermocouple/index.ts';

@@ -1,7 +1,8 @@
 export { projectAmbient } from './projectAmbient.ts';
 export { padStack, type PadContact, type PadStack, type PadStackInput } from './padStack.ts';
 export { partBeneath, type PartBeneathInput } from './partBeneath.ts';
+export { powerLaw, safePower, type PowerLaw, type PowerPoint, type SafePowerInput } from './safePower.ts';
+export { riseAtPower } from './riseAtPower.ts';
 export { recirculation } from './recirculation.ts';
 export { thermalResistance } from './thermalResistance.ts';
 export { pasteLayer, type PasteLayer } from './pasteLayer.ts';
-export { sumOfLevels } from './sumOfLevels.ts';

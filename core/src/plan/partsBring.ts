@@ -1,5 +1,5 @@
 import { requireNotNegative } from '../errors.ts';
-import { sumOfLevels } from '../heat/sumOfLevels.ts';
+import { sumLevels } from '../noise/sumLevels.ts';
 
 export interface BroughtPart {
   quantity: number;
@@ -22,6 +22,6 @@ export function partsBring(parts: readonly BroughtPart[]): { weightG: number; no
   const levels = parts.flatMap(({ noiseDb, quantity }) => (noiseDb === null ? [] : Array.from({ length: quantity }, () => noiseDb)));
   return {
     weightG: parts.reduce((sum, part) => sum + part.weightG * part.quantity, 0),
-    noiseDb: levels.length === 0 ? null : sumOfLevels(levels),
+    noiseDb: levels.length === 0 ? null : sumLevels(levels),
   };
 }

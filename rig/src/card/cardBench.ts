@@ -1,4 +1,4 @@
-import { sumOfLevels, type ThermalLink } from '@red-ember/core';
+import { sumLevels, type ThermalLink } from '@red-ember/core';
 import { Controls, fanFlow, fanSoundDb, type ControlValue } from '../bench/controls.ts';
 import { PlantedFaults } from '../bench/faults.ts';
 import { HeatNetwork } from '../bench/heatNetwork.ts';
@@ -184,7 +184,7 @@ export class CardBench {
     );
     const caseFans = (this.controls.number('case-fans') / 100) * CARD.caseFanFullRpm;
     const others = PLACES[this.setup.place].fans > 0 ? [fanSoundDb(caseFans, CARD.caseFanFullRpm, CARD.caseFanFullDb)] : [];
-    return sumOfLevels([...card, ...others, CARD.floorDb]);
+    return sumLevels([...card, ...others, CARD.floorDb]);
   }
 
   /** Advances by `dtS` at a load and returns what every channel shows. */

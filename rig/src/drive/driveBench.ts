@@ -1,4 +1,4 @@
-import { NetworkPropagator, sumOfLevels, type ThermalLink, type ThermalNode } from '@red-ember/core';
+import { NetworkPropagator, sumLevels, type ThermalLink, type ThermalNode } from '@red-ember/core';
 import type { LinkChannel, LinkControl } from '@red-ember/contract';
 import { Controls, fanFlow, fanSoundDb, type ControlValue } from '../bench/controls.ts';
 import { PlantedFaults } from '../bench/faults.ts';
@@ -196,7 +196,7 @@ export class DriveBench {
       utilisation: this.vanished ? null : loadPercent === 0 ? 0 : Math.min(100, 99.4 + 0.3 * this.random.normal()),
     };
     if (!this.setup.cover?.fan) return shown;
-    const level = sumOfLevels([fanSoundDb(duty, 100, DRIVE.fanFullDb), DRIVE.floorDb]) + 0.2 * this.random.normal();
+    const level = sumLevels([fanSoundDb(duty, 100, DRIVE.fanFullDb), DRIVE.floorDb]) + 0.2 * this.random.normal();
     return {
       ...shown,
       duty: this.controls.number('fan-duty'),

@@ -1,4 +1,4 @@
-import { sumOfLevels, type ThermalLink } from '@red-ember/core';
+import { sumLevels, type ThermalLink } from '@red-ember/core';
 import type { BenchOptions } from '../bench/options.ts';
 import { Controls, fanFlow, fanSoundDb, type ControlValue } from '../bench/controls.ts';
 import { PlantedFaults } from '../bench/faults.ts';
@@ -174,7 +174,7 @@ export class RegulatorBench {
         : Math.min(1, (powers.processor! / Math.max(REGULATOR.idleProcessorW, this.setup.drawW * load)) ** (1 / REGULATOR.powerExponent));
     const jitter = (share: number) => 1 + share * this.random.normal();
     const rpm = (this.turnedDuty() / 100) * REGULATOR.fanFullRpm;
-    const level = sumOfLevels([
+    const level = sumLevels([
       fanSoundDb(rpm, REGULATOR.fanFullRpm, REGULATOR.fanFullDb),
       PLATES[this.setup.plate].soundDb,
       REGULATOR.floorDb,

@@ -1,0 +1,1 @@
+export { paretoFront, type Better } from './paretoFront.ts';

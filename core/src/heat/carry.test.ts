@@ -1,0 +1,94 @@
+import * as fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { InsufficientDataError, paretoFront, riseAtPower, safePower } from '../index.ts';
+
+const known = (value: number, u = 0) => ({ value, u, dof: u === 0 ? Infinity : 10 });
+const point = (power: number, rise: number, share = 0.01) => ({ powerW: known(power, power * share), rise: known(rise, rise * share) });
+
+describe('safePower', () => {
+  it('finds the law that made the points, and is its inverse', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.5, max: 1.4, noNaN: true }),
+        fc.double({ min: 0.2, max: 3, noNaN: true }),
+        fc.double({ min: 40, max: 90, noNaN: true }),
+        (b, a, allowed) => {
+          const points = [20, 45, 80, 130].map((power) => point(power, a * power ** b));
+          const { value } = safePower({ points, limitC: allowed + 30, ambientC: 30 });
+          expect(a * value ** b).toBeCloseTo(allowed, 6);
+        },
+      ),
+    );
+  });
+  it('covers the truth about as often as its doubt says, over 600 noisy boards', () => {
+    let seed = 1;
+    const uniform = () => (seed = (seed * 48271) % 2147483647) / 2147483647;
+    const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    const truth = (90 / 0.7) ** (1 / 0.9);
+    const hits = Array.from({ length: 600 }, () => {
+      const points = [40, 70, 118].map((power) => {
+        const rise = 0.7 * power ** 0.9;
+        return {
+          powerW: { value: power * (1 + 0.01 * normal()), u: 0.01 * power, dof: Infinity },
+          rise: { value: rise * (1 + 0.015 * normal()), u: 0.015 * rise, dof: Infinity },
+        };
+      });
+      const { value, u } = safePower({ points, limitC: 120, ambientC: 25, marginK: 5 });
+      return Math.abs(value - truth) < 1.96 * u;
+    }).filter(Boolean).length;
+    expect(hits / 600).toBeGreaterThan(0.92);
+    expect(hits / 600).toBeLessThan(0.98);
+  });
+  it('doubts more the further it is carried', () => {
+    const points = [point(60, 40), point(90, 58)];
+    const u = (limitC: number) => {
+      const safe = safePower({ points, limitC, ambientC: 30 });
+      return safe.u / safe.value;
+    };
+    expect(u(150)).toBeGreaterThan(u(100));
+    expect(u(100)).toBeGreaterThan(u(80));
+  });
+  it.each([
+    ['no point', { points: [] }, InsufficientDataError],
+    ['one power twice', { points: [point(50, 20), point(50, 22)] }, InsufficientDataError],
+    ['air at the limit', { points: [point(50, 20)], ambientC: 90 }, RangeError],
+    ['a margin that eats it all', { points: [point(50, 20)], marginK: 60 }, RangeError],
+    ['a rise that falls', { points: [point(50, 30), point(90, 20)] }, RangeError],
+    ['no rise', { points: [point(50, 0)] }, RangeError],
+  ])('refuses %s', (_, change, error) => {
+    expect(() => safePower({ limitC: 90, ambientC: 30, ...{ points: [point(50, 20)], ...change } })).toThrow(error);
+  });
+});
+
+describe('riseAtPower', () => {
+  it('there and back again is where it was', () => {
+    const rise = known(41.5, 0.4);
+    const there = riseAtPower(rise, known(80), 130, 0.8);
+    expect(riseAtPower(there, known(130), 80, 0.8).value).toBeCloseTo(41.5, 9);
+    expect(riseAtPower(rise, known(80), 0)).toMatchObject({ value: 0 });
+    expect(() => riseAtPower(rise, known(0), 100)).toThrow(RangeError);
+  });
+});
+
+describe('paretoFront', () => {
+  it('keeps exactly what no other beats', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 6 }), fc.integer({ min: 0, max: 6 })), { minLength: 1, maxLength: 12 }),
+        (rows) => {
+          const front = paretoFront(rows, ['low', 'high']);
+          rows.forEach(([p, q], i) => {
+            const beaten = rows.some(([r, s]) => r <= p && s >= q && (r < p || s > q));
+            expect(front.includes(i)).toBe(!beaten);
+          });
+        },
+      ),
+    );
+  });
+  it('lets equals stand together, and refuses what cannot be compared', () => {
+    expect(paretoFront([[1], [1], [2]], ['low'])).toEqual([0, 1]);
+    expect(() => paretoFront([], ['low'])).toThrow(InsufficientDataError);
+    expect(() => paretoFront([[1, 2]], ['low'])).toThrow(RangeError);
+    expect(() => paretoFront([[NaN]], ['low'])).toThrow(RangeError);
+  });
+});

@@ -1,0 +1,3 @@
+export { removeBackground } from './removeBackground.ts';
+export { sumLevels } from './sumLevels.ts';
+export { sweepAt, type SweepPoint } from './sweepAt.ts';
