@@ -28,7 +28,7 @@ test('one long session: four changes in one recording, each left to settle, one 
   const memory = review.loads.map(({ spots }) => spots.find(({ spotId }) => spotId === 'long-mem')!.reading!.rise!.mean.value);
   expect(memory[1]!).toBeGreaterThan(memory[0]! + 5); // blocked: hotter, though the fan works against it
   expect(memory[4]!).toBeLessThan(memory[3]! - 5); // the side opened: cooler, and the fan takes a part of it
-  expect(review.loads[4]!.fanPerMin!).toBeLessThan(review.loads[3]!.fanPerMin! - 100);
+  expect(review.loads[4]!.fan!.value).toBeLessThan(review.loads[3]!.fan!.value - 100);
   await expect(page.getByRole('region', { name: 'What each load came to' })).toContainText('Vent blocked');
 
   // The same again by hand: a change that the rig makes, a pause, more time, the end of a phase.

@@ -56,7 +56,8 @@ describe('safePower', () => {
     ['a rise that falls', { points: [point(50, 30), point(90, 20)] }, RangeError],
     ['no rise', { points: [point(50, 0)] }, RangeError],
   ])('refuses %s', (_, change, error) => {
-    expect(() => safePower({ limitC: 90, ambientC: 30, ...{ points: [point(50, 20)], ...change } })).toThrow(error);
+    const usual = { points: [point(50, 20)], limitC: 90, ambientC: 30 };
+    expect(() => safePower({ ...usual, ...change })).toThrow(error);
   });
 });
 

@@ -36,13 +36,15 @@ function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReadin
   return {
     phase: 'load',
     window: { startS: 1500, endS: 1800 },
+    chosen: false,
+    overIntake: null,
     absolute: window(22 + riseK),
     rise: window(riseK),
     bound: 'settled',
     spikes: 0,
     spikeShare: 0,
     peakC: 22 + riseK + 0.5,
-    settling: { settled: true, atS: 1400, slopeKPerMin: { value: 0, u: 0.01, dof: 298 }, remainingK: null, etaS: 0, confirmedInS: 0 },
+    settling: { settled: true, atS: 1400, slopeKPerMin: { value: 0, u: 0.01, dof: 298 }, remainingK: null, etaS: 0, confirmedInS: 0, slowTauS: 240 },
     ...change,
   };
 }
@@ -71,8 +73,8 @@ function run(
       methodVersion: 'test',
       loads: [],
       spots: [
-        { spotId: 'top', idle: reading(8), load: reading(top, load) },
-        { spotId: 'under', idle: reading(8), load: reading(under, load) },
+        { spotId: 'top', idle: reading(8), load: reading(top, load), heatPath: null },
+        { spotId: 'under', idle: reading(8), load: reading(under, load), heatPath: null },
       ],
       room: { meanC: 22.4, minC: 22.1, maxC: 22.7, driftK: 0.1 },
       throttle: null,

@@ -4,7 +4,7 @@ import { combineUncertainty, type UncertaintyComponent } from '../uncertainty/co
 import { compare } from '../uncertainty/compare.ts';
 import { pooledRepeatability } from '../uncertainty/pooledRepeatability.ts';
 import { typeB } from '../uncertainty/typeB.ts';
-import type { PhaseReading } from '../review/reviewRun.ts';
+import type { PhaseReading } from '../review/types.ts';
 import { countMounts, pairFindings } from './pairFindings.ts';
 import { runFindings } from './runFindings.ts';
 import { withHottest } from './hottest.ts';

@@ -1,5 +1,5 @@
 import { clock, fixed } from '../format/measured.ts';
-import type { SpotReview } from '../review/reviewRun.ts';
+import type { SpotReview } from '../review/types.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from './types.ts';
 
 /** Room drift over the window that weakens a reading, and the drift that spoils it (K). The rise follows a drift only with a lag. */

@@ -1,5 +1,5 @@
 import type { Estimate } from '../estimate.ts';
-import type { RunReview } from '../review/reviewRun.ts';
+import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 import type { UncertaintyBudget } from '../uncertainty/combineUncertainty.ts';
 

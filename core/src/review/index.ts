@@ -1,9 +1,12 @@
+export { METHOD_VERSION, reviewRun } from './reviewRun.ts';
 export {
   DEFAULT_READING_RULES,
-  METHOD_VERSION,
-  reviewRun,
-  type LoadReview,
+  type AirReview,
   type Bound,
+  type ChosenWindow,
+  type HeatPath,
+  type LoadReview,
+  type Outputs,
   type PhaseReading,
   type ReadingRules,
   type RoomReview,
@@ -11,4 +14,4 @@ export {
   type RunRecord,
   type RunReview,
   type SpotReview,
-} from './reviewRun.ts';
+} from './types.ts';

@@ -48,6 +48,7 @@ function settlingOf({ t, y }: Series, toleranceK: number, windowS: number): Sett
     remainingK: null,
     etaS: settled ? 0 : null,
     confirmedInS: settled ? 0 : null,
+    slowTauS: null,
   };
 }
 

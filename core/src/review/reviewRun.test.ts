@@ -90,7 +90,7 @@ describe('reviewRun', () => {
     expect(first!.rise!.mean.value).toBeCloseTo(40, 1);
     expect(second!.rise!.mean.value - first!.rise!.mean.value).toBeCloseTo(15, 1);
     expect([first, second, third].map((entry) => entry!.bound)).toEqual(['settled', 'settled', 'still-falling']);
-    expect(loads.map(({ fanPerMin }) => fanPerMin)).toEqual([1200, 1800, 1800]);
+    expect(loads.map(({ fan }) => fan!.value)).toEqual([1200, 1800, 1800]);
     // The last one is the run's own reading; a run of one load has none apart.
     expect(third).toEqual(spots[0]!.load);
     expect(reviewRun(made()).loads).toEqual([]);

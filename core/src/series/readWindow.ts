@@ -42,10 +42,10 @@ export function readWindow(series: Series, window: Window): WindowReading {
   if (n < 2) throw new InsufficientDataError(`${n} usable samples between ${window.startS} s and ${window.endS} s; a reading needs two`);
   const first = y[0]!;
   let shift = 0; // centred on the first sample before squaring
-  for (const value of y) shift += (value - first) / n;
+  for (let i = 0; i < n; i++) shift += (y[i]! - first) / n;
   const mean = first + shift;
   let squares = 0;
-  for (const value of y) squares += (value - mean) ** 2;
+  for (let i = 0; i < n; i++) squares += (y[i]! - mean) ** 2;
   const sd = Math.sqrt(squares / (n - 1));
   const nEffective = Math.min(n, Math.max(1, n / correlationFactor(y)));
   const sorted = y.slice().sort();

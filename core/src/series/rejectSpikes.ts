@@ -1,5 +1,5 @@
 import { requireNotNegative, requirePositive } from '../errors.ts';
-import { assertSeries, lowerBound, medianInPlace, usable, type Series } from './series.ts';
+import { assertSeries, extremes, lowerBound, medianInPlace, usable, type Series } from './series.ts';
 
 export interface SpikeReport {
   /** The series with spikes as NaN; nothing is interpolated over. */
@@ -69,13 +69,7 @@ function* suspectBlocks(t: Float64Array, y: Float64Array, half: number, threshol
     const last = Math.min(t.length, first + BLOCK);
     while (t[from]! < t[first]! - half) from++;
     while (to < t.length && t[to]! <= t[last - 1]! + half) to++;
-    let low = Infinity;
-    let high = -Infinity;
-    for (let i = from; i < to; i++) {
-      const value = y[i]!;
-      if (value < low) low = value;
-      if (value > high) high = value;
-    }
+    const { low, high } = extremes(y, from, to);
     if (high - low > threshold) yield { first, last, from, to };
   }
 }

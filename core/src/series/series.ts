@@ -45,12 +45,13 @@ export function assertWindow(window: Window, name: string): void {
 export function usable(series: Series): Series {
   const { t, y } = series;
   let count = 0;
-  for (const value of y) if (!Number.isNaN(value)) count++;
+  // Counted by index: these run over hundreds of thousands of samples, where an iterator costs several times as much.
+  for (let i = 0; i < y.length; i++) if (y[i] === y[i]) count++;
   if (count === y.length) return series;
   const kept = { t: new Float64Array(count), y: new Float64Array(count) };
   let j = 0;
   for (let i = 0; i < y.length; i++) {
-    if (Number.isNaN(y[i]!)) continue;
+    if (y[i] !== y[i]) continue;
     kept.t[j] = t[i]!;
     kept.y[j++] = y[i]!;
   }
@@ -108,6 +109,18 @@ export function medianInPlace(values: Float64Array): number {
 
 /** Steps that are looked at for the usual one; of a longer record every so manieth. */
 const MOST_STEPS = 20_000;
+
+/** Lowest and highest of y[from, to); infinities of the other sign where nothing is there. NaN is passed over. */
+export function extremes(y: Float64Array, from = 0, to = y.length): { low: number; high: number } {
+  let low = Infinity;
+  let high = -Infinity;
+  for (let i = from; i < to; i++) {
+    const value = y[i]!;
+    if (value < low) low = value;
+    if (value > high) high = value;
+  }
+  return { low, high };
+}
 
 /** Smallest step between neighbouring samples would be misled by jitter; this is the middle one. */
 export function medianInterval(t: Float64Array): number {

@@ -17,6 +17,8 @@ export interface Settling {
   etaS: number | null;
   /** Seconds until the slope over the window would confirm it too; never before `etaS`; null with it. */
   confirmedInS: number | null;
+  /** Slow time constant of the fitted approach, seconds; null where none stands out, or where the record is too short to hold it. */
+  slowTauS: number | null;
 }
 
 /** Points handed to the fit; the slope always uses every sample. */
@@ -129,7 +131,8 @@ export function assessSettling(series: Series, opts: { toleranceK?: number; wind
     u: uOfRemaining(detailed, endS, false),
     dof: detailed.dof,
   };
-  if (endS - data.t[0]! < windowS) return { settled: false, atS: null, slopeKPerMin, remainingK, etaS: null, confirmedInS: null };
+  const slowTauS = detailed && slowestOf(detailed) <= 2 * (endS - data.t[0]!) ? slowestOf(detailed) : null;
+  if (endS - data.t[0]! < windowS) return { settled: false, atS: null, slopeKPerMin, remainingK, etaS: null, confirmedInS: null, slowTauS };
 
   const isSettledAt = (index: number): boolean => {
     if (detailed && Math.abs(remaining(data.t[index]!)) > toleranceK) return false;
@@ -142,9 +145,9 @@ export function assessSettling(series: Series, opts: { toleranceK?: number; wind
     const earliest = Math.min(n - 1, lowerBound(data.t, Math.max(data.t[0]!, regimeFrom > 0 ? regimeStartS : data.t[0]!) + windowS));
     let first = n - 1;
     while (first > earliest && isSettledAt(first - 1)) first--;
-    return { settled, atS: data.t[first]!, slopeKPerMin, remainingK, etaS: 0, confirmedInS: 0 };
+    return { settled, atS: data.t[first]!, slopeKPerMin, remainingK, etaS: 0, confirmedInS: 0, slowTauS };
   }
-  return { settled, atS: null, slopeKPerMin, remainingK, ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS) };
+  return { settled, atS: null, slopeKPerMin, remainingK, slowTauS, ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS) };
 }
 
 /**
@@ -166,6 +169,8 @@ function approachOf(points: Series): DetailedFit | null {
   }
 }
 
+const slowestOf = (detailed: DetailedFit) => Math.max(...detailed.curve.terms.map((term) => term.tau));
+
 function forecast(
   detailed: DetailedFit | null,
   remainingK: Estimate | null,
@@ -176,8 +181,7 @@ function forecast(
 ): { etaS: number | null; confirmedInS: number | null } {
   const unknown = { etaS: null, confirmedInS: null };
   if (!detailed || !remainingK) return unknown;
-  const slowest = Math.max(...detailed.curve.terms.map((term) => term.tau));
-  if (slowest > 2 * (endS - startS) || detailed.fit.asymptote.u > Math.abs(remainingK.value)) return unknown;
+  if (slowestOf(detailed) > 2 * (endS - startS) || detailed.fit.asymptote.u > Math.abs(remainingK.value)) return unknown;
   const etaS = Math.max(0, detailed.t0 + timeAtDistance(detailed.curve, toleranceK) - endS);
   // The window that confirms it slides along; half the tolerance is left for noise.
   let confirmed = etaS;

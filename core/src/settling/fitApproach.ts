@@ -1,7 +1,7 @@
 import { InsufficientDataError, requireFinite, requirePositive } from '../errors.ts';
 import type { Estimate } from '../estimate.ts';
 import { correlationFactor } from '../series/autocorrelation.ts';
-import { assertSeries, blockMeans, medianInPlace, usable, type Series } from '../series/series.ts';
+import { assertSeries, blockMeans, extremes, medianInPlace, usable, type Series } from '../series/series.ts';
 import {
   AmplitudeSearch,
   curveAt,
@@ -162,15 +162,14 @@ export interface DetailedFit {
 }
 
 /** @internal the work of `fitApproach`, on a checked series without missing samples */
-export function fitApproachDetailed(data: Series, opts: ApproachOptions): DetailedFit {
+export function fitApproachDetailed(data: Series, opts: ApproachOptions & { quick?: boolean }): DetailedFit {
   const terms = opts.terms ?? 'auto';
   const n = data.t.length;
   const pinned = opts.start !== undefined;
   const needed = parameterCount(terms === 2 ? 2 : 1, pinned) + 1;
   if (n < needed) throw new InsufficientDataError(`${n} usable samples; this fit needs at least ${needed}`);
   const t0 = opts.t0 ?? data.t[0]!;
-  const low = data.y.reduce((p, q) => Math.min(p, q), Infinity);
-  const high = data.y.reduce((p, q) => Math.max(p, q), -Infinity);
+  const { low, high } = extremes(data.y);
   const reach = Math.max(high - low, pinned ? Math.abs(high - opts.start!) : 0, pinned ? Math.abs(low - opts.start!) : 0);
   if (!(reach > 1e-9 * Math.max(1, Math.abs(high))))
     throw new InsufficientDataError('the trace does not change: there is no approach to fit');
@@ -182,7 +181,7 @@ export function fitApproachDetailed(data: Series, opts: ApproachOptions): Detail
     start: opts.start ?? null,
     tauMin: span / (20 * n),
     tauMax: 1000 * span,
-    quick: opts.autocorrelated === true,
+    quick: opts.autocorrelated === true || opts.quick === true,
   };
   const chosen = choose(problem, terms);
   const fitted = opts.robust ? refit(chosen) : chosen;

@@ -44,7 +44,7 @@ export function lastRegimeStart(points: Series, smallestK: number): number {
     const rest = { t: points.t.subarray(start), y: points.y.subarray(start) };
     let whole: number;
     try {
-      whole = fitApproachDetailed(rest, {}).squares;
+      whole = fitApproachDetailed(rest, { quick: true }).squares;
     } catch {
       return start; // a flat record has no regime to find
     }

@@ -30,7 +30,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
   const spots = loads[0]!.spots.map(({ spotId }) => ({ spotId, name: study.spots.find((spot) => spot.id === spotId)?.name ?? spotId }));
   const work = loads.some((load) => load.performance);
   const power = loads.some((load) => load.power);
-  const fan = loads.some((load) => load.fanPerMin !== null);
+  const fan = loads.some((load) => load.fan !== null);
   return (
     <Section
       title="What each load came to"
@@ -64,7 +64,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
                   <td className="num">{load.performance ? fixed(load.performance.value, load.performance.value < 200 ? 1 : 0) : ''}</td>
                 ) : null}
                 {power ? <td className="num">{load.power ? fixed(load.power.value, 0) : ''}</td> : null}
-                {fan ? <td className="num">{load.fanPerMin === null ? '' : fixed(load.fanPerMin, 0)}</td> : null}
+                {fan ? <td className="num">{load.fan ? fixed(load.fan.value, 0) : ''}</td> : null}
               </tr>
             ))}
           </tbody>

@@ -266,6 +266,7 @@ describe('after a run', () => {
 describe('a run of several loads', () => {
   it('says what each came to, and what changed from the one before', async () => {
     const load = (name: string, endS: number, riseK: number, bound: 'settled' | 'still-falling' = 'settled') => ({
+      phase: 1,
       name,
       startS: endS - 600,
       endS,
@@ -273,7 +274,9 @@ describe('a run of several loads', () => {
       spots: [{ spotId: 'top', reading: made.reading(riseK, { bound }) }],
       performance: null,
       power: { value: 231.4, u: 0.1, dof: 50 },
-      fanPerMin: 1830,
+      fan: { value: 1830, u: 1, dof: 50 },
+      clock: null,
+      noise: null,
     });
     const readings = made.readings('r1');
     const loads = [load('Show player', 1500, 52), load('Vent blocked', 2200, 60.4), load('Side opened', 2900, 47, 'still-falling')];

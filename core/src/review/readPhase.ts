@@ -1,0 +1,100 @@
+import { InsufficientDataError } from '../errors.ts';
+import { forSettling } from '../conduct/recipe.ts';
+import { readWindow, type WindowReading } from '../series/readWindow.ts';
+import { rejectSpikes } from '../series/rejectSpikes.ts';
+import { riseOverAmbient } from '../series/riseOverAmbient.ts';
+import { extremes, slice, type Series, type Window } from '../series/series.ts';
+import { assessSettling, type Settling } from '../settling/assessSettling.ts';
+import { readByHand } from './readByHand.ts';
+import type { Bound, PhaseReading, ReadingRules, RunPhase } from './types.ts';
+
+/** A phase with the window that is read of it. */
+export interface PhaseToRead {
+  phase: RunPhase;
+  window: Window;
+  chosen: boolean;
+}
+
+/** null instead of an error where there is too little to read: a finding, not a misuse. */
+export function orNull<T>(compute: () => T): T | null {
+  try {
+    return compute();
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return null;
+    throw error;
+  }
+}
+
+function boundOf(settling: Settling): Bound {
+  if (settling.settled) return 'settled';
+  const toward = settling.remainingK ? settling.remainingK.value : settling.slopeKPerMin.value;
+  if (
+    settling.remainingK &&
+    Math.abs(settling.remainingK.value) < 2 * settling.remainingK.u &&
+    Math.abs(settling.slopeKPerMin.value) < 2 * settling.slopeKPerMin.u
+  )
+    return 'unsteady';
+  return toward > 0 ? 'still-rising' : 'still-falling';
+}
+
+/** Air samples before and after a window that its ends are interpolated with, seconds; more than a gap may last. */
+export const AIR_AROUND_S = 60;
+
+/** Air that a spot is referred to. `coarse` is the room for judging when it settled. */
+export interface Air {
+  room: Series | null;
+  coarse: Series | null;
+  intake: Series | null;
+}
+
+export function airOf(room: Series | null, intake: Series | null): Air {
+  return { room, coarse: room && forSettling(room), intake };
+}
+
+function over(inside: Series, ambient: Series | null, window: Window): WindowReading | null {
+  if (!ambient) return null;
+  const near = { startS: window.startS - AIR_AROUND_S, endS: window.endS + AIR_AROUND_S };
+  return orNull(() => readWindow(riseOverAmbient(inside, slice(ambient, near)), window));
+}
+
+/** A logged spot in one phase: its window's mean, rise and settling, spikes left out. null where there is too little to read. */
+export function readPhase(spot: Series, air: Air, { phase, window, chosen }: PhaseToRead, rules: ReadingRules): PhaseReading | null {
+  // What comes after a chosen window says nothing of whether it was settled.
+  const { clean, spikes } = rejectSpikes(slice(spot, { startS: phase.startS, endS: window.endS }));
+  const inWindow = spikes.filter((spike) => spike.t >= window.startS).length;
+  return orNull(() => {
+    // Only what the window needs is handed on: a check of eight hours costs more than the reading.
+    const inside = slice(clean, window);
+    const absolute = readWindow(inside, window);
+    const rise = over(inside, air.room, window);
+    const settling = assessSettling(rise ? riseOverAmbient(forSettling(clean), air.coarse!) : forSettling(clean), rules.settled);
+    return {
+      phase: phase.kind,
+      window,
+      chosen,
+      absolute,
+      rise,
+      overIntake: over(inside, air.intake, window),
+      settling,
+      bound: boundOf(settling),
+      spikes: inWindow,
+      spikeShare: inWindow / (inWindow + absolute.n),
+      peakC: extremes(clean.y).high,
+    };
+  });
+}
+
+/** The same of a spot that was read by hand; a chosen window is the stretch whose last readings count. */
+export function readHandPhase(
+  spot: Series,
+  room: Series | null,
+  { phase, window, chosen }: PhaseToRead,
+  rules: ReadingRules,
+  resolutionK: number,
+): PhaseReading | null {
+  // What is typed at the very end of a phase still belongs to it.
+  const stretch = { startS: chosen ? window.startS : phase.startS, endS: window.endS + 1e-6 };
+  const read = readByHand(spot, room, stretch, { ...rules.settled }, resolutionK);
+  const bound = read && (read.absolute.n < 3 ? 'unsteady' : boundOf(read.settling));
+  return read && { ...read, phase: phase.kind, chosen, overIntake: null, bound: bound!, spikes: 0, spikeShare: 0 };
+}

@@ -1,0 +1,162 @@
+import type { PhaseKind, SettledRule } from '../conduct/recipe.ts';
+import { DEFAULT_SETTLED_RULE } from '../conduct/recipe.ts';
+import type { Estimate } from '../estimate.ts';
+import type { LockWatch } from '../hold/watchLock.ts';
+import type { WindowReading } from '../series/readWindow.ts';
+import type { Series, Window } from '../series/series.ts';
+import type { Settling } from '../settling/assessSettling.ts';
+import type { ThrottleReport } from '../throttling/findThrottling.ts';
+
+export interface RunPhase {
+  kind: PhaseKind;
+  name: string;
+  startS: number;
+  endS: number;
+  /** What ended it: its time, settled, its cap, the tester, a cut-out, or the end of a file. */
+  endedBy: string;
+}
+
+/** A window that the tester chose for a phase in place of its last minutes. */
+export interface ChosenWindow extends Window {
+  /** Index of the phase. */
+  phase: number;
+}
+
+/** One run's samples and phases, on the run's own clock in seconds. */
+export interface RunRecord {
+  /** `byHand`: typed in by somebody, minutes apart, with the smallest step of the instrument, K. */
+  spots: { id: string; series: Series; byHand?: { resolutionK: number } }[];
+  room: Series | null;
+  /** Air that the cooler takes in, and air that leaves it, °C. */
+  intake?: Series | null;
+  exhaust?: Series | null;
+  performance: Series | null;
+  power: Series | null;
+  utilisation: Series | null;
+  /** Turns of the fan, 1/min; null where none is recorded. */
+  fan?: Series | null;
+  /** MHz. */
+  clock?: Series | null;
+  /** Sound level, dB(A). */
+  noise?: Series | null;
+  phases: RunPhase[];
+  /** Windows that the tester chose; phases without one are read at their end. */
+  windows?: ChosenWindow[];
+  /** Throttling point of the part, °C, on the spot that throttles it; null where unknown. */
+  throttle: { spotId: string; limitC: number } | null;
+  /** Power that the part may take, W, where it is held and watched; null where it is not. */
+  powerCapW?: number | null;
+  /** What was to be held, where a channel recorded it. */
+  locks: { name: string; unit: string; value: number; tolerance: number; series: Series }[];
+}
+
+export interface ReadingRules {
+  /** Length of the window at the end of a phase, seconds. */
+  windowS: number;
+  settled: SettledRule;
+}
+
+export const DEFAULT_READING_RULES: ReadingRules = { windowS: 300, settled: DEFAULT_SETTLED_RULE };
+
+export type Bound = 'settled' | 'still-rising' | 'still-falling' | 'unsteady';
+
+export interface PhaseReading {
+  phase: PhaseKind;
+  window: Window;
+  /** The tester chose the window. */
+  chosen: boolean;
+  absolute: WindowReading;
+  /** Over room, sample by sample; null where no room was recorded in the window. */
+  rise: WindowReading | null;
+  /** Over the air that the cooler takes in; null where no probe reads it. */
+  overIntake: WindowReading | null;
+  settling: Settling;
+  /** Settled, or on which side the reading stands to the settled value. */
+  bound: Bound;
+  spikes: number;
+  /** Share of the window's samples left out as spikes, 0..1. */
+  spikeShare: number;
+  /** Highest sample of the phase with spikes left out, °C. */
+  peakC: number;
+}
+
+/** What a spot's rise says of the way of the heat, by the power over the same window. */
+export interface HeatPath {
+  toRoomKPerW: Estimate | null;
+  toIntakeKPerW: Estimate | null;
+  /** Slow time constant of the load's approach, seconds; null where none stands out. */
+  slowTauS: number | null;
+  /** What is shed for good: 1/R to room, W/K. */
+  carryWPerK: number | null;
+  /** What is soaked up first: τ/R to room, J/K. */
+  delayJPerK: number | null;
+}
+
+export interface SpotReview {
+  spotId: string;
+  idle: PhaseReading | null;
+  load: PhaseReading | null;
+  /** null where no power was recorded. */
+  heatPath: HeatPath | null;
+}
+
+export interface RoomReview {
+  meanC: number;
+  minC: number;
+  maxC: number;
+  /** Change over the load window by a straight line, K. */
+  driftK: number;
+}
+
+/** Air at the cooler over the load window, °C, and the share of exhaust that is breathed again. */
+export interface AirReview {
+  intakeC: number;
+  exhaustC: number | null;
+  recirculation: { fraction: number; raw: number } | null;
+}
+
+/** Everything but temperature over one window; null where it was not recorded. */
+export interface Outputs {
+  performance: Estimate | null;
+  power: Estimate | null;
+  /** 1/min. */
+  fan: Estimate | null;
+  /** MHz. */
+  clock: Estimate | null;
+  /** dB(A). */
+  noise: Estimate | null;
+}
+
+export interface RunReview extends Outputs {
+  methodVersion: string;
+  spots: SpotReview[];
+  room: RoomReview | null;
+  air: AirReview | null;
+  throttle: ThrottleReport | null;
+  utilisationPercent: number | null;
+  /** Length of the load before its reading ended, seconds; null without a load phase. */
+  loadS: number | null;
+  loadEndedBy: string | null;
+  /** Over the whole load. */
+  locks: LockReview[];
+  /** Each load by itself, in order, where a run has several: after a change, or at each step of a sweep. */
+  loads: LoadReview[];
+}
+
+/** One of several loads of a run. */
+export interface LoadReview extends Outputs {
+  /** Index of the phase. */
+  phase: number;
+  name: string;
+  startS: number;
+  endS: number;
+  endedBy: string;
+  spots: { spotId: string; reading: PhaseReading | null }[];
+}
+
+export interface LockReview {
+  name: string;
+  unit: string;
+  lock: { value: number; tolerance: number };
+  watch: LockWatch;
+}
