@@ -1,1 +1,11 @@
 export { paretoFront, type Better } from './paretoFront.ts';
+export {
+  kelvinPerMoney,
+  kneeOf,
+  tradeOffs,
+  type Choice,
+  type Criterion,
+  type Profile,
+  type ProfilePick,
+  type TradeOffs,
+} from './tradeOffs.ts';

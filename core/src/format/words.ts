@@ -16,3 +16,8 @@ export function headroomWords(headroomK: number, decimals = 0): string {
 export function counted(n: number, one: string, many = `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
+
+/** "a", "a and b", "a, b and c". */
+export function listWords(items: readonly string[]): string {
+  return items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
+}

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { InsufficientDataError, paretoFront, riseAtPower, safePower } from '../index.ts';
+import { carry, dutyNeeded, InsufficientDataError, judgeLoad, lifeIndex, paretoFront, riseAtPower, safePower } from '../index.ts';
 
 const known = (value: number, u = 0) => ({ value, u, dof: u === 0 ? Infinity : 10 });
 const point = (power: number, rise: number, share = 0.01) => ({ powerW: known(power, power * share), rise: known(rise, rise * share) });
@@ -91,5 +91,48 @@ describe('paretoFront', () => {
     expect(() => paretoFront([], ['low'])).toThrow(InsufficientDataError);
     expect(() => paretoFront([[1, 2]], ['low'])).toThrow(RangeError);
     expect(() => paretoFront([[NaN]], ['low'])).toThrow(RangeError);
+  });
+});
+
+describe('carry', () => {
+  const spots = [
+    { id: 'stage', name: 'Power stages', limitC: 125, limitSource: 'data sheet', points: [point(62, 42), point(118, 85)] },
+    { id: 'cap', name: 'Capacitors', limitC: 105, limitSource: 'data sheet', points: [point(62, 20), point(118, 41)] },
+    { id: 'hub', name: 'Hub chip', limitC: 95, limitSource: 'house rule', points: [point(62, 0.5)] },
+    { id: 'none', name: 'Inductors', limitC: 130, limitSource: 'general figure', points: [] },
+  ];
+  const at = (airC: number) => carry({ spots, airC, marginK: 5, coverage: 0.95 });
+  it('puts the component that binds first, and says why one has no figure', () => {
+    const made = at(22);
+    expect(made.binding!.id).toBe('stage');
+    expect(made.spots.map((spot) => spot.id)).toEqual(['stage', 'cap', 'hub', 'none']);
+    expect(made.spots[3]).toMatchObject({ maxW: null, refusal: 'no measured point to carry a load from' });
+    // A hub that hardly warms allows kilowatts by this law: too far to be believed.
+    expect(made.spots[2]!.far).toBe(true);
+  });
+  it('carries less in warm air, and nothing where the air is the limit', () => {
+    expect(at(34).binding!.maxW!.value).toBeLessThan(at(22).binding!.maxW!.value);
+    expect(carry({ spots, airC: 121, marginK: 5, coverage: 0.95 }).binding).toBeNull();
+  });
+  it.each([
+    [62, 'carries', null],
+    [139, 'no-call', 133],
+    [165, 'with-a-cap', 133],
+    [240, 'does-not', null],
+  ] as const)('a load of %d W: %s', (loadW, verdict, capW) => {
+    expect(judgeLoad(loadW, { value: 138, u: 2, dof: 20 }, 4.2)).toEqual({ verdict, capW });
+  });
+  it('doubles the life of a capacitor every ten kelvin', () => {
+    expect(lifeIndex(105, 105)).toBe(1);
+    expect(lifeIndex(85, 105)).toBe(4);
+    expect(lifeIndex(115, 105)).toBe(0.5);
+  });
+  it('finds the least duty that is enough, never beyond the sweep', () => {
+    const sweep = [30, 45, 60, 80, 100].map((x) => ({ x, y: known(25 + 900 / x) }));
+    const duty = dutyNeeded(sweep, 45)!;
+    expect(duty).toBeGreaterThan(43);
+    expect(duty).toBeLessThan(48);
+    expect(dutyNeeded(sweep, 30)).toBeNull();
+    expect(dutyNeeded(sweep, 70)).toBe(30);
   });
 });

@@ -1,3 +1,15 @@
+export {
+  carry,
+  dutyNeeded,
+  judgeLoad,
+  lifeIndex,
+  type Carry,
+  type CarryInput,
+  type CarrySpot,
+  type JudgedLoad,
+  type LoadVerdict,
+  type SpotCarry,
+} from './carry.ts';
 export { projectAmbient } from './projectAmbient.ts';
 export { padStack, type PadContact, type PadStack, type PadStackInput } from './padStack.ts';
 export { partBeneath, type PartBeneathInput } from './partBeneath.ts';

@@ -60,7 +60,7 @@ export function judgeClaim(claim: Claim, judgement: PairJudgement, spots: readon
     ? judgeTemperatureClaim(claim, judgement, spots, practicalK)
     : claim.outcome === 'time-to-throttle'
       ? judgeThrottleClaim(claim, judgement)
-      : judgeWorkClaim(claim, claim.outcome === 'throughput' ? judgement.work.throughput : null);
+      : judgeWorkClaim(claim, workOf(claim, judgement), judgement.work.assumed);
 }
 
 const WORDS = { supported: 'is supported', contradicted: 'is contradicted', 'not-shown': 'is not shown' };
@@ -79,7 +79,11 @@ function asked(claim: Claim): string {
     : `at least ${claim.leastEffect} ${CLAIM_UNITS[claim.outcome]} ${claim.direction}`;
 }
 
-function judgeWorkClaim(claim: Claim, comparison: Comparison | null): ClaimJudgement {
+function workOf({ outcome }: Claim, { work }: PairJudgement): Comparison | null {
+  return outcome === 'throughput' || outcome === 'noise' || outcome === 'clock' ? work[outcome] : null;
+}
+
+function judgeWorkClaim(claim: Claim, comparison: Comparison | null, assumed: boolean): ClaimJudgement {
   if (!comparison)
     return {
       outcome: 'not-shown',
@@ -90,15 +94,15 @@ function judgeWorkClaim(claim: Claim, comparison: Comparison | null): ClaimJudge
   const shown = measured(difference.value, budget.expanded, CLAIM_UNITS[claim.outcome], { sign: true });
   return {
     outcome,
-    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim)}, and ${ABOUT[claim.outcome]} changed by ${shown}.`,
+    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim)}, and ${ABOUT[claim.outcome]} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
   };
 }
 
 /** A side that never throttled has no time to throttle, but has lasted longer than every run that did. */
 function judgeThrottleClaim(claim: Claim, { a, b, work }: PairJudgement): ClaimJudgement {
-  if (work.timeToThrottle) return judgeWorkClaim(claim, work.timeToThrottle);
+  if (work.timeToThrottle) return judgeWorkClaim(claim, work.timeToThrottle, work.assumed);
   const { a: ta, b: tb } = work.throttled;
-  if (ta.of === 0 || tb.of === 0) return judgeWorkClaim(claim, null);
+  if (ta.of === 0 || tb.of === 0) return judgeWorkClaim(claim, null, work.assumed);
   const say = (outcome: ClaimOutcome, why: string): ClaimJudgement => ({ outcome, sentence: `“${claim.text}” ${WORDS[outcome]}: ${why}` });
   const side = (name: string, t: typeof ta) =>
     t.runs === 0 ? `${name} never throttled in ${fixed(t.watchedMin, 0)} min of load` : `${name} throttled in ${t.runs} of ${t.of} runs`;
@@ -111,6 +115,8 @@ function judgeThrottleClaim(claim: Claim, { a, b, work }: PairJudgement): ClaimJ
 }
 
 function judgeTemperatureClaim(claim: Claim, judgement: PairJudgement, spots: readonly JudgedSpot[], practicalK: number): ClaimJudgement {
+  const [block] = judgement.blockedBy;
+  if (block) return { outcome: 'not-shown', sentence: `“${claim.text}” is not shown: the comparison is blocked. ${block.evidence}` };
   const subject = claim.spotId ? judgement.spots.filter((spot) => spot.spotId === claim.spotId) : judgement.spots;
   const judged = subject.map((spot) => ({
     spot,

@@ -1,3 +1,11 @@
+export { whereCoolingWent, type Cooling, type CoolingRow, type Freedom } from './cooling.ts';
+export { factorView, type EffectInView, type FactorView } from './factorView.ts';
+export { gatherField, readingsOf, type Field, type FieldKey, type FieldRun, type FieldSide } from './field.ts';
+export { ladderSteps, type LadderStep, type ThrottleStep } from './ladder.ts';
+export { OUTCOMES, type OutcomeKey, type OutcomeKind } from './outcomes.ts';
+export { departures, judgeRetest, suspects, type Departure, type Retest, type RetestOutcome, type Suspect } from './outlier.ts';
+export { holm, rankField, type RankedSide, type Ranking } from './rank.ts';
+export { commonNoise, noiseSweep, type Restatement } from './restate.ts';
 export { agreementFinding, biasAtLimit, type TwinAgreement } from './agreementFinding.ts';
 export {
   CLAIM_UNITS,

@@ -8,8 +8,21 @@ import type { PhaseReading } from '../review/types.ts';
 import { countMounts, pairFindings } from './pairFindings.ts';
 import { runFindings } from './runFindings.ts';
 import { withHottest } from './hottest.ts';
+import { whereCoolingWent } from './cooling.ts';
+import { figureOfReading, restatedFigure } from './restate.ts';
 import { judgeWork } from './judgeWork.ts';
-import type { Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, LeftOut, PairJudgement, SideFigure, SpotJudgement } from './types.ts';
+import type {
+  FairnessCheck,
+  Finding,
+  JudgedRun,
+  JudgedSide,
+  JudgedSpot,
+  JudgeRules,
+  LeftOut,
+  PairJudgement,
+  SideFigure,
+  SpotJudgement,
+} from './types.ts';
 
 /** Scatter between runs assumed where the bench has no history yet; a finding says so (methods §5). */
 export const ASSUMED_REPEATABILITY = { sd: 0.6, dof: 4 };
@@ -29,26 +42,33 @@ function loadReading(run: JudgedRun, spotId: string): PhaseReading | null {
   return run.review.spots.find((spot) => spot.spotId === spotId)?.load ?? null;
 }
 
-/** The study's figure of one run at one spot; null where it could not be read. */
+/** The study's figure of one run at one spot, restated where the rules say so; null where it could not be read. */
 export function figureOf(run: JudgedRun, spotId: string, rules: JudgeRules): Estimate | null {
-  const load = loadReading(run, spotId);
-  const reading = load && (rules.basis === 'rise' ? load.rise : load.absolute);
-  if (!reading) return null;
-  return rules.figure === 'peak' ? { ...reading.mean, value: reading.max } : reading.mean;
+  return rules.restate
+    ? restatedFigure(run, spotId, rules.basis, rules.figure, rules.restate)
+    : figureOfReading(loadReading(run, spotId), rules.basis, rules.figure);
 }
 
-/** Keeps the runs that take part, and says of every other why not. */
-function sortOut(side: JudgedSide, findings: Finding[]): { used: JudgedSide; leftOut: LeftOut[] } {
+/** Keeps the runs that take part, and says of every other why not. A check in `despite` keeps no run out. */
+export function sortOut(
+  side: JudgedSide,
+  findings: readonly Finding[],
+  rules: JudgeRules,
+  despite: readonly FairnessCheck[] = [],
+): { used: JudgedSide; leftOut: LeftOut[] } {
   const leftOut: LeftOut[] = [];
-  const runs = side.runs.filter((run) => {
-    if (run.disposition === 'reject') {
-      leftOut.push({ runId: run.id, label: `${side.name}, ${run.label}`, reason: 'Rejected at sign-off.' });
-      return false;
-    }
-    const blocking = findings.find((finding) => finding.runId === run.id && finding.severity === 'blocks');
-    if (!blocking || run.disposition === 'use' || run.disposition === 'caution') return true;
-    leftOut.push({ runId: run.id, label: `${side.name}, ${run.label}`, reason: withoutLabel(blocking.evidence, run.label) });
+  const leave = (run: JudgedRun, reason: string) => {
+    leftOut.push({ runId: run.id, label: `${side.name}, ${run.label}`, reason });
     return false;
+  };
+  const runs = side.runs.filter((run) => {
+    if (run.disposition === 'reject') return leave(run, 'Rejected at sign-off.');
+    const signedOff = run.disposition === 'use' || run.disposition === 'caution';
+    if (rules.signedOffOnly && !signedOff) return leave(run, 'Not signed off.');
+    const blocking = findings.find(
+      (finding) => finding.runId === run.id && finding.severity === 'blocks' && !despite.includes(finding.check),
+    );
+    return !blocking || signedOff || leave(run, withoutLabel(blocking.evidence, run.label));
   });
   return { used: { ...side, runs }, leftOut };
 }
@@ -161,6 +181,20 @@ function judgeSpot(a: JudgedSide, b: JudgedSide, spot: JudgedSpot, input: JudgeI
   return result;
 }
 
+/** The spot with the least room left on either side: where a comparison of coolers is decided. */
+function tightestSpot(
+  judged: readonly SpotJudgement[],
+  spots: readonly JudgedSpot[],
+): { judgement: SpotJudgement | undefined; name: string } {
+  const left = (judgement: SpotJudgement) => {
+    const limitC = spots.find((spot) => spot.id === judgement.spotId)?.limitC;
+    const hottest = Math.max(judgement.a?.spotC ?? -Infinity, judgement.b?.spotC ?? -Infinity);
+    return limitC == null ? Infinity : limitC - hottest;
+  };
+  const judgement = [...judged].sort((p, q) => left(p) - left(q))[0];
+  return { judgement, name: spots.find((spot) => spot.id === judgement?.spotId)?.name ?? 'temperature' };
+}
+
 /**
  * Judges variant b against variant a: which runs take part, what speaks against comparing them, and per spot the difference
  * with its doubt and verdict (methods §§5 and 7).
@@ -173,23 +207,28 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const input = asked.rules.figure === 'hottest' ? withHottest(asked) : asked;
   const { rules, spots } = input;
   const findings = [...input.a.runs, ...input.b.runs].flatMap((run) => runFindings(run, spots, rules));
-  const a = sortOut(input.a, findings);
-  const b = sortOut(input.b, findings);
+  const a = sortOut(input.a, findings, rules);
+  const b = sortOut(input.b, findings, rules);
   const lone = a.used.runs.length === 1 || b.used.runs.length === 1;
   const rooms = [...a.used.runs, ...b.used.runs].flatMap((run) => (run.review.room ? [run.review.room.meanC] : []));
   const roomC = rooms.length > 0 ? average(rooms) : 22;
   const leftOut = [...a.leftOut, ...b.leftOut];
   const used = new Set([...a.used.runs, ...b.used.runs].map((run) => run.id));
+  const assumedSd = lone && spots.some((spot) => !input.history[spot.id]) ? ASSUMED_REPEATABILITY.sd : null;
+  const between = pairFindings(a.used, b.used, spots, rules, assumedSd);
+  const judged = spots.map((spot) => judgeSpot(a.used, b.used, spot, input, roomC, lone));
+  // A part that throttles has no free temperature, but its work and its time to throttle still speak.
+  const [workA, workB] = [input.a, input.b].map((side) => sortOut(side, findings, rules, ['throttled']).used) as [JudgedSide, JudgedSide];
+  const tightest = tightestSpot(judged, spots);
   return {
     a: { variantId: a.used.variantId, name: a.used.name, runIds: a.used.runs.map((run) => run.id), mounts: countMounts(a.used.runs) },
     b: { variantId: b.used.variantId, name: b.used.name, runIds: b.used.runs.map((run) => run.id), mounts: countMounts(b.used.runs) },
     roomC,
-    spots: spots.map((spot) => judgeSpot(a.used, b.used, spot, input, roomC, lone)),
-    work: judgeWork(a.used.runs, b.used.runs, rules.coverage),
-    findings: [
-      ...findings.filter((finding) => finding.runId === null || used.has(finding.runId)),
-      ...pairFindings(a.used, b.used, spots, lone && spots.some((spot) => !input.history[spot.id]) ? ASSUMED_REPEATABILITY.sd : null),
-    ],
+    spots: judged,
+    work: judgeWork(workA.runs, workB.runs, rules.coverage),
+    cooling: whereCoolingWent(workA, workB, rules, tightest),
+    blockedBy: between.filter((finding) => finding.severity === 'blocks'),
+    findings: [...findings.filter((finding) => finding.runId === null || used.has(finding.runId)), ...between],
     leftOut,
   };
 }

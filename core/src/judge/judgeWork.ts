@@ -1,16 +1,5 @@
-import { InsufficientDataError } from '../errors.ts';
-import type { Estimate } from '../estimate.ts';
-import { compare, type Comparison } from '../uncertainty/compare.ts';
+import { compareOutcome, type OutcomeKey } from './outcomes.ts';
 import type { JudgedRun, Throttled, WorkJudgement } from './types.ts';
-
-function compareOrNull(a: Estimate[], b: Estimate[], coverage: number): Comparison | null {
-  try {
-    return compare({ a, b, practicalK: 0, coverage });
-  } catch (error) {
-    if (error instanceof InsufficientDataError) return null; // a side without two runs has no scatter of its own
-    throw error;
-  }
-}
 
 function throttled(runs: readonly JudgedRun[]): Throttled {
   const watched = runs.filter((run) => run.review.throttle !== null);
@@ -21,19 +10,18 @@ function throttled(runs: readonly JudgedRun[]): Throttled {
   };
 }
 
-/** Compares what else was free to move: throughput, and the time until the part throttled (methods §4). */
+/** Compares what else was free to move: throughput, noise, clock, and the time until the part throttled (methods §4). */
 export function judgeWork(a: readonly JudgedRun[], b: readonly JudgedRun[], coverage: number): WorkJudgement {
-  const throughput = (runs: readonly JudgedRun[]) => runs.flatMap((run) => run.review.performance ?? []);
-  const minutes = (runs: readonly JudgedRun[]) =>
-    runs.flatMap((run): Estimate[] => {
-      const first = run.review.throttle?.timeToFirstS;
-      return first == null ? [] : [{ value: first / 60, u: 0, dof: Infinity }];
-    });
   const counts = { a: throttled(a), b: throttled(b) };
   const allDid = counts.a.runs === counts.a.of && counts.b.runs === counts.b.of;
+  const lone = a.length === 1 || b.length === 1;
+  const of = (key: OutcomeKey) => compareOutcome(a, b, key, coverage)?.comparison ?? null;
   return {
-    throughput: compareOrNull(throughput(a), throughput(b), coverage),
-    timeToThrottle: allDid ? compareOrNull(minutes(a), minutes(b), coverage) : null,
+    throughput: of('throughput'),
+    noise: of('noise'),
+    clock: of('clock'),
+    timeToThrottle: allDid ? of('time-to-throttle') : null,
     throttled: counts,
+    assumed: lone,
   };
 }

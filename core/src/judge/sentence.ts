@@ -9,6 +9,8 @@ export interface Segment {
 
 const lower = (name: string) => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name);
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 function list(items: Segment[][]): Segment[] {
   return items.flatMap((item, i) => [
     ...(i === 0 ? [] : [{ text: i === items.length - 1 ? ' and ' : ', ', tone: 'plain' as const }]),
@@ -33,6 +35,15 @@ export function verdictSentence(
   const subject = judgement.b.name;
   const nameOf = (spot: SpotJudgement) => lower(spots.find((candidate) => candidate.id === spot.spotId)?.name ?? spot.spotId);
   const compared = judgement.spots.filter((spot) => spot.comparison);
+  const [block] = judgement.blockedBy;
+  if (block)
+    return [
+      { text: `${capital(subject)} against ${judgement.a.name} is `, tone: 'plain' },
+      { text: 'blocked', tone: 'strong' },
+      { text: `. ${block.evidence}`, tone: 'plain' },
+    ];
+  if (compared.length === 0 && judgement.cooling.rows.some((row) => row.better !== null))
+    return [{ text: capital(judgement.cooling.sentence), tone: 'plain' }];
   if (compared.length === 0) return [{ text: `${judgement.a.name} and ${subject} cannot be compared yet.`, tone: 'plain' }];
   const called = compared
     .filter((spot) => spot.comparison!.verdict === 'a-cooler' || spot.comparison!.verdict === 'b-cooler')
@@ -42,7 +53,7 @@ export function verdictSentence(
     const tone = value < 0 ? 'cooler' : 'warmer';
     return [{ text: `${value < 0 ? 'cools' : 'heats'} ${nameOf(spot)} by ${fixed(Math.abs(value), 1)} K`, tone }];
   };
-  const start: Segment = { text: `${subject[0]!.toUpperCase()}${subject.slice(1)} `, tone: 'plain' };
+  const start: Segment = { text: `${capital(subject)} `, tone: 'plain' };
   const body =
     called.length > 0
       ? list(called.slice(0, 3).map(clause))

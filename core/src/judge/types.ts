@@ -1,4 +1,6 @@
 import type { Estimate } from '../estimate.ts';
+import type { Cooling } from './cooling.ts';
+import type { Restatement } from './restate.ts';
 import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 import type { UncertaintyBudget } from '../uncertainty/combineUncertainty.ts';
@@ -26,7 +28,10 @@ export type FairnessCheck =
   | 'repeats'
   | 'held'
   | 'calibration'
-  | 'agreement';
+  | 'agreement'
+  | 'fan-policy'
+  | 'one-change'
+  | 'house-rules';
 
 export interface JudgeRules {
   basis: ReportingBasis;
@@ -37,6 +42,14 @@ export interface JudgeRules {
   coverage: number;
   /** Room band that the tester promised to hold, °C; null where none was stated. */
   roomBand: { minC: number; maxC: number } | null;
+  /** What the fans were to do; 'not-applicable' where nothing is said. */
+  fans?: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';
+  /** Unit of the performance channel, for words. */
+  throughputUnit?: string;
+  /** Figures restated for another power, or read at one noise level. */
+  restate?: Restatement;
+  /** Only runs that the tester signed off for use take part. */
+  signedOffOnly?: boolean;
 }
 
 export interface JudgedSpot {
@@ -73,6 +86,10 @@ export interface JudgedRun {
 export interface JudgedSide {
   variantId: string;
   name: string;
+  /** At which level each factor stands; nothing where no factors are written down. */
+  levels?: Readonly<Record<string, string>>;
+  /** The part under test. */
+  subject?: string;
   runs: JudgedRun[];
 }
 
@@ -122,10 +139,14 @@ export interface LeftOut {
 /** Outcomes other than temperature, b against a; null where they were not recorded on both sides. */
 export interface WorkJudgement {
   throughput: Comparison | null;
+  noise: Comparison | null;
+  clock: Comparison | null;
   /** Minutes from the start of the load. */
   timeToThrottle: Comparison | null;
   /** Runs of each side that throttled, of all that were watched for it, and the shortest watch in minutes. */
   throttled: { a: Throttled; b: Throttled };
+  /** A side has one run, so that a stated scatter stands in for its own. */
+  assumed: boolean;
 }
 
 export interface Throttled {
@@ -141,6 +162,10 @@ export interface PairJudgement {
   roomC: number;
   spots: SpotJudgement[];
   work: WorkJudgement;
+  /** Where the cooling went, of what was free to move. */
+  cooling: Cooling;
+  /** Findings that block the comparison of temperatures as a whole; empty where it stands. */
+  blockedBy: Finding[];
   findings: Finding[];
   leftOut: LeftOut[];
 }

@@ -147,7 +147,14 @@ export function assessSettling(series: Series, opts: { toleranceK?: number; wind
     while (first > earliest && isSettledAt(first - 1)) first--;
     return { settled, atS: data.t[first]!, slopeKPerMin, remainingK, etaS: 0, confirmedInS: 0, slowTauS };
   }
-  return { settled, atS: null, slopeKPerMin, remainingK, slowTauS, ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS) };
+  return {
+    settled,
+    atS: null,
+    slopeKPerMin,
+    remainingK,
+    slowTauS,
+    ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS),
+  };
 }
 
 /**

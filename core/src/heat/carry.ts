@@ -1,0 +1,137 @@
+import { studentCoverage } from '../distributions/studentT.ts';
+import { InsufficientDataError, requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
+import { sweepAt, type SweepPoint } from '../noise/sweepAt.ts';
+import type { Estimate } from '../estimate.ts';
+import { powerLaw, safePower, type PowerPoint } from './safePower.ts';
+
+export interface CarrySpot {
+  id: string;
+  name: string;
+  limitC: number;
+  limitSource: string;
+  points: readonly PowerPoint[];
+}
+
+export interface CarryInput {
+  spots: readonly CarrySpot[];
+  /** Air that the rise stands on, °C. */
+  airC: number;
+  /** Kept free below every limit, K. */
+  marginK: number;
+  /** Of a spot with one point only; default 1. */
+  exponent?: number;
+  coverage: number;
+}
+
+export interface SpotCarry {
+  id: string;
+  name: string;
+  limitC: number;
+  limitSource: string;
+  points: number;
+  /** Exponent of rise = a · P^b as it was found or stated. */
+  exponent: number;
+  maxW: Estimate | null;
+  /** Half-width of its interval. */
+  doubtW: number;
+  /** The result lies beyond twice the power that was measured, or below half of it. */
+  far: boolean;
+  refusal: string | null;
+}
+
+export interface Carry {
+  /** The one with the least power first. */
+  spots: SpotCarry[];
+  /** The component that binds; null where none could be worked out. */
+  binding: SpotCarry | null;
+}
+
+function carryOf(spot: CarrySpot, input: CarryInput): SpotCarry {
+  const base = { id: spot.id, name: spot.name, limitC: spot.limitC, limitSource: spot.limitSource, points: spot.points.length };
+  try {
+    const { points } = spot;
+    const exponent = input.exponent ?? 1;
+    const maxW = safePower({ points, limitC: spot.limitC, ambientC: input.airC, marginK: input.marginK, exponent });
+    const powers = points.map(({ powerW }) => powerW.value);
+    return {
+      ...base,
+      exponent: powerLaw(points, exponent).exponent,
+      maxW,
+      doubtW: studentCoverage(input.coverage, maxW.dof) * maxW.u,
+      far: maxW.value > 2 * Math.max(...powers) || maxW.value < Math.min(...powers) / 2,
+      refusal: null,
+    };
+  } catch (error) {
+    if (!(error instanceof RangeError) && !(error instanceof InsufficientDataError)) throw error;
+    return { ...base, exponent: input.exponent ?? 1, maxW: null, doubtW: 0, far: false, refusal: error.message };
+  }
+}
+
+/** Watts that each component allows, the binding one first (methods §8). */
+export function carry(input: CarryInput): Carry {
+  requireFinite(input.airC, 'airC');
+  requireNotNegative(input.marginK, 'marginK');
+  const spots = input.spots.map((spot) => carryOf(spot, input)).sort((p, q) => (p.maxW?.value ?? Infinity) - (q.maxW?.value ?? Infinity));
+  return { spots, binding: spots[0]?.maxW ? spots[0] : null };
+}
+
+export type LoadVerdict = 'carries' | 'with-a-cap' | 'does-not' | 'no-call';
+
+/** A cap below this share of what a load asks for is no use. */
+const LEAST_SHARE = 0.6;
+
+export interface JudgedLoad {
+  verdict: LoadVerdict;
+  /** Cap that keeps below the limit with the doubt taken off, W; null where none is needed or none would help. */
+  capW: number | null;
+}
+
+/**
+ * Whether a load can be carried: its power against the most that is safe, with the doubt of that.
+ *
+ * 'carries' where the whole interval lies above the load; 'no-call' where the load lies inside the interval; otherwise 'with a cap'
+ * at the lower end of the interval, as long as that is 60 % of the load or more (our own figure).
+ *
+ * @throws RangeError a load not above zero
+ */
+export function judgeLoad(loadW: number, maxW: Estimate, doubtW: number): JudgedLoad {
+  requirePositive(loadW, 'loadW');
+  requireNotNegative(doubtW, 'doubtW');
+  const surely = maxW.value - doubtW;
+  if (loadW <= surely) return { verdict: 'carries', capW: null };
+  const capW = Math.floor(surely);
+  if (loadW <= maxW.value + doubtW) return { verdict: 'no-call', capW: capW >= LEAST_SHARE * loadW ? capW : null };
+  return capW >= LEAST_SHARE * loadW ? { verdict: 'with-a-cap', capW } : { verdict: 'does-not', capW: null };
+}
+
+/**
+ * Electrolytic capacitors: how many times as long they last as at their limit, twice for every 10 K below it. A rule of thumb, and
+ * to be shown as one (methods §8).
+ */
+export function lifeIndex(spotC: number, limitC: number): number {
+  requireFinite(spotC, 'spotC');
+  requireFinite(limitC, 'limitC');
+  return 2 ** ((limitC - spotC) / 10);
+}
+
+/**
+ * Least fan duty of a sweep at which a rise is allowed, found between the points and never beyond them.
+ *
+ * @param sweep rise against duty, falling
+ * @returns percent; null where even the fullest fan of the sweep does not reach it; the least duty where that is already enough
+ */
+export function dutyNeeded(sweep: readonly SweepPoint[], allowedK: number): number | null {
+  requireFinite(allowedK, 'allowedK');
+  if (sweep.length === 0) throw new InsufficientDataError('a fan sweep needs at least one point');
+  const duties = sweep.map((point) => point.x);
+  let [low, high] = [Math.min(...duties), Math.max(...duties)];
+  const rise = (duty: number) => sweepAt(sweep, duty).value;
+  if (rise(high) > allowedK) return null;
+  if (rise(low) <= allowedK) return low;
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2;
+    if (rise(middle) <= allowedK) high = middle;
+    else low = middle;
+  }
+  return high;
+}

@@ -1,0 +1,113 @@
+import { normalQuantile } from '../distributions/normal.ts';
+import { studentCoverage } from '../distributions/studentT.ts';
+import { InsufficientDataError } from '../errors.ts';
+import { combinations, isImpossible, type Impossible } from '../factors/combine.ts';
+import { factorEffects, type FactorialResult } from '../factors/factorEffects.ts';
+import { fixed } from '../format/measured.ts';
+import { listWords } from '../format/words.ts';
+import type { Factor } from '../factors/aliases.ts';
+import { mean, readingsOf, type Field, type FieldKey, type FieldSide } from './field.ts';
+
+export interface EffectInView {
+  term: string[];
+  /** mean(high) − mean(low). */
+  value: number;
+  /** Half-width at the study's coverage; null without replicates. */
+  halfWidth: number | null;
+  /** Told from zero. */
+  told: boolean | null;
+  /** Quantile of a half-normal distribution at its place, where there are no replicates. */
+  halfNormal: number | null;
+}
+
+export interface FactorView {
+  runs: number;
+  effects: EffectInView[];
+  rows: FactorialResult['rows'];
+  /** Terms that this set of runs cannot tell apart; none of them is credited. */
+  refused: { terms: string[][]; sentence: string }[];
+  /** Mean of every cell, for the interaction plot. */
+  cells: { levels: Record<string, string>; mean: number; runs: number }[];
+  /** Combinations without a run. */
+  holes: Record<string, string>[];
+  /** What may and may not be said, in sentences. */
+  notes: string[];
+}
+
+const termWords = (names: readonly string[]) => names.join(' × ');
+
+function cellsOf(factors: readonly Factor[], sides: readonly FieldSide[], key: FieldKey): FactorView['cells'] {
+  const cells = new Map<string, { levels: Record<string, string>; values: number[] }>();
+  for (const side of sides) {
+    const levels = Object.fromEntries(factors.map((factor) => [factor.name, side.levels[factor.name]!]));
+    const id = JSON.stringify(levels);
+    const cell = cells.get(id) ?? { levels, values: [] };
+    cell.values.push(...readingsOf(side, key).map((estimate) => estimate.value));
+    cells.set(id, cell);
+  }
+  return [...cells.values()]
+    .filter((cell) => cell.values.length > 0)
+    .map(({ levels, values }) => ({ levels, mean: mean(values), runs: values.length }));
+}
+
+/**
+ * Effects of the study's factors on one figure: main effects and interactions with their doubt, cells for the interaction plot, what
+ * is aliased and refused, and which combinations were never run (methods §6).
+ *
+ * Factors that never changed among the runs are left out; so are variants without a level of every factor.
+ *
+ * @throws InsufficientDataError no factor that changed, or fewer than two runs
+ */
+export function factorView(field: Field, factors: readonly Factor[], key: FieldKey, impossible: readonly Impossible[] = []): FactorView {
+  const placed = field.sides.filter(
+    (side) => factors.every((factor) => factor.levels.includes(side.levels[factor.name] ?? '')) && readingsOf(side, key).length > 0,
+  );
+  const changing = factors
+    .map((factor) => ({ ...factor, levels: factor.levels.filter((level) => placed.some((side) => side.levels[factor.name] === level)) }))
+    .filter((factor) => factor.levels.length > 1);
+  if (changing.length === 0) throw new InsufficientDataError('no factor changed among the runs: there is no effect to find');
+  const runs = placed.flatMap((side) =>
+    readingsOf(side, key).map((estimate) => ({
+      levels: Object.fromEntries(changing.map((factor) => [factor.name, side.levels[factor.name]!])),
+      value: estimate.value,
+    })),
+  );
+  const result = factorEffects(changing, runs);
+  const bySize = [...result.effects].sort((p, q) => Math.abs(p.effect.value) - Math.abs(q.effect.value));
+  const effects = result.effects.map(({ term, effect }): EffectInView => {
+    const tested = effect.u !== null && effect.dof > 0;
+    const halfWidth = tested ? studentCoverage(field.rules.coverage, effect.dof) * effect.u! : null;
+    const place = bySize.findIndex((other) => other.term === term);
+    return {
+      term,
+      value: effect.value,
+      halfWidth,
+      told: halfWidth === null ? null : Math.abs(effect.value) > halfWidth,
+      halfNormal: tested ? null : normalQuantile((1 + (place + 0.5) / bySize.length) / 2),
+    };
+  });
+  const cells = cellsOf(changing, placed, key);
+  const holes = combinations(changing)
+    .map(({ levels }) => levels)
+    .filter((levels) => !isImpossible(levels, impossible))
+    .filter((levels) => !cells.some((cell) => changing.every((factor) => cell.levels[factor.name] === levels[factor.name])));
+  const refused = result.aliased.map((terms) => ({
+    terms,
+    sentence: `${listWords(terms.map(termWords))} always changed together in these runs: what they did cannot be credited to either.`,
+  }));
+  const notes: string[] = [];
+  if (holes.length > 0)
+    notes.push(`${holes.length} of ${cells.length + holes.length} combinations have no run; effects rest on the others.`);
+  if (effects.some((effect) => effect.halfWidth === null))
+    notes.push(
+      'No combination was run twice: effects have no doubt of their own and are not tested. Look for those off the line of the half-normal plot.',
+    );
+  const strongest = effects
+    .filter((effect) => effect.told && effect.term.length === 2)
+    .sort((p, q) => Math.abs(q.value) - Math.abs(p.value))[0];
+  if (strongest)
+    notes.push(
+      `${termWords(strongest.term)} matters (${fixed(strongest.value, 1)}): what one of them does depends on the other, so read the plot, not the main effects alone.`,
+    );
+  return { runs: runs.length, effects, rows: result.rows, refused, cells, holes, notes };
+}

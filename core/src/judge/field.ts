@@ -1,0 +1,132 @@
+import type { Estimate } from '../estimate.ts';
+import { figureOf, sortOut } from './judgePair.ts';
+import { throttledInReading } from './cooling.ts';
+import { OUTCOMES, type OutcomeKey } from './outcomes.ts';
+import { runFindings } from './runFindings.ts';
+import { HOTTEST_SPOT_ID, hottestSpot } from './hottest.ts';
+import type { Disposition, Finding, JudgedSide, JudgedSpot, JudgeRules, LeftOut } from './types.ts';
+
+/** Figures of one run: what every view over several variants works from. */
+export interface FieldRun {
+  id: string;
+  label: string;
+  mountNo: number | null;
+  startedAtMs: number;
+  disposition: Disposition;
+  /** The study's figure, by spot id; the hottest of them under `HOTTEST_SPOT_ID`. */
+  figures: Record<string, Estimate>;
+  outcomes: Partial<Record<OutcomeKey, Estimate>>;
+  /** Name of the hottest spot. */
+  hottest: string;
+  /** It throttled at all, and while it was read. null where nothing was watched. */
+  throttled: boolean | null;
+  throttledInReading: boolean;
+  loadMin: number;
+  roomC: number | null;
+  settings: Record<string, string>;
+  /** Rise and power of every load, by spot id: what a safe power is worked out from. */
+  points: Record<string, { powerW: Estimate; rise: Estimate }[]>;
+}
+
+/** One variant with the runs that take part. */
+export interface FieldSide {
+  variantId: string;
+  name: string;
+  subject: string;
+  levels: Record<string, string>;
+  runs: FieldRun[];
+  /** Runs that count for work and time, though their temperature was not free. */
+  workRuns: FieldRun[];
+  leftOut: LeftOut[];
+}
+
+/** All variants of a study, side by side. */
+export interface Field {
+  sides: FieldSide[];
+  spots: JudgedSpot[];
+  rules: JudgeRules;
+  findings: Finding[];
+  /** The bench's pooled scatter from other studies, by spot id. */
+  history: Record<string, { sd: number; dof: number }>;
+}
+
+function pointsOf(run: JudgedSide['runs'][number], spotId: string): { powerW: Estimate; rise: Estimate }[] {
+  const { review } = run;
+  const last = { spots: review.spots.map((spot) => ({ spotId: spot.spotId, reading: spot.load })), power: review.power };
+  return (review.loads.length > 0 ? review.loads : [last]).flatMap((load) => {
+    const rise = load.spots.find((spot) => spot.spotId === spotId)?.reading?.rise?.mean;
+    return rise && load.power && load.power.value > 0 && rise.value > 0 ? [{ powerW: load.power, rise }] : [];
+  });
+}
+
+function fieldRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[], rules: JudgeRules): FieldRun {
+  const figures: Record<string, Estimate> = {};
+  for (const spot of spots) {
+    const figure = figureOf(run, spot.id, rules);
+    if (figure) figures[spot.id] = figure;
+  }
+  const ranked = spots.filter((spot) => figures[spot.id]).sort((p, q) => figures[q.id]!.value - figures[p.id]!.value);
+  if (ranked[0]) figures[HOTTEST_SPOT_ID] = figures[ranked[0].id]!;
+  const outcomes: FieldRun['outcomes'] = {};
+  for (const key of Object.keys(OUTCOMES) as OutcomeKey[]) {
+    const read = OUTCOMES[key].read(run);
+    if (read) outcomes[key] = read;
+  }
+  const { throttle } = run.review;
+  return {
+    id: run.id,
+    label: run.label,
+    mountNo: run.mountNo,
+    startedAtMs: run.startedAtMs,
+    disposition: run.disposition,
+    figures,
+    outcomes,
+    hottest: ranked[0]?.name ?? '',
+    throttled: throttle && throttle.timeToFirstS !== null,
+    throttledInReading: throttledInReading(run),
+    loadMin: (run.review.loadS ?? 0) / 60,
+    roomC: run.review.room?.meanC ?? null,
+    settings: run.settings,
+    points: Object.fromEntries(spots.map((spot) => [spot.id, pointsOf(run, spot.id)])),
+  };
+}
+
+/** Puts all variants side by side: which of their runs take part, and their figures. */
+export function gatherField(
+  sides: readonly JudgedSide[],
+  spots: readonly JudgedSpot[],
+  rules: JudgeRules,
+  history: Field['history'],
+): Field {
+  const findings = sides.flatMap((side) => side.runs.flatMap((run) => runFindings(run, spots, rules)));
+  return {
+    sides: sides.map((side): FieldSide => {
+      const { used, leftOut } = sortOut(side, findings, rules);
+      const work = sortOut(side, findings, rules, ['throttled']).used;
+      return {
+        variantId: side.variantId,
+        name: side.name,
+        subject: side.subject ?? '',
+        levels: { ...side.levels },
+        runs: used.runs.map((run) => fieldRun(run, spots, rules)),
+        workRuns: work.runs.map((run) => fieldRun(run, spots, rules)),
+        leftOut,
+      };
+    }),
+    spots: spots.length > 1 ? [hottestSpot(spots), ...spots] : [...spots],
+    rules,
+    findings,
+    history,
+  };
+}
+
+/** What a view looks at: a spot by its id, or an outcome beside temperature. */
+export type FieldKey = { spotId: string } | { outcome: OutcomeKey };
+
+/** A side's readings of it, one a run. */
+export function readingsOf(side: FieldSide, key: FieldKey): Estimate[] {
+  if ('spotId' in key) return side.runs.flatMap((run) => run.figures[key.spotId] ?? []);
+  return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
+}
+
+export const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value / values.length, 0);
