@@ -5,6 +5,7 @@ export * from './studies/ask.ts';
 export * from './studies/boardMap.ts';
 export * from './studies/look.ts';
 export * from './studies/hold.ts';
+export * from './studies/judging.ts';
 export * from './studies/plan.ts';
 export * from './studies/fitting.ts';
 export * from './studies/study.ts';

@@ -51,7 +51,7 @@ export class ColumnMapBody {
   @Max(300)
   column!: number;
 
-  @IsIn(['spot', 'room', 'intake', 'throughput', 'power', 'utilisation', 'clock', 'fan', 'level', 'held'], {
+  @IsIn(['spot', 'room', 'intake', 'throughput', 'power', 'utilisation', 'clock', 'fan', 'level', 'exhaust', 'held'], {
     message: 'Choose what the column holds.',
   })
   role!: Exclude<ChannelRole, 'hand'>;

@@ -16,10 +16,11 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { Disposition, PhaseKind, RecipePhase } from '@red-ember/core';
+import type { ChosenWindow, Disposition, PhaseKind, RecipePhase } from '@red-ember/core';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
 import type { PreflightRecord } from '../preflight/preflight.ts';
+import { IsAboveField } from '../validation/constraints.ts';
 import { ControlSettingBody } from '../studies/plan.ts';
 
 export const TIME_SCALES = [1, 10, 60, 600] as const;
@@ -128,8 +129,26 @@ export class SignOffBody {
 
 export type RunState = 'waiting' | 'recording' | 'finished' | 'stopped' | 'cut-out' | 'failed';
 
+/** A stretch of one phase that is read in place of its last minutes. */
+export class ChosenWindowBody {
+  /** Index of the phase. */
+  @IsInt({ message: 'Choose a phase.' })
+  @Min(0)
+  @Max(200)
+  phase!: number;
+
+  @IsNumber({}, { message: 'Give the start of the window in seconds.' })
+  @Min(0)
+  startS!: number;
+
+  @IsNumber({}, { message: 'Give the end of the window in seconds.' })
+  @IsAboveField('startS', { message: 'A window ends after it begins.' })
+  endS!: number;
+}
+
 /** Role of a channel within a run: a spot read by the rig or by hand, what results rest on, or 'held', which is recorded beside. */
-export type ChannelRole = 'spot' | 'hand' | 'room' | 'intake' | 'throughput' | 'power' | 'utilisation' | 'clock' | 'fan' | 'level' | 'held';
+export type ChannelRole =
+  'spot' | 'hand' | 'room' | 'intake' | 'throughput' | 'power' | 'utilisation' | 'clock' | 'fan' | 'level' | 'exhaust' | 'held';
 
 export interface RunChannel {
   key: string;
@@ -189,6 +208,8 @@ export interface Run {
   faults: string[];
   onVanish: VanishChoice;
   preflight: PreflightRecord | null;
+  /** Windows that the tester chose in place of the proposed ones. */
+  windows: ChosenWindow[];
 }
 
 /** A decimated trace for drawing. Times in seconds, null where a stretch without samples begins. */

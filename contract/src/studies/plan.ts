@@ -20,6 +20,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { ID_PATTERN } from '../ids.ts';
+import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
@@ -234,6 +235,12 @@ export class VariantBody {
   @Min(0, { message: 'Repeats cannot be negative.' })
   @Max(40, { message: 'More than 40 repeats of one variant are more likely a slip.' })
   repeats?: number;
+
+  /** It is another variant with one suspect changed; null where it is its own. */
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => RetestBody)
+  retest?: RetestBody | null;
 }
 
 /** Runs that are planned of a variant where nothing is said. */

@@ -5,6 +5,7 @@ import {
   ArrayMinSize,
   IsArray,
   IsIn,
+  IsOptional,
   IsString,
   Length,
   Matches,
@@ -17,6 +18,7 @@ import { HasDistinctNames, HasOneReference } from '../validation/constraints.ts'
 import { GENERAL_FIGURE } from '../limits/limit.ts';
 import { ClaimBody, HouseRulesBody, PredictionBody } from './ask.ts';
 import { EnclosureBody, LockBody } from './hold.ts';
+import { JudgingBody } from './judging.ts';
 import { SpotBody, SubjectBody } from './look.ts';
 import { FittedPartBody, MountStepBody } from './fitting.ts';
 import { blankPlan, FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
@@ -127,6 +129,12 @@ export class StudyBody {
   @ValidateNested({ each: true })
   @Type(() => LockBody)
   locks!: LockBody[];
+
+  /** Loads to carry and readers to choose for; the usual where nothing is said. */
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => JudgingBody)
+  judging?: JudgingBody;
 }
 
 /** A new study made after another one: everything that was written down, no runs. */

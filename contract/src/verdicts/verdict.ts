@@ -1,4 +1,4 @@
-import type { ClaimJudgement, JudgedSpot, PairJudgement, PredictionOutcome, PredictionRecord, Segment } from '@red-ember/core';
+import type { ClaimJudgement, Field, JudgedSpot, PairJudgement, PredictionOutcome, PredictionRecord, Segment } from '@red-ember/core';
 
 /** The judgement of one pair of variants, ready to be shown. */
 export interface PairVerdict {
@@ -11,6 +11,15 @@ export interface PairVerdict {
   /** One for each prediction of the study, in its order. */
   predictions: PredictionOutcome[];
   /** Why nothing can be judged yet; null where it can. */
+  refusal: string | null;
+  /** Noise levels at which both sides' sweeps can be read; null where they have none in common. */
+  commonNoise: { leastDb: number; mostDb: number } | null;
+}
+
+/** All variants of a study side by side. */
+export interface StudyField {
+  field: Field;
+  /** Why nothing can be said of them; null where something can. */
   refusal: string | null;
 }
 

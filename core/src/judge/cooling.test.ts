@@ -49,8 +49,8 @@ describe('fairness between two sides, further rows', () => {
         watch: { held: true, leftAtS: null, largestOff: 0.4, mean: 60, shareOutside: 0 },
       },
     ];
-    const with_ = (fan: number) => review({ fan: est(fan, 2), locks });
-    const judgement = judged([40, with_(1700)], [40, with_(1100)], { fans: 'locked' });
+    const having = (fan: number) => review({ fan: est(fan, 2), locks });
+    const judgement = judged([40, having(1700)], [40, having(1100)], { fans: 'locked' });
     expect(found(judgement, 'fan-policy')).toMatchObject([{ severity: 'note' }]);
     expect(judgement.blockedBy).toEqual([]);
   });

@@ -58,8 +58,8 @@ function sameShare(
   if (pa === null || pb === null || pa === 0) return nothing;
   const off = Math.abs(pb / pa - 1);
   if (off <= SAME_SHARE) return { findings: [], held: `${what} within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
-  const with_ = (value: number, name: string) => `${fixed(value, 1)}${unit ? ` ${unit}` : ''} with ${name}`;
-  return one(check, 'weakens', `Mean ${what} was ${with_(pa, a.name)} and ${with_(pb, b.name)}, ${fixed(100 * off, 1)} % apart.`, remedy);
+  const having = (value: number, name: string) => `${fixed(value, 1)}${unit ? ` ${unit}` : ''} with ${name}`;
+  return one(check, 'weakens', `Mean ${what} was ${having(pa, a.name)} and ${having(pb, b.name)}, ${fixed(100 * off, 1)} % apart.`, remedy);
 }
 
 function heat(between: Between): Found {

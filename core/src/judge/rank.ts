@@ -17,7 +17,7 @@ import { OUTCOMES } from './outcomes.ts';
 export function holm(p: readonly number[]): number[] {
   for (const value of p) if (!(value >= 0 && value <= 1)) throw new RangeError(`a p-value lies between 0 and 1, got ${value}`);
   const order = p.map((value, i) => ({ value, i })).sort((x, y) => x.value - y.value);
-  const adjusted = new Array<number>(p.length);
+  const adjusted = p.map(() => 1);
   let most = 0;
   order.forEach(({ value, i }, rank) => {
     most = Math.max(most, Math.min(1, value * (p.length - rank)));

@@ -10,6 +10,9 @@ import { ownSensor, ROOM_PROBE, SensorBank, thermocouple } from '../bench/sensor
 import { CARD_CONTROLS } from './channels.ts';
 import { CARD, cardSetup, COOLERS, PASTES, PLACES, type CardSetup, type Cooler } from './parameters.ts';
 
+/** Density times heat capacity of room air. */
+const AIR_J_PER_M3K = 1200;
+
 /** Conductances are looked up at whole percents of flow, so that few of them are worked out. */
 const percent = (share: number) => Math.round(100 * share);
 
@@ -59,6 +62,7 @@ export class CardBench {
         stages: { spec: thermocouple(0.5, fit), node: 'stages', neighbour: 'sink' },
         sink: { spec: thermocouple(0.3, fit), node: 'sink', neighbour: 'caseAir' },
         intake: { spec: thermocouple(0.2, fit), node: 'caseAir', neighbour: 'sink' },
+        exhaust: { spec: thermocouple(0.3, fit), node: 'exhaust', neighbour: 'caseAir' },
         processor: { spec: ownSensor(0.5 * fit.normal()), node: 'processor', neighbour: 'upperAir' },
       },
       this.faults,
@@ -178,6 +182,13 @@ export class CardBench {
     this.duty = this.controls.is('fan-mode', 'automatic') ? follow(this.duty) : this.controls.number('fan-duty');
   }
 
+  /** What leaves the cooler: what it took in, warmed by the heat that its air carries. */
+  private exhaustC(cardW: number): number {
+    const [one, two] = this.flows();
+    const airWPerK = AIR_J_PER_M3K * CARD.airFullM3PerS * Math.max(0.1, (one + two) / 2);
+    return this.truth.caseAir! + cardW / airWPerK;
+  }
+
   private soundDb(): number {
     const card = this.duties().map((duty) =>
       fanSoundDb((duty / 100) * CARD.fanFullRpm, CARD.fanFullRpm, CARD.fanFullDb - 3 + this.cooler.soundDb),
@@ -204,7 +215,7 @@ export class CardBench {
     const [one, two] = this.duties();
     const shown = (duty: number) => (this.faults.has('fan-wires-swapped') ? 0 : Math.round((duty / 100) * CARD.fanFullRpm * jitter(0.003)));
     return {
-      ...this.sensors.read({ ...truth, hotSpot }, dtS),
+      ...this.sensors.read({ ...truth, hotSpot, exhaust: this.exhaustC(cardW) }, dtS),
       room: this.roomSensor.read(roomC, dtS),
       throughput: CARD.framesPerS * (this.clockMHz / CARD.mostClockMHz) * load * busy * jitter(0.004),
       utilisation: load === 0 ? 1 + this.random.uniform() : Math.min(100, 99.3 * load * busy + 0.4 * this.random.normal()),

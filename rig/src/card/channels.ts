@@ -7,6 +7,7 @@ export const CARD_CHANNELS: LinkChannel[] = [
   { key: 'stages', label: 'Thermocouple, power stages', quantity: 'temperature', unit: '°C' },
   { key: 'sink', label: 'Thermocouple, sink', quantity: 'temperature', unit: '°C' },
   { key: 'intake', label: 'Thermocouple, air before the fans', quantity: 'temperature', unit: '°C' },
+  { key: 'exhaust', label: 'Thermocouple, air that leaves the cooler', quantity: 'temperature', unit: '°C' },
   { key: 'processor', label: 'Processor, its own sensor', quantity: 'temperature', unit: '°C' },
   { key: 'room', label: 'Room probe', quantity: 'temperature', unit: '°C' },
   { key: 'throughput', label: 'Frames drawn', quantity: 'throughput', unit: 'frames/s' },

@@ -24,6 +24,8 @@ export const CARD = {
   recoverAtC: 85,
   /** Core to its hottest place. */
   hotSpotKPerW: 0.072,
+  /** Air that its fans move at full speed, m³/s: what leaves is that much warmer than what was taken in. */
+  airFullM3PerS: 0.022,
   framesPerS: 62,
   fanFullRpm: 3200,
   fanFullDb: 43,

@@ -17,6 +17,7 @@ const PARTS: [keyof StudyBody, string][] = [
   ['steps', 'steps of mounting'],
   ['recipe', 'recipe'],
   ['variants', 'variants'],
+  ['judging', 'loads and readers'],
 ];
 
 /** As they would be sent: neither the class nor the order in which fields were written makes a difference. */

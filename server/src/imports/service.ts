@@ -25,6 +25,7 @@ const UNITS: Record<ColumnMapBody['role'], string> = {
   spot: '°C',
   room: '°C',
   intake: '°C',
+  exhaust: '°C',
   throughput: 'MB/s',
   power: 'W',
   utilisation: '%',

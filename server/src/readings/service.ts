@@ -27,6 +27,9 @@ import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';
 
+/** In which the work of a part is counted, as the benches send it. */
+const THROUGHPUT_UNITS: Record<Study['family'], string> = { drive: 'MB/s', card: 'frames/s', regulator: 'renders/h' };
+
 /** The figure that spots themselves are read by; the hottest of several has a row of its own. */
 export function judgedSpots(study: Study): JudgedSpot[] {
   return study.spots.map(({ id, name, limitC, accuracyK, resolutionK }) => ({ id, name, limitC, accuracyK, resolutionK }));
@@ -44,8 +47,9 @@ export function calibratedAccuracyK(calibration: Calibration, atC: number): numb
 }
 
 export function judgeRules(study: Study): JudgeRules {
-  const { basis, figure, practicalK, coverage, roomMinC, roomMaxC } = study.rules;
-  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC } };
+  const { basis, figure, practicalK, coverage, roomMinC, roomMaxC, fans } = study.rules;
+  const throughputUnit = THROUGHPUT_UNITS[study.family];
+  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit };
 }
 
 /** Reads runs off their samples, and keeps what was read until samples, phases or method change. */
@@ -117,6 +121,7 @@ export class ReadingService {
           run.handReadings,
           throttle,
           watchedLocks(run, study),
+          run.windows,
           this.correctionIds(run),
         ]),
       )
@@ -163,6 +168,11 @@ export class ReadingService {
       power: byRole('power'),
       utilisation: byRole('utilisation'),
       fan: byRole('fan'),
+      clock: byRole('clock'),
+      noise: byRole('level'),
+      intake: byRole('intake'),
+      exhaust: byRole('exhaust'),
+      windows: run.windows,
       phases: run.phases.map((phase): RunPhase => ({
         kind: phase.kind,
         name: phase.name,

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { InterventionBody, MarkBody, MoreTimeBody, SignOffBody, StartRunBody, StopRunBody } from '@red-ember/contract';
+import { ChosenWindowBody, InterventionBody, MarkBody, MoreTimeBody, SignOffBody, StartRunBody, StopRunBody } from '@red-ember/contract';
 import { body, unprocessable } from '../http/problems.ts';
 import type { PreflightService } from '../preflight/service.ts';
 import type { RunService } from './service.ts';
@@ -49,6 +49,13 @@ export function runRoutes(runs: RunService, preflights: PreflightService): Route
   });
   router.put('/runs/:id/sign-off', (req, res) => {
     res.json(runs.signOff(req.params.id, body(SignOffBody, req)));
+  });
+  router.put('/runs/:id/windows/:phase', (req, res) => {
+    const window = body(ChosenWindowBody, req);
+    res.json(runs.setWindow(req.params.id, Number(req.params.phase), window));
+  });
+  router.delete('/runs/:id/windows/:phase', (req, res) => {
+    res.json(runs.setWindow(req.params.id, Number(req.params.phase), null));
   });
   router.get('/runs/:id/trace', (req, res) => {
     const points = Math.min(4000, Math.max(20, queryNumber(req.query.points, 600, 'points')));

@@ -1,5 +1,14 @@
 import { randomInt } from 'node:crypto';
-import { drawable, phaseInWords, phasesOf, SEAT_LATE_S, type ArmedLimit, type PreflightCheck, type RecipePhase } from '@red-ember/core';
+import {
+  clock,
+  drawable,
+  phaseInWords,
+  phasesOf,
+  SEAT_LATE_S,
+  type ArmedLimit,
+  type PreflightCheck,
+  type RecipePhase,
+} from '@red-ember/core';
 import {
   lockValue,
   type ChannelRole,
@@ -32,6 +41,7 @@ const OTHER_ROLES: Readonly<Record<string, ChannelRole>> = {
   clock: 'clock',
   fan: 'fan',
   level: 'level',
+  exhaust: 'exhaust',
 };
 
 export function armedLimits(study: Study): ArmedLimit[] {
@@ -87,6 +97,9 @@ function whatLacks(study: Study, variant: VariantBody, rig: RigStatus): string |
   );
   return otherUnit ? `Channel ${otherUnit.key} of ${rig.name} reads ${otherUnit.unit}; temperatures must come in °C.` : null;
 }
+
+/** A window shorter than this says nothing that its noise would not. */
+const LEAST_WINDOW_S = 30;
 
 /** What was looked at before a run is started. */
 export interface Looked {
@@ -276,6 +289,26 @@ export class RunService {
     const run = this.get(id);
     if (run.state === 'waiting' || run.state === 'recording') throw conflict('Sign a run off when it has ended.');
     this.store.setDisposition(id, body.disposition, body.reason, this.now().toISOString());
+    return this.get(id);
+  }
+
+  /**
+   * Reads a phase over a window of the tester's own, or over its last minutes again.
+   *
+   * @throws HttpProblem 409 while the run goes on, 422 where the window lies outside the phase or is too short to read
+   */
+  setWindow(id: string, phase: number, window: { startS: number; endS: number } | null): Run {
+    const run = this.get(id);
+    if (run.state === 'waiting' || run.state === 'recording') throw conflict('Windows are chosen when a run has ended.');
+    const over = run.phases[phase];
+    if (!over) throw notFound('This phase');
+    if (window) {
+      const endS = over.endS ?? run.lengthS;
+      if (window.startS < over.startS || window.endS > endS + 0.5)
+        throw unprocessable(`The window lies outside ${over.name}, which goes from ${clock(over.startS)} to ${clock(endS)}.`);
+      if (window.endS - window.startS < LEAST_WINDOW_S) throw unprocessable('A window is at least half a minute long.');
+    }
+    this.store.setWindow(id, phase, window, this.now().toISOString());
     return this.get(id);
   }
 

@@ -1,7 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { HandStore } from '../hand/store.ts';
 import { v7 as newId } from 'uuid';
-import type { ArmedLimit, Disposition, RecipePhase } from '@red-ember/core';
+import type { ArmedLimit, ChosenWindow, Disposition, RecipePhase } from '@red-ember/core';
 import type {
   ChannelRole,
   Run,
@@ -198,6 +198,26 @@ export class RunStore {
     });
   }
 
+  /** Puts a chosen window for a phase, or takes it back; what stood before is kept in the history. */
+  setWindow(id: string, phase: number, window: { startS: number; endS: number } | null, at: string): void {
+    this.atomically(() => {
+      this.db
+        .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
+        .run(newId(), 'run', id, at, JSON.stringify({ windows: this.windows(id) }));
+      this.db.prepare('DELETE FROM run_window WHERE run_id = ? AND phase = ?').run(id, phase);
+      if (window)
+        this.db
+          .prepare('INSERT INTO run_window (run_id, phase, start_ms, end_ms) VALUES (?, ?, ?, ?)')
+          .run(id, phase, Math.round(1000 * window.startS), Math.round(1000 * window.endS));
+    });
+  }
+
+  private windows(id: string): ChosenWindow[] {
+    return this.db
+      .prepare('SELECT phase, start_ms / 1000.0 AS startS, end_ms / 1000.0 AS endS FROM run_window WHERE run_id = ? ORDER BY phase')
+      .all(id) as ChosenWindow[];
+  }
+
   /** The phases that it goes through from now on; what it has been through stands in its own records. */
   setRecipe(id: string, recipe: readonly RecipePhase[]): void {
     this.db.prepare('UPDATE run SET recipe = ? WHERE id = ?').run(JSON.stringify(recipe), id);
@@ -279,6 +299,7 @@ export class RunStore {
       handReadings: this.hand.ofRun(row.id),
       faults: JSON.parse(row.faults) as string[],
       onVanish: row.on_vanish,
+      windows: this.windows(row.id),
       preflight: row.preflight === null ? null : (JSON.parse(row.preflight) as PreflightRecord),
     };
   }

@@ -1,6 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type { JudgedFigures } from '@red-ember/core';
 import {
+  blankJudging,
   bodyOf,
   USUAL_REPEATS,
   type FieldProblem,
@@ -29,8 +30,9 @@ function complete(body: StudyBody): StudyBody {
     ...variant,
     levels: variant.levels ?? [],
     repeats: variant.repeats ?? USUAL_REPEATS,
+    retest: variant.retest ?? null,
   }));
-  return { ...body, variants };
+  return { ...body, variants, judging: body.judging ?? blankJudging() };
 }
 
 /** Decides what may be changed in a study and when. */
@@ -192,6 +194,13 @@ export class StudyService {
       body.plan.firstVariantId === null || body.plan.firstVariantId !== body.plan.lastVariantId,
       '/plan/lastVariantId',
       'One variant cannot be both first and last.',
+    );
+    body.variants.forEach((variant, i) =>
+      need(
+        !variant.retest || (variant.retest.variantId !== variant.id && variants.has(variant.retest.variantId)),
+        `/variants/${i}/retest`,
+        `${variant.name} is said to retest a variant that is not in this study.`,
+      ),
     );
     const known = (choice: { factor: string; level: string }) =>
       body.factors.some((factor) => factor.name === choice.factor && factor.levels.includes(choice.level));

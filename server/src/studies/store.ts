@@ -1,6 +1,14 @@
 import type { Database } from 'better-sqlite3';
 import { v7 as newId } from 'uuid';
-import { USUAL_REPEATS, type SpotBody, type Study, type StudyBody, type StudySummary, type VariantBody } from '@red-ember/contract';
+import {
+  blankJudging,
+  USUAL_REPEATS,
+  type SpotBody,
+  type Study,
+  type StudyBody,
+  type StudySummary,
+  type VariantBody,
+} from '@red-ember/contract';
 
 interface StudyRow {
   id: string;
@@ -21,6 +29,7 @@ interface StudyRow {
   steps: string;
   recipe: string;
   locks: string;
+  judging: string | null;
   version: number;
   created_at: string;
   updated_at: string;
@@ -117,10 +126,19 @@ export class StudyStore {
     const variants = (
       this.db
         .prepare(
-          'SELECT id, name, subject_id AS subjectId, is_reference AS isReference, setup, notes, levels, repeats FROM variant WHERE study_id = ? ORDER BY ordinal',
+          'SELECT id, name, subject_id AS subjectId, is_reference AS isReference, setup, notes, levels, repeats, retest FROM variant WHERE study_id = ? ORDER BY ordinal',
         )
-        .all(id) as (Omit<VariantBody, 'isReference' | 'levels'> & { isReference: number; levels: string })[]
-    ).map((variant) => ({ ...variant, isReference: variant.isReference === 1, levels: parse<VariantBody['levels']>(variant.levels) }));
+        .all(id) as (Omit<VariantBody, 'isReference' | 'levels' | 'retest'> & {
+        isReference: number;
+        levels: string;
+        retest: string | null;
+      })[]
+    ).map((variant) => ({
+      ...variant,
+      isReference: variant.isReference === 1,
+      levels: parse<VariantBody['levels']>(variant.levels),
+      retest: variant.retest === null ? null : parse<VariantBody['retest']>(variant.retest),
+    }));
     const { firstRun } = this.db.prepare('SELECT min(started_at) AS firstRun FROM run WHERE study_id = ?').get(id) as {
       firstRun: string | null;
     };
@@ -145,6 +163,7 @@ export class StudyStore {
       steps: parse(row.steps),
       recipe: parse(row.recipe),
       locks: parse(row.locks),
+      judging: row.judging === null ? blankJudging() : parse(row.judging),
       spots,
       variants,
       version: row.version,
@@ -160,8 +179,8 @@ export class StudyStore {
     this.db.transaction(() => {
       this.db
         .prepare(
-          `INSERT INTO study (id, title, family, question, claims, predictions, prediction_stamps, rules, enclosure, subjects, room_channel_id, factors, impossible, plan, parts, steps, recipe, locks, version, created_at, updated_at)
-           VALUES (@id, @title, @family, @question, @claims, @predictions, @predictionStamps, @rules, @enclosure, @subjects, @roomChannelId, @factors, @impossible, @plan, @parts, @steps, @recipe, @locks, 1, @at, @at)`,
+          `INSERT INTO study (id, title, family, question, claims, predictions, prediction_stamps, rules, enclosure, subjects, room_channel_id, factors, impossible, plan, parts, steps, recipe, locks, judging, version, created_at, updated_at)
+           VALUES (@id, @title, @family, @question, @claims, @predictions, @predictionStamps, @rules, @enclosure, @subjects, @roomChannelId, @factors, @impossible, @plan, @parts, @steps, @recipe, @locks, @judging, 1, @at, @at)`,
         )
         .run({ id, at, ...this.columns(body), predictionStamps: JSON.stringify(stamps(body, at, null)) });
       this.writeParts(id, body);
@@ -175,7 +194,7 @@ export class StudyStore {
       const { changes } = this.db
         .prepare(
           `UPDATE study SET title = @title, family = @family, question = @question, claims = @claims, predictions = @predictions, prediction_stamps = @predictionStamps, rules = @rules, enclosure = @enclosure,
-             subjects = @subjects, room_channel_id = @roomChannelId, factors = @factors, impossible = @impossible, plan = @plan, parts = @parts, steps = @steps, recipe = @recipe, locks = @locks, version = version + 1, updated_at = @at
+             subjects = @subjects, room_channel_id = @roomChannelId, factors = @factors, impossible = @impossible, plan = @plan, parts = @parts, steps = @steps, recipe = @recipe, locks = @locks, judging = @judging, version = version + 1, updated_at = @at
            WHERE id = @id AND version = @expectedVersion AND deleted_at IS NULL`,
         )
         .run({ id, at, expectedVersion, ...this.columns(body), predictionStamps: JSON.stringify(stamps(body, at, before)) });
@@ -239,6 +258,7 @@ export class StudyStore {
       steps: JSON.stringify(body.steps),
       recipe: JSON.stringify(body.recipe),
       locks: JSON.stringify(body.locks),
+      judging: body.judging ? JSON.stringify(body.judging) : null,
     };
   }
 
@@ -260,10 +280,10 @@ export class StudyStore {
       putSpot.run({ ...spot, byHand: spot.byHand ? 1 : 0, beneath: spot.beneath ? JSON.stringify(spot.beneath) : null, studyId, ordinal }),
     );
     const putVariant = this.db.prepare(
-      `INSERT INTO variant (id, study_id, ordinal, name, subject_id, is_reference, setup, notes, levels, repeats)
-       VALUES (@id, @studyId, @ordinal, @name, @subjectId, @isReference, @setup, @notes, @levels, @repeats)
+      `INSERT INTO variant (id, study_id, ordinal, name, subject_id, is_reference, setup, notes, levels, repeats, retest)
+       VALUES (@id, @studyId, @ordinal, @name, @subjectId, @isReference, @setup, @notes, @levels, @repeats, @retest)
        ON CONFLICT (id) DO UPDATE SET ordinal = excluded.ordinal, name = excluded.name, subject_id = excluded.subject_id,
-         is_reference = excluded.is_reference, setup = excluded.setup, notes = excluded.notes, levels = excluded.levels, repeats = excluded.repeats`,
+         is_reference = excluded.is_reference, setup = excluded.setup, notes = excluded.notes, levels = excluded.levels, repeats = excluded.repeats, retest = excluded.retest`,
     );
     body.variants.forEach((variant, ordinal) =>
       putVariant.run({
@@ -271,6 +291,7 @@ export class StudyStore {
         isReference: variant.isReference ? 1 : 0,
         levels: JSON.stringify(variant.levels ?? []),
         repeats: variant.repeats ?? USUAL_REPEATS,
+        retest: variant.retest ? JSON.stringify(variant.retest) : null,
         studyId,
         ordinal,
       }),

@@ -1,5 +1,7 @@
 import {
+  commonNoise,
   figureOf,
+  gatherField,
   hottestSpot,
   judgeClaim,
   judgePair,
@@ -9,9 +11,20 @@ import {
   predictionRecord,
   verdictSentence,
   type JudgedSide,
+  type JudgeRules,
+  type PairJudgement,
   type JudgedFigures,
 } from '@red-ember/core';
-import type { BenchScatter, MovedResult, PairVerdict, Run, Study, TesterRecord } from '@red-ember/contract';
+import {
+  levelsOf,
+  type BenchScatter,
+  type MovedResult,
+  type PairVerdict,
+  type Run,
+  type Study,
+  type StudyField,
+  type TesterRecord,
+} from '@red-ember/contract';
 import type { AgreementService } from '../agreements/service.ts';
 import { notFound } from '../http/problems.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
@@ -19,6 +32,9 @@ import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
 
 const ENDED = new Set(['finished', 'stopped', 'cut-out']);
+
+/** How a verdict is asked for otherwise than the house rules have it. */
+export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'>;
 
 /** Judges pairs of variants from their runs' readings. */
 export class VerdictService {
@@ -34,8 +50,32 @@ export class VerdictService {
    *
    * @throws HttpProblem 404 where a variant is not in the study
    */
-  pair(studyId: string, aId?: string, bId?: string): PairVerdict {
-    return this.judge(this.studies.get(studyId), aId, bId);
+  pair(studyId: string, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
+    return this.judge(this.studies.get(studyId), aId, bId, change);
+  }
+
+  /** All variants of a study side by side, each with the runs that take part. */
+  field(studyId: string, change: JudgeChange = {}): StudyField {
+    const study = this.studies.get(studyId);
+    const runs = this.ended(studyId);
+    const sides = study.variants.map((variant) => this.side(study, variant, runs));
+    const field = gatherField(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...change }, this.history(study));
+    const read = field.sides.filter((side) => side.workRuns.length > 0).length;
+    return { field, refusal: read === 0 ? 'No variant has a run yet that can be used.' : null };
+  }
+
+  private ended(studyId: string): Run[] {
+    return this.runs.measured(studyId).filter((run) => ENDED.has(run.state));
+  }
+
+  private side(study: Study, variant: Study['variants'][number] | undefined, runs: readonly Run[]): JudgedSide {
+    return {
+      variantId: variant?.id ?? '',
+      name: variant?.name ?? '',
+      subject: study.subjects.find((subject) => subject.id === variant?.subjectId)?.name ?? '',
+      levels: variant ? levelsOf(variant) : {},
+      runs: runs.filter((run) => run.variantId === variant?.id).map((run) => this.readings.judgedRun(run, study)),
+    };
   }
 
   /** Predictions of all studies, held against what their runs say now, and the record they make. */
@@ -63,21 +103,17 @@ export class VerdictService {
     }));
   }
 
-  private judge(study: Study, aId?: string, bId?: string): PairVerdict {
+  private judge(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
     const studyId = study.id;
     const a = aId ? study.variants.find((variant) => variant.id === aId) : study.variants.find((variant) => variant.isReference);
     const b = bId ? study.variants.find((variant) => variant.id === bId) : study.variants.find((variant) => !variant.isReference);
     if ((aId && !a) || (bId && !b)) throw notFound('This variant');
-    const runs = this.runs.measured(studyId).filter((run) => ENDED.has(run.state));
-    const side = (variant: Study['variants'][number] | undefined): JudgedSide => ({
-      variantId: variant?.id ?? '',
-      name: variant?.name ?? '',
-      runs: runs.filter((run) => run.variantId === variant?.id).map((run) => this.readings.judgedRun(run, study)),
-    });
+    const runs = this.ended(studyId);
+    const [sideA, sideB] = [this.side(study, a, runs), this.side(study, b, runs)];
     const compared = runs.filter((run) => run.variantId === a?.id || run.variantId === b?.id);
     const spots = this.readings.spotsOf(study, compared);
-    const rules = judgeRules(study);
-    const judgement = judgePair({ a: side(a), b: side(b), spots, rules, history: this.history(study) });
+    const rules = { ...judgeRules(study), ...change };
+    const judgement = judgePair({ a: sideA, b: sideB, spots, rules, history: this.history(study) });
     const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
     judgement.findings.push(
       ...this.agreements.findings(
@@ -94,17 +130,20 @@ export class VerdictService {
       sentence: verdictSentence(judgement, shown, leading),
       claims,
       predictions: study.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
-      refusal: this.refusal(study, judgement.a.runIds.length, judgement.b.runIds.length, runs, judgement.leftOut.length),
+      refusal: this.refusal(study, judgement, runs),
+      commonNoise: commonNoise([...sideA.runs, ...sideB.runs].filter((run) => used.has(run.id))),
     };
   }
 
-  private refusal(study: Study, a: number, b: number, runs: Run[], leftOut: number): string | null {
+  private refusal(study: Study, judgement: PairJudgement, runs: Run[]): string | null {
+    const [a, b] = [judgement.a.runIds.length, judgement.b.runIds.length];
     if (study.spots.length === 0) return 'This study has no spots yet: say at Look what is to be read.';
     if (study.variants.length < 2) return 'A comparison needs two variants: add them at Plan.';
-    if (a > 0 && b > 0) return null;
+    // Where the part held its own temperature, its work and its time to throttle still decide.
+    if ((a > 0 && b > 0) || judgement.cooling.rows.some((row) => row.better !== null)) return null;
     const without = study.variants.filter((variant) => !runs.some((run) => run.variantId === variant.id)).map((variant) => variant.name);
     if (without.length > 0) return `${without.join(' and ')} ${without.length === 1 ? 'has' : 'have'} no finished run yet.`;
-    return `Every run of one side is left out (${leftOut} in all); the margin says why.`;
+    return `Every run of one side is left out (${judgement.leftOut.length} in all); the margin says why.`;
   }
 
   /** How well the bench repeats for the classes of component in a study, this study's own runs among the rest. */

@@ -5,6 +5,7 @@ import { NumberField } from '../parts/Field.tsx';
 const ROLE_NAMES: Record<Exclude<ColumnMapBody['role'], 'spot' | 'held'>, string> = {
   room: 'room air',
   intake: 'air at the intake',
+  exhaust: 'air that leaves',
   throughput: 'throughput, MB/s',
   power: 'power, W',
   utilisation: 'time busy, %',

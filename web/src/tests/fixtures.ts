@@ -133,6 +133,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     handReadings: [],
     faults: [],
     onVanish: 'cut-out',
+    windows: [],
     preflight: null,
     ...change,
   };
@@ -310,6 +311,7 @@ export function verdict(of: Study = study(), drifting = false): PairVerdict {
     sentence: verdictSentence(judgement, spots, claims[0] ? { outcome: claims[0].outcome, text: of.claims[0]!.text } : null),
     predictions: of.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
     refusal: null,
+    commonNoise: null,
   };
 }
 
