@@ -2,11 +2,11 @@ import { parseArgs } from 'node:util';
 import { createServices, openDatabase } from '@red-ember/server';
 import { seedDemo } from './seed.ts';
 
-const { values } = parseArgs({ options: { data: { type: 'string' } } });
+const { values } = parseArgs({ options: { data: { type: 'string' }, waiting: { type: 'boolean' } } });
 if (!values.data) throw new Error('Say where the data is to be kept: --data FOLDER');
 const db = openDatabase(values.data);
 const services = createServices(db, values.data, () => {});
-const added = seedDemo(services);
+const added = seedDemo(services, values.waiting ? 'waiting' : 'measured');
 console.log(added.length > 0 ? `Demo studies added: ${added.join(', ')}.` : 'The demo studies are there already.');
 services.close();
 db.close();

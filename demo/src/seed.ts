@@ -1,20 +1,11 @@
 import { phasesOf } from '@red-ember/core';
 import { cautionsFor, type StudyBody } from '@red-ember/contract';
-import { DRIVE_CHANNELS } from '@red-ember/rig';
+import { SIMULATED } from '@red-ember/rig';
 import { armedLimits, handHeld, rigChannels, settingsOf, type Services } from '@red-ember/server';
 import {
-  ARMOUR,
   bareSurvey,
   CALIBRATIONS,
-  FIVE_BOARDS,
-  FIXES,
-  HEAT_PATH,
-  HOLDING_BACK,
-  HOT_DRIVE,
   INSTRUMENTS,
-  LAYOUT,
-  LONG_SESSION,
-  PASTE_ROUND,
   REPEATABILITY,
   REPEATABILITY_RUNS,
   SLOT_LID,
@@ -22,23 +13,27 @@ import {
   WATTS,
   type DemoRun,
 } from './scenario/index.ts';
+import { MEASURED } from './scenario/measured.ts';
 import { simulateRun } from './simulateRun.ts';
+
+/** The simulated bench of each family, as it calls itself. */
+const BENCHES: Record<StudyBody['family'], string> = { drive: 'bench-1', card: 'bench-2', regulator: 'bench-3' };
 
 /** In the order in which they were written down; those without runs are set up and wait for the bench. */
 const DEMO: { id: string; body: StudyBody; runs: DemoRun[]; createdAt: string }[] = [
-  { id: 'demo-repeatability', body: REPEATABILITY, runs: REPEATABILITY_RUNS, createdAt: '2026-02-20T16:00:00Z' },
-  { id: 'demo-armour', body: ARMOUR, runs: [], createdAt: '2026-02-25T10:00:00Z' },
-  { id: 'demo-five-boards', body: FIVE_BOARDS, runs: [], createdAt: '2026-02-26T10:00:00Z' },
-  { id: 'demo-watts', body: WATTS, runs: [], createdAt: '2026-02-27T10:00:00Z' },
-  { id: 'demo-layout', body: LAYOUT, runs: [], createdAt: '2026-02-27T14:00:00Z' },
-  { id: 'demo-pastes', body: PASTE_ROUND, runs: [], createdAt: '2026-02-28T09:00:00Z' },
-  { id: 'demo-fixes', body: FIXES, runs: [], createdAt: '2026-02-28T11:00:00Z' },
-  { id: 'demo-heat-path', body: HEAT_PATH, runs: [], createdAt: '2026-02-28T13:00:00Z' },
-  { id: 'demo-holding-back', body: HOLDING_BACK, runs: [], createdAt: '2026-02-28T14:00:00Z' },
-  { id: 'demo-hot-drive', body: HOT_DRIVE, runs: [], createdAt: '2026-03-01T09:00:00Z' },
-  { id: 'demo-long-session', body: LONG_SESSION, runs: [], createdAt: '2026-03-01T10:00:00Z' },
+  { id: 'demo-repeatability', body: REPEATABILITY, runs: REPEATABILITY_RUNS, createdAt: '2026-02-12T16:00:00Z' },
+  { id: 'demo-watts', body: WATTS, runs: [], createdAt: '2026-02-13T10:00:00Z' },
+  ...Object.entries(MEASURED).map(([id, { body, runs }], i) => ({
+    id,
+    body,
+    runs,
+    createdAt: new Date(Date.parse('2026-02-14T08:00:00Z') + i * 3_600_000).toISOString(),
+  })),
   { id: 'demo-slot-lid', body: SLOT_LID, runs: SLOT_LID_RUNS, createdAt: '2026-03-02T15:30:00Z' },
 ];
+
+/** Measured whichever way the shelf is filled: every page has something to show. */
+const ALWAYS_MEASURED = new Set(['demo-repeatability', 'demo-slot-lid']);
 
 function seedMount(services: Services, studyId: string, body: StudyBody, run: DemoRun): string {
   const have = services.stores.mounts.ofStudy(studyId).find((mount) => mount.variantId === run.variantId && mount.number === run.mount);
@@ -61,7 +56,7 @@ function seedMount(services: Services, studyId: string, body: StudyBody, run: De
 
 function seedRun(services: Services, studyId: string, run: DemoRun): void {
   const study = services.studies.get(studyId);
-  const { runs, samples, mounts } = services.stores;
+  const { runs, samples, mounts, hand } = services.stores;
   const mountId = seedMount(services, studyId, study, run);
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)!;
   const made = simulateRun(
@@ -72,17 +67,24 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
       ...(run.heater ? { room: { heater: run.heater } } : {}),
     },
     phasesOf(study.recipe),
-    study.spots.map((spot) => spot.channel),
+    {
+      family: study.family,
+      spots: study.spots.filter((spot) => !spot.byHand).map((spot) => spot.channel),
+      byHand: SIMULATED[study.family].channels.filter((channel) => channel.byHand).map((channel) => channel.key),
+    },
   );
+  if (run.roomLost) delete made.values.room;
   const lastMs = made.tMs.at(-1)!;
   runs.atomically(() => {
-    const channels = rigChannels(study, DRIVE_CHANNELS).filter((channel) => made.values[channel.key]);
+    const channels = rigChannels(study, SIMULATED[study.family].channels).filter(
+      (channel) => channel.role === 'hand' || made.values[channel.key],
+    );
     const id = runs.insert({
       studyId,
       variantId: run.variantId,
       mountId,
       source: 'rig',
-      sourceName: 'bench-1',
+      sourceName: BENCHES[study.family],
       state: 'finished',
       startedAt: run.startedAt,
       timeScale: 1,
@@ -93,7 +95,13 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
       seed: run.seed,
       channels,
     });
-    for (const channel of channels) samples.append(id, channel.key, made.tMs, made.values[channel.key]!);
+    for (const channel of channels) if (channel.role !== 'hand') samples.append(id, channel.key, made.tMs, made.values[channel.key]!);
+    const timeOf = (ms: number) => new Date(Date.parse(run.startedAt) + ms).toISOString();
+    for (const { atMs, text } of made.changes) runs.addEvent(id, atMs, timeOf(atMs), 'change', text);
+    for (const { atMs, key, valueC } of made.hand) {
+      const spot = study.spots.find((candidate) => candidate.byHand && candidate.channel === key);
+      if (spot) hand.add(id, { spotId: spot.id, atS: atMs / 1000, at: timeOf(atMs), valueC, typed: String(valueC) });
+    }
     made.phases.forEach((phase, i) => {
       runs.startPhase(id, i, phase, phase.startMs);
       runs.endPhase(id, i, phase.endMs, phase.endedBy);
@@ -119,9 +127,10 @@ function seedInstruments(services: Services): void {
  * Puts the demo studies on an empty shelf; each is made whole or not at all, and one that is there already, or in the trash, is
  * left alone.
  *
+ * @param fill 'waiting': all but the first studies are set up and have no runs, as on the morning of the first day at the bench
  * @returns titles of the studies that were added
  */
-export function seedDemo(services: Services): string[] {
+export function seedDemo(services: Services, fill: 'measured' | 'waiting' = 'measured'): string[] {
   const known = new Set([...services.studies.list(false), ...services.studies.list(true)].map((study) => study.id));
   const added: string[] = [];
   services.stores.runs.atomically(() => seedInstruments(services));
@@ -129,7 +138,7 @@ export function seedDemo(services: Services): string[] {
     if (known.has(id)) continue;
     services.stores.runs.atomically(() => {
       services.stores.studies.insert(body, createdAt, id);
-      for (const run of runs) seedRun(services, id, run);
+      if (fill === 'measured' || ALWAYS_MEASURED.has(id)) for (const run of runs) seedRun(services, id, run);
       if (body === SLOT_LID) {
         const survey = bareSurvey();
         services.stores.surveys.insert(id, survey.body, survey.matrix, createdAt);

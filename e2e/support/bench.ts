@@ -100,10 +100,12 @@ export class Bench {
   }
 }
 
-export const test = base.extend<{ bench: Bench }>({
-  bench: async ({}, use) => {
+export const test = base.extend<{ bench: Bench; measured: boolean }>({
+  /** Studies of the shelf have their runs. */
+  measured: [false, { option: true }],
+  bench: async ({ measured }, use) => {
     const data = mkdtempSync(join(tmpdir(), 'red-ember-journey-'));
-    cpSync(process.env.RED_EMBER_SEED!, data, { recursive: true });
+    cpSync((measured ? process.env.RED_EMBER_SHELF : process.env.RED_EMBER_SEED)!, data, { recursive: true });
     const bench = new Bench(data, await freePort());
     await bench.startServer();
     bench.startRig();

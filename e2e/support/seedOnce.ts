@@ -5,10 +5,16 @@ import { join } from 'node:path';
 
 /** Makes the demo data once; every journey works on a copy of its own. */
 export default function seedOnce(): void {
-  const folder = mkdtempSync(join(tmpdir(), 'red-ember-seed-'));
-  execFileSync(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', folder], {
-    cwd: join(import.meta.dirname, '../..'),
-    stdio: 'inherit',
-  });
-  process.env.RED_EMBER_SEED = folder;
+  // A bench on its first morning, for journeys that run; and a shelf of measured studies, for those that judge.
+  for (const [name, flags] of [
+    ['RED_EMBER_SEED', ['--waiting']],
+    ['RED_EMBER_SHELF', []],
+  ] as const) {
+    const folder = mkdtempSync(join(tmpdir(), 'red-ember-seed-'));
+    execFileSync(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', folder, ...flags], {
+      cwd: join(import.meta.dirname, '../..'),
+      stdio: 'inherit',
+    });
+    process.env[name] = folder;
+  }
 }

@@ -58,7 +58,15 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
   const imports = new ImportService(dataFolder, studies, runStore, samples, runs, new MappingStore(db));
   return {
-    stores: { studies: studyStore, mounts: mountStore, runs: runStore, samples, instruments: instrumentStore, surveys: surveyStore },
+    stores: {
+      studies: studyStore,
+      mounts: mountStore,
+      runs: runStore,
+      samples,
+      instruments: instrumentStore,
+      surveys: surveyStore,
+      hand: handStore,
+    },
     studies,
     limits,
     instruments,

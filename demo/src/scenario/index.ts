@@ -5,4 +5,7 @@ export { ARMOUR } from './armour.ts';
 export { FIVE_BOARDS, WATTS } from './regulators.ts';
 export { REPEATABILITY_RUNS, SLOT_LID_RUNS, type DemoRun } from './runs.ts';
 export { bareSurvey } from './survey.ts';
+export { WATTS_STEPS } from './carry.ts';
+export { AIR_OR_LOOP, AT_THE_WALL, PAD_FREE, PAD_LOCKED, SALVAGED, TIGHT_CASE } from './coolers.ts';
+export { ODD_BOARD } from './outlier.ts';
 export { HEAT_PATH, HOLDING_BACK, HOT_DRIVE, LONG_SESSION } from './live.ts';

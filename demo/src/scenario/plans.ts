@@ -48,14 +48,19 @@ export const LAYOUT: StudyBody = {
     { id: 'lay-top', text: 'A third fan cools the memory', outcome: 'temperature', spotId: 'lay-mem', direction: 'cooler', leastEffect: 2 },
   ],
   predictions: [{ id: 'lay-expect', text: 'The rear fan brings most of it.', spotId: 'lay-mem', expectedK: -2, plusMinusK: 2 }],
-  rules: { ...rules, fans: 'locked', basis: 'held-room', place: 'enclosure', sensorOfRecord: 'own', ladder: 'full', practicalK: 2 },
+  rules: { ...rules, fans: 'locked', basis: 'as-found', place: 'enclosure', sensorOfRecord: 'own', ladder: 'full', practicalK: 2 },
   enclosure: GALLERY,
   subjects: [part('lay-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004.')],
   roomChannelId: null,
   spots: cardSpots('lay'),
   variants: FACING.flatMap((orientation, i) =>
     FANS.map((fans, j) =>
-      variantAt(`lay-v${i}${j}`, 'lay-wren', { Orientation: orientation, 'Case fans': fans }, { isReference: i === 0 && j === 0 }),
+      variantAt(
+        `lay-v${i}${j}`,
+        'lay-wren',
+        { Orientation: orientation, 'Case fans': fans },
+        { isReference: i === 0 && j === 0, setup: `${orientation}-${['front', 'rear', 'top'][j]}` },
+      ),
     ),
   ),
   factors: [

@@ -3,6 +3,8 @@ export interface DemoRun {
   mount: number;
   startedAt: string;
   seed: number;
+  /** Nobody recorded the room. */
+  roomLost?: boolean;
   /** Somebody switched a heater on in the next room while the run was read. */
   heater?: { atS: number; riseK: number; tauS: number };
 }

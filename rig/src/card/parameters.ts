@@ -130,6 +130,13 @@ export const PLACES = {
     front: 13,
     reason: 'Twenty litres, two case fans of about 30 L/s in all at full speed; an open side lets the card breathe the room.',
   },
+  'small case, lying': {
+    leak: 4.4,
+    fans: 26,
+    side: 85,
+    front: 12,
+    reason: 'As the small case on its side: warm air no longer rises out of it by itself, fans do nearly all.',
+  },
   'against a wall': { leak: 3.8, fans: 16, side: 60, front: 9, reason: 'As the small case, its grille a hand from the wall.' },
 } as const;
 
@@ -170,12 +177,33 @@ export const CARD_SETUPS: CardSetup[] = [
     set: locked(70),
   }),
   setup('flow-wall', 'Flow-through cooler against a wall', { cooler: 'flow-through', place: 'against a wall' }),
+  ...(['small case', 'small case, lying'] as const).flatMap((place, i) =>
+    Object.entries({ front: 40, rear: 70, top: 82 }).map(([fans, percent]) =>
+      setup(`${i === 0 ? 'upright' : 'lying'}-${fans}`, `Open cooler in the ${place}, case fans up to the ${fans}`, {
+        place,
+        set: { ...locked(60), 'case-fans': percent },
+      }),
+    ),
+  ),
+  setup('flow-wall-locked', 'Flow-through cooler against a wall, its fans locked', {
+    cooler: 'flow-through',
+    place: 'against a wall',
+    set: locked(65),
+  }),
+  setup('starved-locked', 'Open cooler in the small case, all fans locked, fed by a slow processor', {
+    place: 'small case',
+    supply: 0.6,
+    set: locked(70),
+  }),
   setup('starved', 'Open cooler in the small case, fed by a slow processor', { place: 'small case', supply: 0.6 }),
   setup('strap-on', 'Twin 120 strap-on on the bench', { cooler: 'twin 120 strap-on', set: locked(100) }),
   setup('tower', 'Bracketed tower on the bench', { cooler: 'bracketed tower', set: locked(60) }),
   setup('loop', 'Closed loop 240 on the bench', { cooler: 'closed loop 240', set: locked(60) }),
   ...(Object.keys(PASTES) as (keyof typeof PASTES)[]).map((paste) =>
     setup(paste.replace(' ', '-'), `Open cooler on the bench, ${paste}, fans full`, { paste, set: locked(100) }),
+  ),
+  ...(['stock paste', 'graphite sheet', 'paste L'] as const).map((paste) =>
+    setup(`${paste.replace(' ', '-')}-auto`, `Open cooler on the bench, ${paste}, automatic fan`, { paste }),
   ),
 ];
 

@@ -150,6 +150,7 @@ export const REGULATOR_SETUPS: RegulatorSetup[] = [
     setup(`${boardKey(board)}-held`, `${board}, clock and voltage held`, { board, drawW: 118 }),
     setup(`${boardKey(board)}-auto`, `${board}, automatic settings`, { board, drawW: 134, set: { 'fan-policy': 'by processor' } }),
   ]),
+  setup('c3-slow', 'Quarry C3, clock and voltage held, its fan at a fifth', { board: 'Quarry C3', drawW: 118, set: { 'fan-duty': 18 } }),
   ...(Object.keys(PLATES) as (keyof typeof PLATES)[]).flatMap((plate) =>
     (['tower', 'downward'] as const).map((cooling) =>
       setup(
