@@ -15,7 +15,9 @@ const RECIPE = [phase('idle-soak', 120, 0), phase('load', 210, 100)];
 
 /** One mount on the simulated bench, read as the server reads it. */
 function mount(mountSeed: number, filmLeftOn = false): SeatMount {
-  const run = simulateRun({ setup: 'slot-lid', seed: 900 + mountSeed, mountSeed, faults: filmLeftOn ? ['film-left-on'] : [] }, RECIPE, []);
+  const run = simulateRun({ setup: 'slot-lid', seed: 900 + mountSeed, mountSeed, faults: filmLeftOn ? ['film-left-on'] : [] }, RECIPE, {
+    spots: [],
+  });
   const t = Float64Array.from(run.tMs, (ms) => ms / 1000);
   const series = (key: string) => ({ t, y: Float64Array.from(run.values[key]!) });
   return seatReading({

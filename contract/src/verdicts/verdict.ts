@@ -12,6 +12,8 @@ export interface PairVerdict {
   predictions: PredictionOutcome[];
   /** Why nothing can be judged yet; null where it can. */
   refusal: string | null;
+  /** Loads that all runs of both sides went through; empty where they have one only. */
+  loads: string[];
   /** Noise levels at which both sides' sweeps can be read; null where they have none in common. */
   commonNoise: { leastDb: number; mostDb: number } | null;
 }
@@ -19,6 +21,10 @@ export interface PairVerdict {
 /** All variants of a study side by side. */
 export interface StudyField {
   field: Field;
+  /** Variants whose runs have several loads, which can stand side by side instead. */
+  several: { id: string; name: string }[];
+  /** Loads that every run of the study went through. */
+  loads: string[];
   /** Why nothing can be said of them; null where something can. */
   refusal: string | null;
 }

@@ -139,6 +139,7 @@ describe('restatements', () => {
         spots: [{ spotId: 'top', reading: reading(top - 0.6 * (level - 30)) }],
         performance: null,
         power: null,
+        room: null,
         fan: null,
         clock: null,
         noise: est(level + offsetDb),

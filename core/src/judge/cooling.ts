@@ -1,6 +1,7 @@
 import { measured } from '../format/measured.ts';
 import { compareOutcome, estimatesOf, OUTCOMES, type OutcomeKey } from './outcomes.ts';
 import type { JudgedRun, JudgedSide, JudgeRules, SpotJudgement } from './types.ts';
+import type { ThrottleEpisode } from '../throttling/findThrottling.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 
 /**
@@ -35,10 +36,17 @@ const meanOf = (runs: readonly JudgedRun[], key: OutcomeKey) => {
   return read.length === 0 ? null : read.reduce((sum, estimate) => sum + estimate.value / read.length, 0);
 };
 
-/** A run is throttled while it is read where an episode reaches into its window. */
+/**
+ * Whether the part held its own temperature while it was read: an episode of thermal throttling reaches into the window. One whose
+ * limiter is not known counts too, unless its temperature was seen: a part that slows down for another reason holds no temperature.
+ */
 export function throttledInReading(run: JudgedRun): boolean {
   const window = run.review.spots.find((spot) => spot.load)?.load?.window;
-  return !!window && (run.review.throttle?.episodes ?? []).some((episode) => episode.endS > window.startS);
+  return !!window && (run.review.throttle?.episodes ?? []).some((episode) => episode.endS > window.startS && holdsTemperature(episode));
+}
+
+export function holdsTemperature({ limiter, temperatureAtOnsetC }: ThrottleEpisode): boolean {
+  return limiter === 'thermal' || (limiter === 'unknown' && temperatureAtOnsetC === null);
 }
 
 const always = (runs: readonly JudgedRun[]) => runs.length > 0 && runs.every(throttledInReading);

@@ -1,3 +1,4 @@
+export { atLoad, commonLoads, loadsAsSides } from './atLoad.ts';
 export { whereCoolingWent, type Cooling, type CoolingRow, type Freedom } from './cooling.ts';
 export { factorView, type EffectInView, type FactorView } from './factorView.ts';
 export { gatherField, readingsOf, type Field, type FieldKey, type FieldRun, type FieldSide } from './field.ts';

@@ -215,10 +215,11 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const leftOut = [...a.leftOut, ...b.leftOut];
   const used = new Set([...a.used.runs, ...b.used.runs].map((run) => run.id));
   const assumedSd = lone && spots.some((spot) => !input.history[spot.id]) ? ASSUMED_REPEATABILITY.sd : null;
-  const between = pairFindings(a.used, b.used, spots, rules, assumedSd);
   const judged = spots.map((spot) => judgeSpot(a.used, b.used, spot, input, roomC, lone));
   // A part that throttles has no free temperature, but its work and its time to throttle still speak.
   const [workA, workB] = [input.a, input.b].map((side) => sortOut(side, findings, rules, ['throttled']).used) as [JudgedSide, JudgedSide];
+  const seen = a.used.runs.length > 0 && b.used.runs.length > 0 ? [a.used, b.used] : [workA, workB];
+  const between = pairFindings(seen[0]!, seen[1]!, spots, rules, assumedSd);
   const tightest = tightestSpot(judged, spots);
   return {
     a: { variantId: a.used.variantId, name: a.used.name, runIds: a.used.runs.map((run) => run.id), mounts: countMounts(a.used.runs) },

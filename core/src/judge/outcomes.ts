@@ -1,6 +1,7 @@
 import { InsufficientDataError } from '../errors.ts';
 import type { Estimate } from '../estimate.ts';
 import { compare, type Comparison } from '../uncertainty/compare.ts';
+import { typeB } from '../uncertainty/typeB.ts';
 import type { JudgedRun } from './types.ts';
 
 /** What is read beside temperature. */
@@ -13,6 +14,8 @@ export interface OutcomeKind {
   better: 'low' | 'high';
   /** Differences below this do not matter: so much, or so large a share of the level. */
   practical: { absolute: number } | { share: number };
+  /** Smallest step in which it is read: so much, or a share. */
+  resolution: { absolute: number } | { share: number };
   /** Scatter between runs assumed for a side that has one run only: so much, or a share. Our own figures. */
   assumed: { absolute: number } | { share: number };
   read(run: JudgedRun): Estimate | null;
@@ -29,15 +32,25 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
     unit: 'dB(A)',
     better: 'low',
     practical: { absolute: 1 },
+    resolution: { absolute: 0.1 },
     assumed: { absolute: 0.5 },
     read: (run) => run.review.noise,
   },
-  fan: { label: 'fan', unit: '1/min', better: 'low', practical: { share: 0.03 }, assumed: { share: 0.01 }, read: (run) => run.review.fan },
+  fan: {
+    label: 'fan',
+    unit: '1/min',
+    better: 'low',
+    practical: { share: 0.03 },
+    resolution: { share: 0.003 },
+    assumed: { share: 0.01 },
+    read: (run) => run.review.fan,
+  },
   clock: {
     label: 'clock',
     unit: 'MHz',
     better: 'high',
     practical: { share: 0.005 },
+    resolution: { absolute: 5 },
     assumed: { share: 0.003 },
     read: (run) => run.review.clock,
   },
@@ -46,14 +59,18 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
     unit: '',
     better: 'high',
     practical: { share: 0.01 },
+    resolution: { share: 0.001 },
     assumed: { share: 0.005 },
-    read: (run) => run.review.performance,
+    // What a part does while it is gone is nothing, and no sample says so.
+    read: ({ review: { performance, goneShare } }) =>
+      performance && { ...performance, value: performance.value * (1 - goneShare), u: performance.u * (1 - goneShare) },
   },
   'time-to-throttle': {
     label: 'time to throttle',
     unit: 'min',
     better: 'high',
     practical: { share: 0.05 },
+    resolution: { absolute: 0.1 },
     assumed: { share: 0.1 },
     read: minutes,
   },
@@ -62,6 +79,7 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
     unit: 'W',
     better: 'low',
     practical: { share: 0.02 },
+    resolution: { share: 0.002 },
     assumed: { share: 0.005 },
     read: (run) => run.review.power,
   },
@@ -99,6 +117,7 @@ export function compareOutcome(
       b: pb,
       practicalK: practical,
       coverage,
+      independent: ['a', 'b'].map((side) => ({ name: `resolution, ${side}`, u: typeB(sizeOf(kind.resolution, level) / 2, 'rectangular') })),
       ...(assumed ? { repeatability: { sd: sizeOf(kind.assumed, level), dof: 4 } } : {}),
     });
     return { comparison, practical, assumed };

@@ -1,4 +1,6 @@
 import { clock, fixed } from '../format/measured.ts';
+import type { Limiter } from '../throttling/findThrottling.ts';
+import { holdsTemperature, throttledInReading } from './cooling.ts';
 import type { SpotReview } from '../review/types.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from './types.ts';
 
@@ -7,6 +9,17 @@ const DRIFT_WEAKENS_K = 1;
 const DRIFT_BLOCKS_K = 2;
 /** More than this share left out as spikes is too much. */
 const SPIKE_SHARE = 0.02;
+
+/** Gone from the machine for more than this share of the load. */
+const GONE_SHARE = 0.01;
+
+const LIMITER_WORDS: Record<Limiter, string> = {
+  thermal: 'heat',
+  power: 'its power limit',
+  'voltage-or-clock-cap': 'a ceiling of voltage or clock',
+  load: 'a lack of work',
+  unknown: 'something else',
+};
 
 const ENDED_EARLY: Record<string, string> = {
   'cut-out': 'the cut-out stopped the load',
@@ -18,7 +31,7 @@ function unsettled(review: SpotReview, name: string, rules: JudgeRules): { sever
   const load = review.load;
   if (!load || load.bound === 'settled') return null;
   const remaining = load.settling.remainingK;
-  const known = remaining && Math.abs(remaining.value) > 2 * remaining.u;
+  const known = remaining && Math.abs(remaining.value) > Math.max(0.05, 2 * remaining.u);
   const way =
     load.bound === 'still-falling'
       ? 'still falling, upper bound'
@@ -89,15 +102,29 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   }
   const throttle = review.throttle;
   if (throttle && throttle.episodes.length > 0) {
-    const window = review.spots.find((spot) => spot.load)?.load?.window;
-    const duringReading = window && throttle.episodes.some((episode) => episode.endS > window.startS);
+    const lost = `${fixed(throttle.timeToFirstS! / 60, 1)} min, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost`;
+    if (throttle.episodes.some(holdsTemperature))
+      add(
+        'throttled',
+        throttledInReading(run) ? 'blocks' : 'weakens',
+        `${run.label}: throttled after ${lost}; its temperature was no longer free.`,
+        'Compare time to throttle and throughput instead.',
+      );
+    else
+      add(
+        'throttled',
+        'note',
+        `${run.label}: slowed down after ${lost}, by ${LIMITER_WORDS[throttle.episodes[0]!.limiter]} and not by heat.`,
+        '',
+      );
+  }
+  if (review.goneShare > GONE_SHARE)
     add(
       'throttled',
-      duringReading ? 'blocks' : 'weakens',
-      `${run.label}: throttled after ${fixed(throttle.timeToFirstS! / 60, 1)} min, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost; its temperature was no longer free.`,
-      'Compare time to throttle and throughput instead.',
+      'blocks',
+      `${run.label}: the part did not answer for ${fixed(100 * review.goneShare, 0)} % of the load.`,
+      'Compare what was done before it vanished.',
     );
-  }
   for (const { name, unit, lock, watch } of review.locks) {
     if (watch.held) continue;
     const off = `${fixed(Math.abs(watch.largestOff), 1)}${unit ? ` ${unit}` : ''}`;

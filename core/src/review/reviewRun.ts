@@ -93,6 +93,14 @@ function reviewThrottling(record: RunRecord, load: RunPhase | null) {
   );
 }
 
+/** A part that has vanished sends nothing: those samples are missing, not zero, and have to be counted apart. */
+function goneShare(performance: Series | null, load: RunPhase | null): number {
+  if (!performance || !load) return 0;
+  const { y } = slice(performance, { startS: load.startS, endS: load.endS });
+  const missing = y.reduce((count, value) => count + (Number.isNaN(value) ? 1 : 0), 0);
+  return y.length === 0 ? 0 : missing / y.length;
+}
+
 /**
  * Everything that is read off one run: per spot the idle and load reading with its doubt, settling, peak and K/W; the room and the
  * cooler's air over the load window; throttling, performance, clock, fan, noise and power (methods §§1 to 4).
@@ -125,19 +133,24 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     room,
     air: reviewAir(record, room, window),
     throttle: reviewThrottling(record, load),
+    goneShare: goneShare(record.performance, load),
     ...outputs,
     utilisationPercent: meanIn(record.utilisation, window)?.value ?? null,
     loadS: load ? load.endS - load.startS : null,
     loadEndedBy: load?.endedBy ?? null,
-    loads: (several.length > 1 ? several : []).map(({ phase, i }): LoadReview => ({
-      phase: i,
-      name: phase.name,
-      startS: phase.startS,
-      endS: phase.endS,
-      endedBy: phase.endedBy,
-      spots: record.spots.map((spot, k) => ({ spotId: spot.id, reading: phase === load ? spots[k]!.load : read(spot, phase) })),
-      ...outputsIn(record, toRead(record, phase, rules).window),
-    })),
+    loads: (several.length > 1 ? several : []).map(({ phase, i }): LoadReview => {
+      const { window: inPhase } = toRead(record, phase, rules);
+      return {
+        phase: i,
+        name: phase.name,
+        startS: phase.startS,
+        endS: phase.endS,
+        endedBy: phase.endedBy,
+        spots: record.spots.map((spot, k) => ({ spotId: spot.id, reading: phase === load ? spots[k]!.load : read(spot, phase) })),
+        room: record.room && reviewRoom(record.room, inPhase),
+        ...outputsIn(record, inPhase),
+      };
+    }),
     locks: record.locks.flatMap(({ name, unit, value, tolerance, series }): LockReview[] => {
       const watch = load && orNull(() => watchLock(series, { value, tolerance }, { startS: load.startS, endS: load.endS }));
       return watch ? [{ name, unit, lock: { value, tolerance }, watch }] : [];

@@ -133,6 +133,8 @@ export interface RunReview extends Outputs {
   room: RoomReview | null;
   air: AirReview | null;
   throttle: ThrottleReport | null;
+  /** Share of the last load during which the part did not answer: no performance came, 0..1; 0 where none is recorded. */
+  goneShare: number;
   utilisationPercent: number | null;
   /** Length of the load before its reading ended, seconds; null without a load phase. */
   loadS: number | null;
@@ -152,6 +154,7 @@ export interface LoadReview extends Outputs {
   endS: number;
   endedBy: string;
   spots: { spotId: string; reading: PhaseReading | null }[];
+  room: RoomReview | null;
 }
 
 export interface LockReview {

@@ -65,40 +65,49 @@ export function gradientAt(curve: Curve, pinned: boolean, x: number, out: Float6
   return value;
 }
 
-/** JᵀWJ and JᵀWr at the curve. */
-function normalEquations(problem: Problem, curve: Curve): { jtj: Matrix; jtr: Float64Array } {
+/** Weighted squared residuals with JᵀWJ (row by row, p × p) and JᵀWr at a curve: one pass over the samples for all three. */
+interface Evaluation {
+  squares: number;
+  jtj: Float64Array;
+  jtr: Float64Array;
+  p: number;
+}
+
+function evaluate(problem: Problem, curve: Curve): Evaluation {
   const pinned = problem.start !== null;
   const p = parameterCount(curve.terms.length, pinned);
   const jtj = new Float64Array(p * p);
   const jtr = new Float64Array(p);
   const g = new Float64Array(p);
   const { x, y, weight } = problem;
+  let squares = 0;
   for (let i = 0; i < x.length; i++) {
     const r = y[i]! - gradientAt(curve, pinned, x[i]!, g);
     const w = weight ? weight[i]! : 1;
+    squares += w * r * r;
     for (let a = 0; a < p; a++) {
       const wg = w * g[a]!;
       jtr[a] = jtr[a]! + wg * r;
       for (let b = a; b < p; b++) jtj[a * p + b] = jtj[a * p + b]! + wg * g[b]!;
     }
   }
-  const matrix = Matrix.zeros(p, p);
-  for (let a = 0; a < p; a++) {
-    for (let b = a; b < p; b++) {
-      matrix.set(a, b, jtj[a * p + b]!);
-      matrix.set(b, a, jtj[a * p + b]!);
-    }
-  }
-  return { jtj: matrix, jtr };
+  for (let a = 0; a < p; a++) for (let b = 0; b < a; b++) jtj[a * p + b] = jtj[b * p + a]!;
+  return { squares, jtj, jtr, p };
+}
+
+/** Lengths of the columns of J, so that kelvin and log-seconds weigh alike. */
+function scaleOf(jtj: Float64Array, p: number): Float64Array {
+  const scale = new Float64Array(p);
+  for (let a = 0; a < p; a++) scale[a] = Math.sqrt(jtj[a * p + a]!) || 1;
+  return scale;
 }
 
 /** (JᵀWJ)⁻¹, by way of unit columns so that kelvin and log-seconds do not spoil each other's precision. */
 export function inverseInformation(problem: Problem, curve: Curve): Matrix {
-  const { jtj } = normalEquations(problem, curve);
-  const p = jtj.rows;
-  const scale = Float64Array.from({ length: p }, (_, a) => Math.sqrt(jtj.get(a, a)) || 1);
+  const { jtj, p } = evaluate(problem, curve);
+  const scale = scaleOf(jtj, p);
   const unit = Matrix.zeros(p, p);
-  for (let a = 0; a < p; a++) for (let b = 0; b < p; b++) unit.set(a, b, jtj.get(a, b) / (scale[a]! * scale[b]!));
+  for (let a = 0; a < p; a++) for (let b = 0; b < p; b++) unit.set(a, b, jtj[a * p + b]! / (scale[a]! * scale[b]!));
   const cholesky = new CholeskyDecomposition(unit);
   const inverse = cholesky.isPositiveDefinite() ? cholesky.solve(Matrix.eye(p)) : pseudoInverse(unit);
   for (let a = 0; a < p; a++) for (let b = 0; b < p; b++) inverse.set(a, b, inverse.get(a, b) / (scale[a]! * scale[b]!));
@@ -128,38 +137,37 @@ export function isAllowed(problem: Problem, curve: Curve): boolean {
 export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve: Curve; squares: number } {
   let curve = from;
   let idle = 0; // accepted steps in a row that gained next to nothing
-  let squares = sumOfSquares(problem, curve);
+  let at = evaluate(problem, curve);
   let lambda = 1e-3;
+  const { p } = at;
+  const damped = new Float64Array(p * p);
+  const rhs = new Float64Array(p);
   for (let round = 0; round < mostRounds && lambda < 1e12; round++) {
-    const { jtj, jtr } = normalEquations(problem, curve);
-    const p = jtr.length;
-    const scale = Float64Array.from({ length: p }, (_, a) => Math.sqrt(jtj.get(a, a)) || 1);
-    const damped = Matrix.zeros(p, p);
+    const scale = scaleOf(at.jtj, p);
     for (let a = 0; a < p; a++) {
-      for (let b = 0; b < p; b++) damped.set(a, b, jtj.get(a, b) / (scale[a]! * scale[b]!) + (a === b ? lambda : 0));
+      rhs[a] = at.jtr[a]! / scale[a]!;
+      for (let b = 0; b < p; b++) damped[a * p + b] = at.jtj[a * p + b]! / (scale[a]! * scale[b]!) + (a === b ? lambda : 0);
     }
-    const cholesky = new CholeskyDecomposition(damped);
-    if (!cholesky.isPositiveDefinite()) {
+    const step = solveSmall(damped, rhs, p);
+    if (!step) {
       lambda *= 10;
       continue;
     }
-    const solution = cholesky.solve(Matrix.columnVector(Array.from(jtr, (value, a) => value / scale[a]!)));
-    const step = Float64Array.from({ length: p }, (_, a) => solution.get(a, 0) / scale[a]!);
+    for (let a = 0; a < p; a++) step[a] = step[a]! / scale[a]!;
     const next = withParameters(curve, problem.start, step);
-    const nextSquares = isAllowed(problem, next) ? sumOfSquares(problem, next) : Infinity;
-    if (nextSquares <= squares) {
-      const gain = squares - nextSquares;
+    const there = isAllowed(problem, next) ? evaluate(problem, next) : null;
+    if (there && there.squares <= at.squares) {
+      const gain = at.squares - there.squares;
       curve = next;
-      squares = nextSquares;
+      at = there;
       lambda = Math.max(lambda / 10, 1e-15);
-      idle = gain <= (problem.quick ? 1e-9 : 1e-13) * squares ? idle + 1 : 0;
-      if (idle >= 3) break;
-      if (squares === 0) break;
+      idle = gain <= (problem.quick ? 1e-9 : 1e-13) * at.squares ? idle + 1 : 0;
+      if (idle >= 3 || at.squares === 0) break;
     } else {
       lambda *= 10;
     }
   }
-  return { curve, squares };
+  return { curve, squares: at.squares };
 }
 
 /**
@@ -204,26 +212,40 @@ export class AmplitudeSearch {
     }
   }
 
-  /** @returns the curve for the chosen time constants (indices into the grid); null where shares disagree in sign or columns cannot be told apart */
+  /** Product of two columns with the asymptote, where it is free, taken out of both. Column −1 stands for the values. */
+  private product(r: number, c: number): number {
+    const of = (p: number, q: number) =>
+      q === -1 ? this.rhs[p]! : p === -1 ? this.rhs[q]! : p <= q ? this.gram[p * this.columns + q]! : this.gram[q * this.columns + p]!;
+    return this.free ? of(r, c) - (of(r, 0) * of(0, c)) / this.gram[0]! : of(r, c);
+  }
+
+  /**
+   * @param choice one or two indices into the grid
+   * @returns the curve for the chosen time constants; null where shares disagree in sign or columns cannot be told apart
+   */
   try(choice: readonly number[]): { curve: Curve; squares: number } | null {
-    const picked = [...(this.free ? [0] : []), ...choice.map((k) => k + 1)];
-    const n = picked.length;
-    const a = new Float64Array(n * n);
-    const b = new Float64Array(n);
-    for (let r = 0; r < n; r++) {
-      b[r] = this.rhs[picked[r]!]!;
-      for (let c = 0; c < n; c++) {
-        const [p, q] = picked[r]! < picked[c]! ? [picked[r]!, picked[c]!] : [picked[c]!, picked[r]!];
-        a[r * n + c] = this.gram[p * this.columns + q]!;
-      }
+    const [i, j] = [choice[0]! + 1, choice.length > 1 ? choice[1]! + 1 : -1];
+    const [gii, ri] = [this.product(i, i), this.product(i, -1)];
+    const c: number[] = [];
+    let explained: number;
+    if (j < 0) {
+      if (!(gii > 1e-13 * this.gram[i * this.columns + i]!)) return null;
+      c.push(ri / gii);
+      explained = c[0]! * ri;
+    } else {
+      const [gjj, gij, rj] = [this.product(j, j), this.product(i, j), this.product(j, -1)];
+      const determinant = gii * gjj - gij * gij;
+      if (!(determinant > 1e-12 * gii * gjj)) return null;
+      c.push((ri * gjj - rj * gij) / determinant, (rj * gii - ri * gij) / determinant);
+      explained = c[0]! * ri + c[1]! * rj;
     }
-    const solution = solveSmall(a, b, n);
-    if (!solution) return null;
-    let explained = 0;
-    for (let r = 0; r < n; r++) explained += solution[r]! * b[r]!;
-    const c = this.free ? solution.subarray(1) : solution;
-    const asymptote = this.free ? this.base + solution[0]! : this.base + c.reduce((sum, value) => sum + value, 0);
-    const curve = { asymptote, terms: choice.map((k, i) => ({ c: c[i]!, tau: this.taus[k]! })) };
+    let asymptote = this.base;
+    if (this.free) {
+      // Row 0 of the products holds what each column sums to.
+      asymptote += c.reduce((left, value, k) => left - value * this.gram[choice[k]! + 1]!, this.rhs[0]!) / this.gram[0]!;
+      explained += this.rhs[0]! ** 2 / this.gram[0]!;
+    } else asymptote += c.reduce((total, value) => total + value, 0);
+    const curve = { asymptote, terms: choice.map((k, n) => ({ c: c[n]!, tau: this.taus[k]! })) };
     return isAllowed(this.problem, curve) ? { curve, squares: Math.max(0, this.total - explained) } : null;
   }
 }

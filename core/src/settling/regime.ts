@@ -42,14 +42,18 @@ export function lastRegimeStart(points: Series, smallestK: number): number {
     const n = points.t.length;
     if (n - start < 2 * FEWEST + 4) return start;
     const rest = { t: points.t.subarray(start), y: points.y.subarray(start) };
+    const noise = noiseVariance(rest.y) * (n - start);
+    const followed = (squares: number) => squares <= 2 * noise || Math.sqrt(squares / (n - start)) < 0.1 * smallestK;
     let whole: number;
     try {
+      // One term is a fraction of the work of two, and enough wherever it follows the record.
+      whole = fitApproachDetailed(rest, { quick: true, terms: 1 }).squares;
+      if (followed(whole)) return start;
       whole = fitApproachDetailed(rest, { quick: true }).squares;
     } catch {
       return start; // a flat record has no regime to find
     }
-    const noise = noiseVariance(rest.y) * (n - start);
-    if (whole <= 2 * noise || Math.sqrt(whole / (n - start)) < 0.1 * smallestK) return start;
+    if (followed(whole)) return start;
     let best = Infinity;
     let at = -1;
     const scan = (from: number, to: number, step: number) => {

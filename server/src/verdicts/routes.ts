@@ -13,15 +13,16 @@ const finite = (value: string | undefined, name: string): number => {
 /** "power:200:0.8" carries both sides to 200 W, "noise:33" reads both off their sweeps at 33 dB(A). */
 function changeOf(query: Record<string, unknown>): JudgeChange {
   const [kind, first, second] = (text(query.restate) ?? '').split(':');
-  const signedOffOnly = query.signedOff === '1';
+  const load = text(query.load);
+  const change: JudgeChange = { signedOffOnly: query.signedOff === '1', ...(load ? { load } : {}) };
   if (kind === 'power') {
     const [targetW, exponent] = [finite(first, 'The power'), finite(second ?? '1', 'The exponent')];
     if (targetW <= 0 || exponent <= 0) throw unprocessable('Power and exponent must be above zero.');
-    return { signedOffOnly, restate: { kind, targetW, exponent } };
+    return { ...change, restate: { kind, targetW, exponent } };
   }
-  if (kind === 'noise') return { signedOffOnly, restate: { kind, levelDb: finite(first, 'The sound level') } };
+  if (kind === 'noise') return { ...change, restate: { kind, levelDb: finite(first, 'The sound level') } };
   if (kind) throw unprocessable('A verdict can be restated at a power or at a noise level.');
-  return { signedOffOnly };
+  return change;
 }
 
 export function verdictRoutes(verdicts: VerdictService): Router {
@@ -30,7 +31,7 @@ export function verdictRoutes(verdicts: VerdictService): Router {
     res.json(verdicts.pair(req.params.id, text(req.query.a), text(req.query.b), changeOf(req.query)));
   });
   router.get('/studies/:id/field', (req, res) => {
-    res.json(verdicts.field(req.params.id, changeOf(req.query)));
+    res.json(verdicts.field(req.params.id, changeOf(req.query), text(req.query.loadsOf)));
   });
   router.get('/studies/:id/scatter', (req, res) => {
     res.json(verdicts.scatter(req.params.id));

@@ -1,4 +1,6 @@
 import {
+  atLoad,
+  commonLoads,
   commonNoise,
   figureOf,
   gatherField,
@@ -6,6 +8,7 @@ import {
   judgeClaim,
   judgePair,
   judgePrediction,
+  loadsAsSides,
   movedFigures,
   pooledRepeatability,
   predictionRecord,
@@ -34,7 +37,10 @@ import type { StudyService } from '../studies/service.ts';
 const ENDED = new Set(['finished', 'stopped', 'cut-out']);
 
 /** How a verdict is asked for otherwise than the house rules have it. */
-export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'>;
+export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'> & {
+  /** Every run as it stood at this one of its loads, by name. */
+  load?: string;
+};
 
 /** Judges pairs of variants from their runs' readings. */
 export class VerdictService {
@@ -54,14 +60,30 @@ export class VerdictService {
     return this.judge(this.studies.get(studyId), aId, bId, change);
   }
 
-  /** All variants of a study side by side, each with the runs that take part. */
-  field(studyId: string, change: JudgeChange = {}): StudyField {
+  /**
+   * All variants of a study side by side, each with the runs that take part.
+   *
+   * @param loadsOf a variant whose loads are to stand side by side instead, as after changes or along a sweep
+   * @throws HttpProblem 404 where that variant is not in the study
+   */
+  field(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyField {
     const study = this.studies.get(studyId);
     const runs = this.ended(studyId);
-    const sides = study.variants.map((variant) => this.side(study, variant, runs));
-    const field = gatherField(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...change }, this.history(study));
+    const { load, ...rules } = change;
+    const only = loadsOf === undefined ? undefined : study.variants.find((variant) => variant.id === loadsOf);
+    if (loadsOf !== undefined && !only) throw notFound('This variant');
+    const all = study.variants.map((variant) => this.side(study, variant, runs));
+    const at = load ? all.map((side) => ({ ...side, runs: atLoad(side.runs, load) })) : all;
+    const sides = only ? loadsAsSides(this.side(study, only, runs)) : at;
+    const field = gatherField(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.history(study));
+    const several = all.flatMap((side) => (commonLoads(side.runs).length > 1 ? [{ id: side.variantId, name: side.name }] : []));
     const read = field.sides.filter((side) => side.workRuns.length > 0).length;
-    return { field, refusal: read === 0 ? 'No variant has a run yet that can be used.' : null };
+    return {
+      field,
+      several,
+      loads: commonLoads(all.flatMap((side) => side.runs)),
+      refusal: read === 0 ? 'No variant has a run yet that can be used.' : null,
+    };
   }
 
   private ended(studyId: string): Run[] {
@@ -106,13 +128,18 @@ export class VerdictService {
   private judge(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
     const studyId = study.id;
     const a = aId ? study.variants.find((variant) => variant.id === aId) : study.variants.find((variant) => variant.isReference);
-    const b = bId ? study.variants.find((variant) => variant.id === bId) : study.variants.find((variant) => !variant.isReference);
+    const others = study.variants.filter((variant) => !variant.isReference);
+    const ran = new Set(this.ended(study.id).map((run) => run.variantId));
+    const b = bId ? study.variants.find((variant) => variant.id === bId) : (others.find((variant) => ran.has(variant.id)) ?? others[0]);
     if ((aId && !a) || (bId && !b)) throw notFound('This variant');
     const runs = this.ended(studyId);
-    const [sideA, sideB] = [this.side(study, a, runs), this.side(study, b, runs)];
+    const { load, ...changed } = change;
+    const whole = [this.side(study, a, runs), this.side(study, b, runs)];
+    const loads = commonLoads(whole.flatMap((side) => side.runs));
+    const [sideA, sideB] = whole.map((side) => (load ? { ...side, runs: atLoad(side.runs, load) } : side)) as [JudgedSide, JudgedSide];
     const compared = runs.filter((run) => run.variantId === a?.id || run.variantId === b?.id);
     const spots = this.readings.spotsOf(study, compared);
-    const rules = { ...judgeRules(study), ...change };
+    const rules = { ...judgeRules(study), ...changed };
     const judgement = judgePair({ a: sideA, b: sideB, spots, rules, history: this.history(study) });
     const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
     judgement.findings.push(
@@ -131,6 +158,7 @@ export class VerdictService {
       claims,
       predictions: study.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
       refusal: this.refusal(study, judgement, runs),
+      loads,
       commonNoise: commonNoise([...sideA.runs, ...sideB.runs].filter((run) => used.has(run.id))),
     };
   }
@@ -139,10 +167,12 @@ export class VerdictService {
     const [a, b] = [judgement.a.runIds.length, judgement.b.runIds.length];
     if (study.spots.length === 0) return 'This study has no spots yet: say at Look what is to be read.';
     if (study.variants.length < 2) return 'A comparison needs two variants: add them at Plan.';
-    // Where the part held its own temperature, its work and its time to throttle still decide.
-    if ((a > 0 && b > 0) || judgement.cooling.rows.some((row) => row.better !== null)) return null;
-    const without = study.variants.filter((variant) => !runs.some((run) => run.variantId === variant.id)).map((variant) => variant.name);
+    if (a > 0 && b > 0) return null;
+    const sides = [judgement.a, judgement.b];
+    const without = sides.filter((side) => !runs.some((run) => run.variantId === side.variantId)).map((side) => side.name);
     if (without.length > 0) return `${without.join(' and ')} ${without.length === 1 ? 'has' : 'have'} no finished run yet.`;
+    // Where the part held its own temperature, its work and its time to throttle still speak.
+    if (judgement.cooling.rows.length > 1) return null;
     return `Every run of one side is left out (${judgement.leftOut.length} in all); the margin says why.`;
   }
 

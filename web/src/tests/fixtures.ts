@@ -254,6 +254,7 @@ export function review(top: number, under: number, change: Partial<RunReview> = 
     clock: null,
     noise: null,
     air: null,
+    goneShare: 0,
     utilisationPercent: 99,
     loadS: 1620,
     loadEndedBy: 'settled',
@@ -312,6 +313,7 @@ export function verdict(of: Study = study(), drifting = false): PairVerdict {
     predictions: of.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
     refusal: null,
     commonNoise: null,
+    loads: [],
   };
 }
 

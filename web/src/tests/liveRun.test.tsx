@@ -277,6 +277,7 @@ describe('a run of several loads', () => {
       fan: { value: 1830, u: 1, dof: 50 },
       clock: null,
       noise: null,
+      room: null,
     });
     const readings = made.readings('r1');
     const loads = [load('Show player', 1500, 52), load('Vent blocked', 2200, 60.4), load('Side opened', 2900, 47, 'still-falling')];
