@@ -4,6 +4,7 @@ import type {
   BenchScatter,
   Calibration,
   CalibrationBody,
+  ChosenWindowBody,
   ChangeOverHistory,
   HandReadingsBody,
   HistoryEntry,
@@ -39,9 +40,32 @@ import type {
   StartRunBody,
   Study,
   StudyBody,
+  StudyField,
   StudySummary,
   Trace,
 } from '@red-ember/contract';
+
+/** How a verdict is asked for otherwise than the house rules have it. */
+export interface VerdictChange {
+  /** "power:200:1" or "noise:33". */
+  restate?: string;
+  signedOff?: '1';
+  /** Every run as it stood at this one of its loads. */
+  load?: string;
+}
+
+function asText(asked: Record<string, string | undefined>): string {
+  return new URLSearchParams(Object.entries(asked).flatMap(([key, value]) => (value ? [[key, value]] : []))).toString();
+}
+
+/** Degrees of freedom without end come over the wire as null; the core wants them as they are. */
+function withInfinity<T>(value: T): T {
+  if (Array.isArray(value)) return value.map(withInfinity) as T;
+  if (value === null || typeof value !== 'object') return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) => [key, key === 'dof' && inner === null ? Infinity : withInfinity(inner as unknown)]),
+  ) as T;
+}
 
 /** Everything the server knows, by one cache. Live data comes by events and does not pass through here. */
 export const api = createApi({
@@ -202,9 +226,22 @@ export const api = createApi({
       keepUnusedDataFor: 20,
     }),
     readings: build.query<RunReadings, string>({ query: (id) => `/runs/${id}/readings`, providesTags: ['Verdict'] }),
-    verdict: build.query<PairVerdict, { studyId: string; a?: string; b?: string }>({
-      query: ({ studyId, a, b }) => `/studies/${studyId}/verdict?${new URLSearchParams({ ...(a ? { a } : {}), ...(b ? { b } : {}) })}`,
+    verdict: build.query<PairVerdict, { studyId: string; a?: string; b?: string } & VerdictChange>({
+      query: ({ studyId, ...asked }) => `/studies/${studyId}/verdict?${asText(asked)}`,
       providesTags: ['Verdict'],
+    }),
+    field: build.query<StudyField, { studyId: string; loadsOf?: string } & VerdictChange>({
+      query: ({ studyId, ...asked }) => `/studies/${studyId}/field?${asText(asked)}`,
+      transformResponse: (answer: StudyField) => withInfinity(answer),
+      providesTags: ['Verdict'],
+    }),
+    setWindow: build.mutation<Run, { id: string; body: ChosenWindowBody }>({
+      query: ({ id, body }) => ({ url: `/runs/${id}/windows/${body.phase}`, method: 'PUT', body }),
+      invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
+    }),
+    clearWindow: build.mutation<Run, { id: string; phase: number }>({
+      query: ({ id, phase }) => ({ url: `/runs/${id}/windows/${phase}`, method: 'DELETE' }),
+      invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
     }),
     rigs: build.query<RigStatus[], void>({ query: () => '/rigs', providesTags: ['Rigs'] }),
     importJob: build.query<{ share: number }, string>({ query: (job) => `/import-jobs/${job}` }),
@@ -302,6 +339,9 @@ export const {
   useTraceQuery,
   useReadingsQuery,
   useVerdictQuery,
+  useFieldQuery,
+  useSetWindowMutation,
+  useClearWindowMutation,
   useRigsQuery,
   useImportJobQuery,
   useCancelImportMutation,

@@ -11,7 +11,11 @@ import { Notice, Waiting } from '../parts/Notice.tsx';
 import { Segments } from '../parts/Segments.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { ComparedTrace } from './ComparedTrace.tsx';
+import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
+import { JudgeTabs } from './JudgeTabs.tsx';
+import { RestateBar, restatedWords, type PairAsk } from './RestateBar.tsx';
+import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
 
@@ -196,13 +200,28 @@ export function JudgePage() {
   const [search, setSearch] = useSearchParams();
   const [explained, setExplained] = useState<string | null>(null);
   const [a, b] = [search.get('a') ?? '', search.get('b') ?? ''];
-  const { data: verdict, error, isLoading } = useVerdictQuery({ studyId: study.id, ...(a ? { a } : {}), ...(b ? { b } : {}) });
+  const ask: PairAsk = { load: search.get('load') ?? '', restate: search.get('restate') ?? '', signedOff: search.get('signed') === '1' };
+  const {
+    data: verdict,
+    error,
+    isLoading,
+  } = useVerdictQuery({
+    studyId: study.id,
+    ...(a ? { a } : {}),
+    ...(b ? { b } : {}),
+    ...(ask.load ? { load: ask.load } : {}),
+    ...(ask.restate ? { restate: ask.restate } : {}),
+    ...(ask.signedOff ? { signedOff: '1' as const } : {}),
+  });
   const { data: runs = [] } = useRunsQuery(study.id);
   const air = Number(search.get('air') ?? study.enclosure.airC);
   const put = (entries: Record<string, string>) =>
     setSearch(
       (before) => {
-        for (const [key, value] of Object.entries(entries)) before.set(key, value);
+        for (const [key, value] of Object.entries(entries)) {
+          if (value === '') before.delete(key);
+          else before.set(key, value);
+        }
         return before;
       },
       { replace: true },
@@ -233,6 +252,7 @@ export function JudgePage() {
       under={
         <>
           {rulesWords(study)} · <Link to="../ask">change</Link>
+          {restatedWords(ask) ? <b className="block font-semibold text-ochre-text">Figures {restatedWords(ask)}.</b> : null}
         </>
       }
       actions={
@@ -248,6 +268,9 @@ export function JudgePage() {
       }
       margin={<VerdictMargin study={study} verdict={verdict} runs={runs} />}
     >
+      <JudgeTabs />
+      <RestateBar study={study} verdict={verdict} ask={ask} put={put} />
+      <UnblockNotice study={study} verdict={verdict} />
       {verdict.refusal ? (
         <Notice
           tone="hint"
@@ -284,6 +307,11 @@ export function JudgePage() {
       {judgement.spots.some((spot) => spot.a || spot.b) ? (
         <AirSlider study={study} verdict={verdict} air={air} onAir={(value) => put({ air: String(value) })} />
       ) : null}
+      {verdict.refusal ? null : (
+        <div className="pt-5">
+          <CoolingSection judgement={judgement} />
+        </div>
+      )}
       <ComparedTrace study={study} judgement={judgement} runs={runs} spotId={shownId} />
       {explainedSpot ? (
         <HowWorkedOut study={study} judgement={judgement} runs={runs} spot={explainedSpot} onClose={() => setExplained(null)} />

@@ -1,0 +1,188 @@
+import { Link } from 'react-router';
+import {
+  fixed,
+  InsufficientDataError,
+  listWords,
+  measured,
+  OUTCOMES,
+  projectAmbient,
+  rankField,
+  headroomWords,
+  type FieldSide,
+  type OutcomeKey,
+  type Ranking,
+} from '@red-ember/core';
+import { definitionOf, type Study } from '@red-ember/contract';
+import { Notice } from '../parts/Notice.tsx';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Section } from '../parts/Section.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { FieldSheet } from './FieldSheet.tsx';
+import { IntervalPlot } from './IntervalPlot.tsx';
+import { useField, type FieldView } from './useField.ts';
+
+function rankingOf(view: FieldView): Ranking | string {
+  try {
+    return rankField(view.data!.field, view.key);
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return error.message;
+    throw error;
+  }
+}
+
+function headingOf(ranking: Ranking, what: string): string {
+  const [first] = ranking.sides;
+  const level = ranking.sides.filter((side) => [...side.groups].some((letter) => first!.groups.includes(letter)));
+  if (level.length === ranking.sides.length) return `No two of these ${ranking.sides.length} can be told apart by ${what}.`;
+  if (level.length > 1) return `${listWords(level.map((side) => side.name))} lead by ${what} and cannot be told apart.`;
+  const second = ranking.sides[1]!;
+  return `${first!.name} leads by ${what}, ${fixed(Math.abs(second.mean - first!.mean), 1)} before ${second.name}.`;
+}
+
+const meanOutcome = (side: FieldSide, key: OutcomeKey) => {
+  const read = side.workRuns.flatMap((run) => run.outcomes[key]?.value ?? []);
+  return read.length === 0 ? null : read.reduce((sum, value) => sum + value / read.length, 0);
+};
+
+/** Where each variant stands in both airs, and what was free to move beside it. */
+function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranking: Ranking }) {
+  const { sides } = view.data!.field;
+  const keys = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
+  const spotId = 'spotId' in view.key ? view.key.spotId : null;
+  const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
+  const rows = ranking.sides.map((ranked) => {
+    const side = sides.find((candidate) => candidate.variantId === ranked.variantId)!;
+    const rooms = side.runs.flatMap((run) => run.roomC ?? []);
+    const roomC = rooms.length > 0 ? rooms.reduce((sum, value) => sum + value / rooms.length, 0) : null;
+    const benchC = spotId === null ? null : study.rules.basis === 'rise' ? (roomC === null ? null : roomC + ranked.mean) : ranked.mean;
+    const warm = () =>
+      benchC === null || roomC === null
+        ? null
+        : projectAmbient({ value: benchC, u: 0, dof: Infinity }, roomC, study.enclosure.airC, { powerTempCo: study.enclosure.powerTempCo })
+            .value;
+    return { ranked, side, benchC, warmC: warm() };
+  });
+  return (
+    <Section
+      title="Beside it"
+      hint={`on the bench as measured, and restated for the ${study.enclosure.name} at ${study.enclosure.airC} °C`}
+    >
+      <div className="overflow-x-auto" tabIndex={0}>
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Variant</th>
+              <th className="num">runs</th>
+              {spotId ? (
+                <>
+                  <th className="num">bench, °C</th>
+                  <th className="num">{study.enclosure.name}, °C</th>
+                  <th className="num">left there</th>
+                  <th>hottest</th>
+                </>
+              ) : null}
+              {keys.map((key) => (
+                <th key={key} className="num">
+                  {OUTCOMES[key].label}
+                  {OUTCOMES[key].unit ? `, ${OUTCOMES[key].unit}` : ''}
+                </th>
+              ))}
+              <th>settings</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ ranked, side, benchC, warmC }) => (
+              <tr key={ranked.variantId}>
+                <td className="font-semibold">{ranked.name}</td>
+                <td className="num">
+                  <Link to={`/studies/${study.id}/read?run=${side.workRuns[0]?.id ?? ''}`}>{ranked.runs}</Link>
+                </td>
+                {spotId ? (
+                  <>
+                    <td className="num">{benchC === null ? '' : fixed(benchC, 1)}</td>
+                    <td className="num">{warmC === null ? '' : fixed(warmC, 1)}</td>
+                    <td className="num whitespace-nowrap">{warmC === null || limitC === undefined ? '' : headroomWords(limitC - warmC)}</td>
+                    <td>{side.runs[0]?.hottest ?? ''}</td>
+                  </>
+                ) : null}
+                {keys.map((key) => {
+                  const value = meanOutcome(side, key);
+                  return (
+                    <td key={key} className="num">
+                      {value === null ? '' : fixed(value, key === 'fan' || key === 'clock' ? 0 : 1)}
+                    </td>
+                  );
+                })}
+                <td className="min-w-40 text-[0.87rem] text-soft">
+                  {Object.entries(side.workRuns[0]?.settings ?? {})
+                    .filter(([name]) =>
+                      sides.some((other) => other.workRuns[0] && other.workRuns[0].settings[name] !== side.workRuns[0]?.settings[name]),
+                    )
+                    .map(([name, value]) => `${name} ${value}`)
+                    .join('; ') || 'as all others'}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}
+
+/** All variants ranked by one figure, with those that cannot be told apart in one group. */
+export function AllPage() {
+  const study = useStudy();
+  const view = useField(study);
+  const ranking = view.data && !view.data.refusal ? rankingOf(view) : null;
+  const made = ranking !== null && typeof ranking !== 'string' ? ranking : null;
+  const different = made?.pairs.filter((pair) => pair.different).length ?? 0;
+  return (
+    <FieldSheet
+      study={study}
+      view={view}
+      page="All at once"
+      heading={
+        made ? headingOf(made, view.name.toLowerCase()) : typeof ranking === 'string' ? `Nothing can be ranked: ${ranking}.` : 'All at once'
+      }
+      margin={
+        made ? (
+          <MarginGroup title="How it was called">
+            <Note>
+              {made.pairs.length} pairs, of which {different} differ, by t with scatter{' '}
+              {made.assumed ? 'assumed' : 'pooled over all runs and the bench’s history'}: {fixed(made.sd, 2)} {view.unit},{' '}
+              {fixed(made.dof, 0)} degrees of freedom; corrected for their number by Holm.
+            </Note>
+            <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
+            {made.without.length > 0 ? <Note tone="caution">No usable reading of {listWords(made.without)}.</Note> : null}
+          </MarginGroup>
+        ) : null
+      }
+    >
+      {made ? (
+        <>
+          <Section title={`Ranked by ${view.name.toLowerCase()}`} hint="best first, with the interval of each">
+            <IntervalPlot
+              label={`Variants by ${view.name}`}
+              unit={view.unit}
+              rows={made.sides.map((side) => ({
+                id: side.variantId,
+                name: side.name,
+                value: side.mean,
+                halfWidth: side.halfWidth,
+                hint: `${side.runs === 1 ? 'one run' : `${side.runs} runs`}, group ${side.groups}`,
+                right: measured(side.mean, side.halfWidth, view.unit),
+                tone: side.groups.includes('a') ? 'quench' : 'stone',
+              }))}
+            />
+          </Section>
+          <Beside study={study} view={view} ranking={made} />
+        </>
+      ) : (
+        <Notice tone="hint">
+          {typeof ranking === 'string' ? `${ranking}. Choose another figure, or run more variants.` : 'Nothing to rank yet.'}
+        </Notice>
+      )}
+    </FieldSheet>
+  );
+}

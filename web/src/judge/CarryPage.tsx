@@ -1,0 +1,312 @@
+import { carry, fixed, judgeLoad, lifeIndex, listWords, type Carry, type FieldSide, type LoadVerdict } from '@red-ember/core';
+import { blankJudging, rulesWords, type CarriedLoadBody, type JudgingBody, type StudyBody } from '@red-ember/contract';
+import { sentenceOf } from '../app/api.ts';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Button } from '../parts/Button.tsx';
+import { NumberField, TextField } from '../parts/Field.tsx';
+import { Notice, Waiting } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
+import { EditSheet } from '../study/EditSheet.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { FieldBar, FieldMargin, Pick } from './FieldSheet.tsx';
+import { JudgeTabs } from './JudgeTabs.tsx';
+import { useField } from './useField.ts';
+
+/** Without a room record nothing can be said of a rise; the bench is taken at this. */
+const USUAL_ROOM_C = 22;
+
+const VERDICTS: Record<LoadVerdict, string> = {
+  carries: 'carries',
+  'with-a-cap': 'with a cap',
+  'does-not': 'does not',
+  'no-call': 'no call',
+};
+const TONES: Record<LoadVerdict, string> = {
+  carries: 'text-quench-text',
+  'with-a-cap': 'text-ochre-text',
+  'does-not': 'text-ember-text',
+  'no-call': 'text-soft',
+};
+
+function carryOf(body: StudyBody, side: FieldSide, airC: number, marginK: number): Carry {
+  return carry({
+    airC,
+    marginK,
+    coverage: body.rules.coverage,
+    spots: body.spots.map((spot) => ({
+      id: spot.id,
+      name: spot.name,
+      limitC: spot.limitC,
+      limitSource: spot.limitSource,
+      points: side.workRuns.flatMap((run) => run.points[spot.id] ?? []),
+    })),
+  });
+}
+
+const roomOf = (side: FieldSide) => {
+  const rooms = side.workRuns.flatMap((run) => run.roomC ?? []);
+  return rooms.length > 0 ? rooms.reduce((sum, value) => sum + value / rooms.length, 0) : USUAL_ROOM_C;
+};
+
+function LoadCell({ load, made }: { load: CarriedLoadBody; made: Carry }) {
+  const { binding } = made;
+  if (!binding?.maxW || !(load.powerW > 0)) return <span className="text-soft">cannot be said</span>;
+  const judged = judgeLoad(load.powerW, binding.maxW, binding.doubtW);
+  return (
+    <>
+      <b className={`font-semibold ${TONES[judged.verdict]}`}>{VERDICTS[judged.verdict]}</b>
+      {judged.capW === null ? (
+        ''
+      ) : (
+        <span className="text-soft">
+          {' '}
+          {judged.verdict === 'no-call' ? 'sure up to' : 'at'} {judged.capW} W
+        </span>
+      )}
+    </>
+  );
+}
+
+function headingOf(made: Carry, sideName: string, place: string): string {
+  const { binding } = made;
+  if (!binding?.maxW) return `What ${sideName} carries cannot be said yet.`;
+  return `In the ${place}, ${binding.name.toLowerCase()} binds: ${sideName} carries ${fixed(binding.maxW.value, 0)} ± ${fixed(binding.doubtW, 0)} W.`;
+}
+
+function Loads({
+  judging,
+  change,
+  airs,
+}: {
+  judging: JudgingBody;
+  change: (judging: JudgingBody) => void;
+  airs: { name: string; made: Carry }[];
+}) {
+  const put = (i: number, load: Partial<CarriedLoadBody>) =>
+    change({ ...judging, loads: judging.loads.map((old, k) => (k === i ? { ...old, ...load } : old)) });
+  return (
+    <Section
+      title="What will be asked of it"
+      action={
+        <Button
+          onClick={() =>
+            change({
+              ...judging,
+              loads: [...judging.loads, { id: crypto.randomUUID(), name: `Load ${judging.loads.length + 1}`, powerW: 65 }],
+            })
+          }
+        >
+          Add a load
+        </Button>
+      }
+    >
+      {judging.loads.length === 0 ? (
+        <p className="text-soft">Add the processors, cards or kinds of work that are to run on it, with their watts.</p>
+      ) : (
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Load</th>
+              <th>power</th>
+              {airs.map(({ name }) => (
+                <th key={name}>{name}</th>
+              ))}
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {judging.loads.map((load, i) => (
+              <tr key={load.id}>
+                <td>
+                  <TextField
+                    hideLabel
+                    label={`Name of load ${i + 1}`}
+                    pointer={`/judging/loads/${i}/name`}
+                    value={load.name}
+                    onChange={(name) => put(i, { name })}
+                  />
+                </td>
+                <td className="w-32">
+                  <NumberField
+                    hideLabel
+                    label={`Power of ${load.name}`}
+                    unit="W"
+                    pointer={`/judging/loads/${i}/powerW`}
+                    value={load.powerW}
+                    onChange={(powerW) => put(i, { powerW })}
+                  />
+                </td>
+                {airs.map(({ name, made }) => (
+                  <td key={name}>
+                    <LoadCell load={load} made={made} />
+                  </td>
+                ))}
+                <td className="text-right">
+                  <Button
+                    look="quiet"
+                    aria-label={`Remove ${load.name}`}
+                    onClick={() => change({ ...judging, loads: judging.loads.filter((_, k) => k !== i) })}
+                  >
+                    Remove
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Section>
+  );
+}
+
+/** How many watts a part carries, which component binds, on the bench and in the enclosure, and what of the loads it may be given. */
+export function CarryPage() {
+  const study = useStudy();
+  const view = useField(study);
+  const { data } = view;
+  const sides = data?.field.sides.filter((side) => side.workRuns.length > 0) ?? [];
+  const side = sides.find((candidate) => candidate.variantId === view.loadsOf) ?? sides[0];
+  const saved = study.judging ?? blankJudging();
+  return (
+    <EditSheet
+      study={study}
+      station="Judge / Carry"
+      heading={
+        side
+          ? headingOf(carryOf(study, side, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
+          : (data?.refusal ?? 'Carry')
+      }
+      under={rulesWords(study)}
+      margin={
+        <FieldMargin study={study} view={view}>
+          <MarginGroup title="How watts are worked out">
+            <Note>
+              Rise = a · P to the b, through every load of every run; with one point b is 1. The limit, less the margin and the air, gives
+              the most.
+            </Note>
+            <Note tone="caution">Carried beyond twice the measured power, a figure is a guess: measure nearer to it.</Note>
+            <Note tone="caution">
+              Never run an unattended load without a cut-out. Mains wiring and the inside of power supplies are not covered here: follow
+              local electrical codes.
+            </Note>
+          </MarginGroup>
+        </FieldMargin>
+      }
+    >
+      {({ body, change }) => {
+        if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <Waiting what="Reading the runs" />;
+        const judging = body.judging ?? blankJudging();
+        if (!side)
+          return (
+            <>
+              <JudgeTabs />
+              <Notice tone="hint">This page fills itself as soon as runs with a power reading have ended.</Notice>
+            </>
+          );
+        const margin = Number.isFinite(judging.marginK) ? Math.max(0, judging.marginK) : 0;
+        const bench = carryOf(body, side, roomOf(side), margin);
+        const warm = carryOf(body, side, body.enclosure.airC, margin);
+        const capacitors = body.spots.filter((spot) => spot.componentClass === 'capacitor');
+        return (
+          <>
+            <JudgeTabs />
+            <div className="mb-5 flex flex-wrap items-end gap-x-6 gap-y-2">
+              <Pick
+                label="Of"
+                value={side.variantId}
+                options={sides.map(({ variantId, name }) => ({ value: variantId, label: name }))}
+                onChange={(of) => view.put({ of })}
+              />
+              <NumberField
+                label="Kept free below every limit"
+                unit="K"
+                pointer="/judging/marginK"
+                className="w-44"
+                value={judging.marginK}
+                onChange={(marginK) => change({ judging: { ...judging, marginK } })}
+              />
+              <NumberField
+                label={`Air in the ${body.enclosure.name}`}
+                unit="°C"
+                pointer="/enclosure/airC"
+                className="w-44"
+                value={body.enclosure.airC}
+                onChange={(airC) => change({ enclosure: { ...body.enclosure, airC } })}
+              />
+              <FieldBar view={view} pick={false} sides={false} />
+            </div>
+            <Section title="Each component" hint="the one that binds first">
+              <table className="plain-table">
+                <thead>
+                  <tr>
+                    <th>Component</th>
+                    <th className="num">limit, °C</th>
+                    <th className="num">points</th>
+                    <th className="num">exponent</th>
+                    <th className="num">bench at {fixed(roomOf(side), 1)} °C</th>
+                    <th className="num">
+                      {body.enclosure.name} at {body.enclosure.airC} °C
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {warm.spots.map((spot, i) => {
+                    const onBench = bench.spots.find((candidate) => candidate.id === spot.id)!;
+                    const cell = (made: typeof spot) =>
+                      made.maxW ? (
+                        <span className="whitespace-nowrap">
+                          <b className="font-semibold">{fixed(made.maxW.value, 0)}</b> ± {fixed(made.doubtW, 0)} W
+                          {made.far ? <span className="text-ochre-text">, far</span> : ''}
+                        </span>
+                      ) : (
+                        <span className="text-soft">{made.refusal}</span>
+                      );
+                    return (
+                      <tr key={spot.id}>
+                        <td className="font-semibold">
+                          {spot.name}
+                          {i === 0 && spot.maxW ? <span className="ml-2 font-normal text-ember-text">binds</span> : null}
+                        </td>
+                        <td className="num" title={spot.limitSource}>
+                          {spot.limitC}
+                        </td>
+                        <td className="num">{spot.points}</td>
+                        <td className="num">{fixed(spot.exponent, 2)}</td>
+                        <td className="num">{cell(onBench)}</td>
+                        <td className="num">{cell(spot)}</td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            </Section>
+            <Loads
+              judging={judging}
+              change={(next) => change({ judging: next })}
+              airs={[
+                { name: 'on the bench', made: bench },
+                { name: `in the ${body.enclosure.name}`, made: warm },
+              ]}
+            />
+            {capacitors.length > 0 ? (
+              <Section title="Life of the capacitors" hint="rule of thumb: twice as long for every 10 K below the limit">
+                <p>
+                  {listWords(
+                    capacitors.flatMap((spot) => {
+                      const rises = side.workRuns.flatMap((run) => (run.points[spot.id] ?? []).map((point) => point.rise.value));
+                      if (rises.length === 0) return [];
+                      const at = body.enclosure.airC + Math.max(...rises);
+                      return [
+                        `${spot.name}: ${fixed(lifeIndex(at, spot.limitC), 1)} times as long as at ${spot.limitC} °C, at the warmest load (${fixed(at, 0)} °C in the ${body.enclosure.name})`,
+                      ];
+                    }),
+                  ) || 'No capacitor was read.'}
+                </p>
+              </Section>
+            ) : null}
+          </>
+        );
+      }}
+    </EditSheet>
+  );
+}

@@ -1,0 +1,154 @@
+import { fixed, InsufficientDataError, kneeOf, ladderSteps, measured, type LadderStep, type ThrottleStep } from '@red-ember/core';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Notice } from '../parts/Notice.tsx';
+import { Section } from '../parts/Section.tsx';
+import { useStudy } from '../study/StudyFrame.tsx';
+import { FieldSheet } from './FieldSheet.tsx';
+import { useField, type FieldView } from './useField.ts';
+
+const THROTTLING: Record<ThrottleStep, string> = {
+  none: 'never',
+  began: '',
+  ended: 'no more: ended',
+  delayed: 'later, but still: only delayed',
+  sooner: 'sooner',
+  unchanged: 'as before',
+  'not-watched': 'not watched',
+};
+
+function stepsOf(view: FieldView): LadderStep[] | string {
+  const { sides } = view.data!.field;
+  const read = sides.filter((side) => side.workRuns.length > 0).map((side) => side.variantId);
+  try {
+    return ladderSteps(view.data!.field, read, 'spotId' in view.key ? view.key.spotId : '');
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return error.message;
+    throw error;
+  }
+}
+
+function headingOf(steps: LadderStep[]): string {
+  const last = steps.at(-1)!;
+  const ended = steps.find((step) => step.throttling === 'ended');
+  const delayed = steps.filter((step) => step.throttling === 'delayed').map((step) => step.name);
+  if (ended) return `${ended.name} ends the throttling${delayed.length > 0 ? `; ${delayed.join(' and ')} only put it off` : ''}.`;
+  if (delayed.length > 0) return `Throttling is put off and not ended: ${delayed.join(' and ')} delay, nothing carries it off.`;
+  if (!last.sum) return 'The steps cannot be added up: a side has no free temperature.';
+  const { difference, budget } = last.sum;
+  return `All steps together: ${measured(difference.value, budget.expanded, 'K', { sign: true })}.`;
+}
+
+const VERDICTS = { 'a-cooler': 'warmer', 'b-cooler': 'cooler', equivalent: 'equivalent', 'no-call': 'no call' };
+
+function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) {
+  if (!step.step) return null;
+  const { difference, budget, verdict, repeatsToCall } = step.step;
+  const tone = verdict === 'b-cooler' ? 'text-quench-text' : verdict === 'a-cooler' ? 'text-ember-text' : 'text-soft';
+  return (
+    <>
+      <b className={`whitespace-nowrap font-semibold ${tone}`}>{measured(difference.value, budget.expanded, 'K', { sign: true })}</b>
+      <span className="block text-[0.87rem] text-soft">
+        {VERDICTS[verdict]}
+        {verdict === 'equivalent' ? ` within ${practicalK} K` : ''}
+        {repeatsToCall ? `; ${repeatsToCall} runs a side would tell` : ''}
+      </span>
+    </>
+  );
+}
+
+function kneeWords(view: FieldView): string | null {
+  const { sides } = view.data!.field;
+  const points = sides.flatMap((side) => {
+    const run = side.workRuns[0];
+    const x = run?.outcomes.noise?.value;
+    const y = 'spotId' in view.key ? run?.figures[view.key.spotId]?.value : undefined;
+    return x === undefined || y === undefined ? [] : [{ x, y, name: side.name }];
+  });
+  if (points.length < 3 || new Set(points.map((point) => point.x)).size < 3) return null;
+  try {
+    const knee = kneeOf(points);
+    return knee === null
+      ? 'Temperature falls evenly with noise: there is no knee.'
+      : `The knee of temperature against noise is at ${points[knee]!.name}, ${fixed(points[knee]!.x, 1)} dB(A): beyond it, more noise buys little.`;
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return null;
+    throw error;
+  }
+}
+
+/** A ladder of changes: each step against the one before, what they come to, and what they did to throttling. */
+export function StepsPage() {
+  const study = useStudy();
+  // A study of one variant has its steps within its runs.
+  const single = study.variants.length === 1 ? study.variants[0]!.id : '';
+  const view = useField(study, single ? { loadsOf: single } : {});
+  const spotView = 'spotId' in view.key;
+  const steps = view.data && !view.data.refusal && spotView ? stepsOf(view) : null;
+  const made = steps !== null && typeof steps !== 'string' ? steps : null;
+  const knee = made ? kneeWords(view) : null;
+  return (
+    <FieldSheet
+      study={study}
+      view={view}
+      page="Steps"
+      heading={made ? headingOf(made) : typeof steps === 'string' ? `No ladder yet: ${steps}.` : 'Steps'}
+      margin={
+        <MarginGroup title="How steps are read">
+          <Note>Each step is held against the one before it; the sum is last against first, compared directly.</Note>
+          <Note>A step that throttles later has more to soak heat up with; one that throttles no more carries it off.</Note>
+          {knee ? <Note tone="cool">{knee}</Note> : null}
+        </MarginGroup>
+      }
+    >
+      {!spotView ? (
+        <Notice tone="hint">Steps are followed at a spot: choose one above.</Notice>
+      ) : made ? (
+        <Section title={`Step by step, ${view.name.toLowerCase()}`}>
+          <div className="overflow-x-auto" tabIndex={0}>
+            <table className="plain-table">
+              <thead>
+                <tr>
+                  <th>Step</th>
+                  <th className="num">figure, {view.unit}</th>
+                  <th>against the step before</th>
+                  <th>since the first</th>
+                  <th className="num">throttles after</th>
+                  <th>throttling</th>
+                </tr>
+              </thead>
+              <tbody>
+                {made.map((step, i) => (
+                  <tr key={step.variantId}>
+                    <td>
+                      <b className="font-semibold">
+                        {i + 1}. {step.name}
+                      </b>
+                      {step.changed.length > 0 ? <span className="block text-[0.87rem] text-soft">{step.changed.join('; ')}</span> : null}
+                    </td>
+                    <td className="num">{step.value === null ? <span className="text-soft">not free</span> : fixed(step.value, 1)}</td>
+                    <td>
+                      <Change step={step} practicalK={study.rules.practicalK} />
+                    </td>
+                    <td className="whitespace-nowrap">
+                      {step.sum ? measured(step.sum.difference.value, step.sum.budget.expanded, 'K', { sign: true }) : ''}
+                    </td>
+                    <td className="num whitespace-nowrap">
+                      {step.throttled.of === 0
+                        ? ''
+                        : step.throttled.meanMin === null
+                          ? `not in ${fixed(step.throttled.watchedMin, 0)} min`
+                          : `${fixed(step.throttled.meanMin, 1)} min`}
+                    </td>
+                    <td className={step.throttling === 'delayed' ? 'text-ochre-text' : ''}>{THROTTLING[step.throttling]}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </Section>
+      ) : (
+        <Notice tone="hint">A ladder needs two variants, or one run with several loads, that have ended.</Notice>
+      )}
+    </FieldSheet>
+  );
+}

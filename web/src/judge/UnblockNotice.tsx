@@ -1,0 +1,41 @@
+import { useState } from 'react';
+import { bodyOf, USUAL_REPEATS, type PairVerdict, type Study } from '@red-ember/contract';
+import { sentenceOf, useSaveStudyMutation } from '../app/api.ts';
+import { Button, ButtonLink } from '../parts/Button.tsx';
+import { Notice } from '../parts/Notice.tsx';
+
+/** A comparison that does not stand, with what would let it: one more run of either side goes into the plan. */
+export function UnblockNotice({ study, verdict }: { study: Study; verdict: PairVerdict }) {
+  const [save, saving] = useSaveStudyMutation();
+  const [done, setDone] = useState(false);
+  const { blockedBy, a, b } = verdict.judgement;
+  if (blockedBy.length === 0) return null;
+  const add = async () => {
+    const sides = new Set([a.variantId, b.variantId]);
+    const variants = study.variants.map((variant) =>
+      sides.has(variant.id) ? { ...variant, repeats: (variant.repeats ?? USUAL_REPEATS) + 1 } : variant,
+    );
+    const result = await save({ id: study.id, version: study.version, body: { ...bodyOf(study), variants } });
+    setDone(!('error' in result));
+  };
+  return (
+    <Notice
+      tone="error"
+      action={
+        done ? (
+          <ButtonLink to={`/studies/${study.id}/plan/order`}>To the plan</ButtonLink>
+        ) : (
+          <Button disabled={saving.isLoading} onClick={() => void add()}>
+            Add one run of each to the plan
+          </Button>
+        )
+      }
+    >
+      {saving.error
+        ? sentenceOf(saving.error)
+        : done
+          ? 'One more run of either side is in the plan.'
+          : `${blockedBy.map((finding) => finding.remedy).join(' ')} Until then temperatures below are shown, and not called.`}
+    </Notice>
+  );
+}
