@@ -58,12 +58,15 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
     const value = counted(choice.values[criterion.key]!, best, criterion);
     return worst === best ? 0 : Math.abs(value - best) / Math.abs(worst - best);
   };
+  const heaviest = [...criteria].sort((p, q) => weightOf(q) - weightOf(p))[0]!;
+  const raw = (choice: Choice) => (heaviest.better === 'low' ? 1 : -1) * choice.values[heaviest.key]!;
   const scored = choices
     .map((choice) => ({
       choice,
       score: criteria.reduce((sum, criterion) => sum + (weightOf(criterion) / total) * lost(choice, criterion), 0),
     }))
-    .sort((p, q) => p.score - q.score);
+    // Of two that cannot be told apart the one that read better stands first.
+    .sort((p, q) => p.score - q.score || raw(p.choice) - raw(q.choice));
   const [first, second] = scored;
   const deciding = second
     ? criteria

@@ -36,13 +36,19 @@ const meanOf = (runs: readonly JudgedRun[], key: OutcomeKey) => {
   return read.length === 0 ? null : read.reduce((sum, estimate) => sum + estimate.value / read.length, 0);
 };
 
+/** A part that throttled is still recovering for so long, seconds; one that goes in and out of it never settles. Our own figure. */
+const RECOVERY_S = 600;
+
 /**
- * Whether the part held its own temperature while it was read: an episode of thermal throttling reaches into the window. One whose
+ * Whether the part held its own temperature while it was read: an episode of thermal throttling reaches into the window, or
+ * nearly so. One whose
  * limiter is not known counts too, unless its temperature was seen: a part that slows down for another reason holds no temperature.
  */
 export function throttledInReading(run: JudgedRun): boolean {
   const window = run.review.spots.find((spot) => spot.load)?.load?.window;
-  return !!window && (run.review.throttle?.episodes ?? []).some((episode) => episode.endS > window.startS && holdsTemperature(episode));
+  if (!window) return false;
+  const reaches = (episode: ThrottleEpisode) => episode.endS > window.startS - RECOVERY_S && holdsTemperature(episode);
+  return (run.review.throttle?.episodes ?? []).some(reaches);
 }
 
 export function holdsTemperature({ limiter, temperatureAtOnsetC }: ThrottleEpisode): boolean {

@@ -25,7 +25,7 @@ export interface FieldRun {
   roomC: number | null;
   settings: Record<string, string>;
   /** Rise and power of every load, by spot id: what a safe power is worked out from. */
-  points: Record<string, { powerW: Estimate; rise: Estimate }[]>;
+  points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean }[]>;
 }
 
 /** One variant with the runs that take part. */
@@ -50,12 +50,14 @@ export interface Field {
   history: Record<string, { sd: number; dof: number }>;
 }
 
-function pointsOf(run: JudgedSide['runs'][number], spotId: string): { powerW: Estimate; rise: Estimate }[] {
+function pointsOf(run: JudgedSide['runs'][number], spotId: string): FieldRun['points'][string] {
   const { review } = run;
   const last = { spots: review.spots.map((spot) => ({ spotId: spot.spotId, reading: spot.load })), power: review.power };
   return (review.loads.length > 0 ? review.loads : [last]).flatMap((load) => {
-    const rise = load.spots.find((spot) => spot.spotId === spotId)?.reading?.rise?.mean;
-    return rise && load.power && load.power.value > 0 && rise.value > 0 ? [{ powerW: load.power, rise }] : [];
+    const reading = load.spots.find((spot) => spot.spotId === spotId)?.reading;
+    const rise = reading?.rise?.mean;
+    const usable = rise && load.power && load.power.value > 0 && rise.value > 0;
+    return usable ? [{ powerW: load.power!, rise, settled: reading.bound === 'settled' }] : [];
   });
 }
 

@@ -1,13 +1,13 @@
 import type { RecipePhaseBody, StudyBody } from '@red-ember/contract';
 import { WATTS } from './regulators.ts';
 
-const MARKS = [10, 20, 25, 30];
+const MARKS = [20, 40, 50, 55, 60];
 const step = (kind: 'load' | 'change', watts: number): RecipePhaseBody => ({
   kind,
   name: `${watts} W`,
   mode: 'fixed',
-  durationS: 1800,
-  capS: 1800,
+  durationS: 3600,
+  capS: 3600,
   loadPercent: 100,
   ...(kind === 'change' ? { opensWith: `power cap to ${watts} W` } : {}),
   set: [{ control: 'power-cap', value: watts }],

@@ -166,6 +166,7 @@ export function CarryPage() {
   const { data } = view;
   const sides = data?.field.sides.filter((side) => side.workRuns.length > 0) ?? [];
   const side = sides.find((candidate) => candidate.variantId === view.loadsOf) ?? sides[0];
+  const unsettled = side ? side.workRuns.flatMap((run) => Object.values(run.points).flat()).filter((point) => !point.settled).length : 0;
   const saved = study.judging ?? blankJudging();
   return (
     <EditSheet
@@ -184,6 +185,11 @@ export function CarryPage() {
               Rise = a · P to the b, through every load of every run; with one point b is 1. The limit, less the margin and the air, gives
               the most.
             </Note>
+            {unsettled > 0 ? (
+              <Note tone="heat">
+                {unsettled} of the points were not settled when they were read: where they were still rising, the true watts are fewer.
+              </Note>
+            ) : null}
             <Note tone="caution">Carried beyond twice the measured power, a figure is a guess: measure nearer to it.</Note>
             <Note tone="caution">
               Never run an unattended load without a cut-out. Mains wiring and the inside of power supplies are not covered here: follow
@@ -233,7 +239,7 @@ export function CarryPage() {
                 value={body.enclosure.airC}
                 onChange={(airC) => change({ enclosure: { ...body.enclosure, airC } })}
               />
-              <FieldBar view={view} pick={false} sides={false} />
+              <FieldBar view={view} pick={false} sides={false} loads={false} />
             </div>
             <Section title="Each component" hint="the one that binds first">
               <table className="plain-table">

@@ -30,12 +30,10 @@ function headingOf(table: ChoiceTable): string {
   const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)!.name;
   const picks = made.picks.flatMap((pick) => (pick.scores[0] ? [{ profile: pick.profile, name: pick.scores[0].name }] : []));
   const names = new Set(picks.map((pick) => pick.name));
-  if (picks.length > 1 && names.size > 1) return `${picks.map((pick) => `${pick.name} for who ${lower(pick.profile)}`).join(', ')}.`;
+  if (picks.length > 1 && names.size > 1) return picks.map((pick) => `${pick.profile}: ${pick.name}.`).join(' ');
   if (picks.length > 0) return `${picks[0]!.name} for every reader.`;
   return made.front.length === 1 ? `${nameOf(made.front[0]!)} beats all others.` : `Nothing beats ${listWords(made.front.map(nameOf))}.`;
 }
-
-const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 function Plot({ table }: { table: ChoiceTable }) {
   const { criteria, choices, made } = table;

@@ -126,7 +126,7 @@ export function FactorsPage() {
       page="Factors"
       heading={
         made
-          ? headingOf(made, view.name.toLowerCase(), view.unit)
+          ? headingOf(made, view.name.toLowerCase(), view.stepUnit)
           : study.factors.length === 0
             ? 'This study has no factors.'
             : typeof result === 'string'
@@ -163,7 +163,7 @@ export function FactorsPage() {
           <Section title={`Effects on ${view.name.toLowerCase()}`} hint={`from ${made.runs} runs`}>
             <IntervalPlot
               label={`Effects on ${view.name}`}
-              unit={view.unit}
+              unit={view.stepUnit}
               zero
               rows={[...made.effects]
                 .sort((p, q) => Math.abs(q.value) - Math.abs(p.value))
@@ -178,8 +178,8 @@ export function FactorsPage() {
                       : 'interaction',
                   right:
                     effect.halfWidth === null
-                      ? `${signed(effect.value, 1)} ${view.unit}, half-normal ${fixed(effect.halfNormal ?? 0, 2)}`
-                      : `${measured(effect.value, effect.halfWidth, view.unit, { sign: true })}${effect.told ? '' : ', not told'}`,
+                      ? `${signed(effect.value, 1)} ${view.stepUnit}, half-normal ${fixed(effect.halfNormal ?? 0, 2)}`
+                      : `${measured(effect.value, effect.halfWidth, view.stepUnit, { sign: true })}${effect.told ? '' : ', not told'}`,
                   tone: effect.told === false ? 'stone' : effect.value < 0 ? 'quench' : 'ember',
                 }))}
             />

@@ -38,7 +38,17 @@ export function Pick({
 }
 
 /** What is looked at, at which load, and of which runs. */
-export function FieldBar({ view, pick = true, sides = true }: { view: FieldView; pick?: boolean; sides?: boolean }) {
+export function FieldBar({
+  view,
+  pick = true,
+  sides = true,
+  loads = true,
+}: {
+  view: FieldView;
+  pick?: boolean;
+  sides?: boolean;
+  loads?: boolean;
+}) {
   const id = useId();
   const { data } = view;
   if (!data) return null;
@@ -56,7 +66,7 @@ export function FieldBar({ view, pick = true, sides = true }: { view: FieldView;
           onChange={(of) => view.put({ of })}
         />
       ) : null}
-      {data.loads.length > 1 && !view.loadsOf ? (
+      {loads && data.loads.length > 1 && !view.loadsOf ? (
         <Pick
           label="At load"
           value={view.load}

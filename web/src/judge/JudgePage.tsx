@@ -116,7 +116,7 @@ function SpotBlock({
             How was this worked out?
           </button>
         </h2>
-        <div className="grid grid-cols-[4.2rem_minmax(0,1fr)_6.6rem_4.4rem] items-center gap-x-3 gap-y-0.5">
+        <div className="grid grid-cols-[minmax(4.2rem,7.5rem)_minmax(0,1fr)_6.6rem_4.4rem] items-center gap-x-3 gap-y-0.5">
           <SideRow side={spot.a} name={a.name} tone="stone" {...common} />
           <SideRow side={spot.b} name={b.name} tone={tone} {...common} />
         </div>

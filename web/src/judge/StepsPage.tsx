@@ -85,7 +85,7 @@ export function StepsPage() {
   const spotView = 'spotId' in view.key;
   const steps = view.data && !view.data.refusal && spotView ? stepsOf(view) : null;
   const made = steps !== null && typeof steps !== 'string' ? steps : null;
-  const knee = made ? kneeWords(view) : null;
+  const knee = made && view.loadsOf ? kneeWords(view) : null;
   return (
     <FieldSheet
       study={study}
@@ -136,7 +136,7 @@ export function StepsPage() {
                       {step.throttled.of === 0
                         ? ''
                         : step.throttled.meanMin === null
-                          ? `not in ${fixed(step.throttled.watchedMin, 0)} min`
+                          ? `not in ${fixed(step.throttled.watchedMin, 0)} min${step.value === null ? '' : ', settled'}`
                           : `${fixed(step.throttled.meanMin, 1)} min`}
                     </td>
                     <td className={step.throttling === 'delayed' ? 'text-ochre-text' : ''}>{THROTTLING[step.throttling]}</td>

@@ -75,7 +75,11 @@ export function choiceTable(body: StudyBody, judging: JudgingBody, view: FieldVi
   const all = criteriaOf(body, body.plan.currency ?? 'EUR', view.name, view.data!.field.rules.throughputUnit ?? '');
   const choices = sides.map((side): Choice => ({ id: side.variantId, name: side.name, values: valuesOf(body, side, spotId) }));
   const known = (criterion: Criterion) => choices.filter((choice) => choice.values[criterion.key] != null).length;
-  const differ = (criterion: Criterion) => new Set(choices.map((choice) => choice.values[criterion.key])).size > 1;
+  // What lies within its tolerance from one end to the other tells nobody apart.
+  const differ = (criterion: Criterion) => {
+    const values = choices.flatMap((choice) => choice.values[criterion.key] ?? []);
+    return Math.max(...values) - Math.min(...values) > criterion.tolerance;
+  };
   const criteria = all.filter((criterion) => known(criterion) > 1 && differ(criterion) && !leave.includes(criterion.key));
   const reference = choices.find((choice) => body.variants.find((variant) => variant.id === choice.id)?.isReference);
   const money = (choice: Choice | undefined) => {

@@ -14,6 +14,8 @@ export interface FieldView {
   /** What it is, in words, and its unit. */
   name: string;
   unit: string;
+  /** Unit of a difference. */
+  stepUnit: string;
   /** Variant whose loads stand side by side; empty for the variants themselves. */
   loadsOf: string;
   load: string;
@@ -52,6 +54,7 @@ export function useField(study: Study, defaults: { by?: string; loadsOf?: string
     by,
     key,
     name: kind ? kind.label : ('spotId' in key && spots.find((spot) => spot.id === key.spotId)?.name) || 'Temperature',
+    stepUnit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : 'K',
     unit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : rise ? 'K' : '°C',
     loadsOf,
     load,

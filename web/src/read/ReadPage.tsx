@@ -15,6 +15,9 @@ import { Section } from '../parts/Section.tsx';
 import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
 import { spotLine } from '../run/words.ts';
 import { useStudy } from '../study/StudyFrame.tsx';
+import { LoadsTable } from '../run/LoadsTable.tsx';
+import { HeatPathSection, ReadBeside } from './ReadBeside.tsx';
+import { ReadWindows, type Stretch } from './ReadWindows.tsx';
 import { ReadingDetails } from './ReadingDetails.tsx';
 
 const BOUNDS: Record<PhaseReading['bound'], string> = {
@@ -90,17 +93,29 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
   );
 }
 
-function ReadingTrace({ study, run, readings }: { study: Study; run: Run; readings: RunReadings }) {
-  const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
+function ReadingTrace({
+  study,
+  run,
+  readings,
+  range,
+  setRange,
+}: {
+  study: Study;
+  run: Run;
+  readings: RunReadings;
+  range: Stretch | null;
+  setRange: (range: Stretch | null) => void;
+}) {
   const { data: trace } = useTraceQuery({ runId: run.id, fromS: range?.fromS ?? 0, ...(range ? { toS: range.toS } : {}), points: 600 });
   if (!trace) return <Waiting what="Drawing" />;
   const lines = study.spots.flatMap((spot, i): ChartTrace[] => {
     const series = trace.series.find((candidate) => candidate.spotId === spot.id);
     return series ? [{ key: spot.id, name: spot.name, t: series.t, y: series.y, ...spotLine(i) } as ChartTrace] : [];
   });
-  const windows = readings.review.spots[0]
-    ? [readings.review.spots[0].idle, readings.review.spots[0].load].flatMap((reading) => (reading ? [{ ...reading.window }] : []))
-    : [];
+  const [first] = readings.review.spots;
+  const windows = [first?.idle, first?.load, ...readings.review.loads.map((load) => load.spots[0]?.reading)].flatMap((reading) =>
+    reading ? [{ ...reading.window }] : [],
+  );
   return (
     <TraceChart
       label={`Temperatures of run ${run.number}`}
@@ -115,7 +130,9 @@ function ReadingTrace({ study, run, readings }: { study: Study; run: Run; readin
         ...run.phases
           .filter((phase) => phase.kind === 'load')
           .map((phase) => ({ fromS: phase.startS, toS: phase.endS ?? run.lengthS, tone: 'phase' as const })),
-        ...windows.map((window) => ({ fromS: window.startS, toS: window.endS, tone: 'window' as const })),
+        ...windows
+          .filter((window, i) => windows.findIndex((other) => other.startS === window.startS) === i)
+          .map((window) => ({ fromS: window.startS, toS: window.endS, tone: 'window' as const })),
       ]}
     />
   );
@@ -125,6 +142,7 @@ export function ReadPage() {
   const study = useStudy();
   const [search, setSearch] = useSearchParams();
   const [explained, setExplained] = useState<string | null>(null);
+  const [range, setRange] = useState<(Stretch & { runId: string }) | null>(null);
   const { data: runs, isLoading } = useRunsQuery(study.id);
   const ended = (runs ?? []).filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
   const run = ended.find((candidate) => candidate.id === search.get('run')) ?? ended.at(-1);
@@ -134,6 +152,7 @@ export function ReadPage() {
   if (isLoading) return <Waiting what="Reading" />;
   const review = readings?.runId === run?.id ? readings?.review : undefined;
   const corrected = Object.values(conditions ?? {}).filter((value) => value.includes(', calibrated '));
+  const shownRange = range?.runId === run?.id ? range : null;
   const explainedSpot = review?.spots.find((spot) => spot.spotId === explained);
   return (
     <Sheet
@@ -198,12 +217,7 @@ export function ReadPage() {
             </MarginGroup>
           ) : null}
           {review ? (
-            <MarginGroup title="Work done">
-              {review.performance ? (
-                <Note>
-                  {fixed(review.performance.value, 0)} MB/s in the window{review.power ? `, ${fixed(review.power.value, 2)} W` : ''}.
-                </Note>
-              ) : null}
+            <MarginGroup title="Throttling">
               {review.throttle ? (
                 <Note tone={review.throttle.episodes.length > 0 ? 'heat' : 'plain'}>
                   {review.throttle.episodes.length === 0
@@ -226,7 +240,14 @@ export function ReadPage() {
       {run && review && readings ? (
         <>
           <div className="mb-7 mt-5">
-            <ReadingTrace key={run.id} study={study} run={run} readings={readings} />
+            <ReadingTrace
+              key={run.id}
+              study={study}
+              run={run}
+              readings={readings}
+              range={shownRange}
+              setRange={(next) => setRange(next && { ...next, runId: run.id })}
+            />
             <p className="pl-11 text-[0.87rem] text-soft">Shaded: load; tinted: the windows that were read.</p>
           </div>
           <Section title="Readings" hint={study.rules.basis === 'rise' ? 'rise over room' : ''}>
@@ -256,6 +277,10 @@ export function ReadPage() {
               </tbody>
             </table>
           </Section>
+          {review.loads.length > 0 ? <LoadsTable study={study} loads={review.loads} /> : null}
+          <ReadBeside run={run} review={review} />
+          <HeatPathSection study={study} review={review} />
+          <ReadWindows run={run} review={review} shown={shownRange} />
         </>
       ) : null}
       {explainedSpot && run ? <ReadingDetails study={study} run={run} spot={explainedSpot} onClose={() => setExplained(null)} /> : null}

@@ -1,0 +1,127 @@
+import { clock, fixed, measured, type Estimate, type RunReview, type ThrottleEpisode } from '@red-ember/core';
+import type { Run, Study } from '@red-ember/contract';
+import { Section } from '../parts/Section.tsx';
+
+const LIMITERS: Record<ThrottleEpisode['limiter'], string> = {
+  thermal: 'heat',
+  power: 'its power limit',
+  'voltage-or-clock-cap': 'a ceiling of voltage or clock',
+  load: 'a lack of work',
+  unknown: 'something that was not recorded',
+};
+
+const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(estimate.value, 2 * estimate.u, unit) : null);
+
+/** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
+export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
+  const throughput = run.channels.find((channel) => channel.role === 'throughput')?.unit ?? '';
+  const rows = (
+    [
+      ['work done', shown(review.performance, throughput)],
+      ['power', shown(review.power, 'W')],
+      ['clock', shown(review.clock, 'MHz')],
+      ['fan', shown(review.fan, '1/min')],
+      ['noise', shown(review.noise, 'dB(A)')],
+      ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`],
+    ] as const
+  ).filter(([, value]) => value !== null);
+  const { throttle } = review;
+  if (rows.length === 0 && !throttle) return null;
+  return (
+    <Section title="Over the same window" hint="twice the standard uncertainty of the mean">
+      <dl className="grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-6 gap-y-2">
+        {rows.map(([name, value]) => (
+          <div key={name} className="border-b border-rule pb-1">
+            <dt className="text-[0.87rem] text-soft">{name}</dt>
+            <dd className="font-semibold">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {throttle && throttle.episodes.length > 0 ? (
+        <table className="plain-table mt-4">
+          <thead>
+            <tr>
+              <th>Slowed down</th>
+              <th className="num">from</th>
+              <th className="num">to</th>
+              <th className="num">depth</th>
+              <th className="num">at</th>
+              <th>held back by</th>
+            </tr>
+          </thead>
+          <tbody>
+            {throttle.episodes.slice(0, 12).map((episode, i) => (
+              <tr key={episode.startS}>
+                <td>episode {i + 1}</td>
+                <td className="num">{clock(episode.startS)}</td>
+                <td className="num">{clock(episode.endS)}</td>
+                <td className="num">{fixed(100 * episode.depth, 0)} %</td>
+                <td className="num">{episode.temperatureAtOnsetC === null ? '' : `${fixed(episode.temperatureAtOnsetC, 1)} °C`}</td>
+                <td>{LIMITERS[episode.limiter]}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+      {throttle && throttle.episodes.length > 0 ? (
+        <p className="mt-2 text-[0.93rem] text-soft">
+          Against {fixed(throttle.reference, 0)} {throughput} early in the load; {fixed(100 * throttle.fractionOfTime, 0)} % of the load
+          slowed down, {fixed(100 * throttle.performanceLost, 1)} % of the work lost
+          {throttle.episodes.length > 12 ? `; ${throttle.episodes.length - 12} more episodes` : ''}.
+        </p>
+      ) : null}
+      {review.goneShare > 0.01 ? (
+        <p className="mt-2 text-ember-text">The part did not answer for {fixed(100 * review.goneShare, 0)} % of the load.</p>
+      ) : null}
+    </Section>
+  );
+}
+
+/** K/W to room and to the air that is taken in, and how much of a cooler is delay and how much carry. */
+export function HeatPathSection({ study, review }: { study: Study; review: RunReview }) {
+  const paths = review.spots.filter((spot) => spot.heatPath?.toRoomKPerW);
+  const intake = paths.some((spot) => spot.heatPath?.toIntakeKPerW);
+  if (paths.length === 0) return null;
+  const { air } = review;
+  return (
+    <Section title="Way of the heat" hint="per watt of the recorded power">
+      <table className="plain-table">
+        <thead>
+          <tr>
+            <th>Spot</th>
+            <th className="num">to room, K/W</th>
+            {intake ? <th className="num">to intake, K/W</th> : null}
+            <th className="num">carries off, W/K</th>
+            <th className="num">soaks up, J/K</th>
+            <th className="num">slow time constant</th>
+          </tr>
+        </thead>
+        <tbody>
+          {paths.map(({ spotId, heatPath }) => {
+            const { toRoomKPerW, toIntakeKPerW, carryWPerK, delayJPerK, slowTauS } = heatPath!;
+            return (
+              <tr key={spotId}>
+                <td className="font-semibold">{study.spots.find((spot) => spot.id === spotId)?.name}</td>
+                <td className="num">{measured(toRoomKPerW!.value, 2 * toRoomKPerW!.u, '').trim()}</td>
+                {intake ? (
+                  <td className="num">{toIntakeKPerW ? measured(toIntakeKPerW.value, 2 * toIntakeKPerW.u, '').trim() : ''}</td>
+                ) : null}
+                <td className="num">{carryWPerK === null ? '' : fixed(carryWPerK, 2)}</td>
+                <td className="num">{delayJPerK === null ? '' : fixed(delayJPerK, 0)}</td>
+                <td className="num">{slowTauS === null ? 'none stands out' : `${fixed(slowTauS / 60, 1)} min`}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="mt-2 max-w-[46rem] text-[0.93rem] text-soft">
+        What is carried off is shed for good; what is soaked up only delays.{' '}
+        {air
+          ? `The cooler took in air at ${fixed(air.intakeC, 1)} °C${air.exhaustC === null ? '' : ` and let it go at ${fixed(air.exhaustC, 1)} °C`}${
+              air.recirculation ? `: ${fixed(100 * air.recirculation.fraction, 0)} % of what it breathed was its own exhaust` : ''
+            }. Poor to room and good to intake is the enclosure’s doing, not the cooler’s.`
+          : ''}
+      </p>
+    </Section>
+  );
+}
