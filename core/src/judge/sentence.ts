@@ -40,7 +40,7 @@ export function verdictSentence(
     return [
       { text: `${capital(subject)} against ${judgement.a.name} is `, tone: 'plain' },
       { text: 'blocked', tone: 'strong' },
-      { text: `. ${block.evidence}`, tone: 'plain' },
+      { text: `. ${capital(block.evidence)}`, tone: 'plain' },
     ];
   if (compared.length === 0 && judgement.cooling.rows.some((row) => row.better !== null))
     return [{ text: capital(judgement.cooling.sentence), tone: 'plain' }];

@@ -126,6 +126,22 @@ export class RunStore {
     return (this.db.prepare("SELECT id FROM run WHERE state IN ('waiting', 'recording')").all() as { id: string }[]).map((row) => row.id);
   }
 
+  /**
+   * Changes whenever a result could: a run that ended, a change that the history keeps, a channel, a calibration, a hand reading, a
+   * study put away. Samples that come in while a run goes on do not change it.
+   */
+  resultsStamp(): string {
+    const row = this.db
+      .prepare(
+        `SELECT (SELECT count(*) FROM history) AS a, (SELECT count(*) FROM run WHERE ended_at IS NOT NULL) AS b,
+                (SELECT count(*) FROM run_channel) AS c, (SELECT count(*) FROM hand_reading WHERE removed_at IS NULL) AS d,
+                (SELECT count(*) || coalesce(max(applied_at), '') FROM run_correction) AS e, (SELECT count(*) FROM study WHERE deleted_at IS NULL) AS f,
+                (SELECT total(version) FROM study) AS g`,
+      )
+      .get() as Record<string, number>;
+    return Object.values(row).join(' ');
+  }
+
   /** Runs of other studies with the same family, for the bench's history. */
   otherStudies(studyId: string): { studyId: string; runId: string; variantId: string }[] {
     return this.db

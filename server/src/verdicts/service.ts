@@ -51,13 +51,26 @@ export class VerdictService {
     private readonly agreements: AgreementService,
   ) {}
 
+  private readonly told = new Map<string, unknown>();
+  private toldAt = '';
+
+  /** What was worked out and still holds: many pages ask for the same, and a shelf for everything at once. */
+  private remembered<T>(key: string, make: () => T): T {
+    const stamp = this.runs.resultsStamp();
+    if (stamp !== this.toldAt) this.told.clear();
+    this.toldAt = stamp;
+    if (!this.told.has(key)) this.told.set(key, make());
+    return this.told.get(key) as T;
+  }
+
   /**
    * Variant b against variant a; without ids, the first variant that is not the reference against the reference.
    *
    * @throws HttpProblem 404 where a variant is not in the study
    */
   pair(studyId: string, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
-    return this.judge(this.studies.get(studyId), aId, bId, change);
+    const study = this.studies.get(studyId);
+    return this.remembered(`pair ${JSON.stringify([studyId, aId, bId, change])}`, () => this.judge(study, aId, bId, change));
   }
 
   /**
@@ -68,6 +81,11 @@ export class VerdictService {
    */
   field(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyField {
     const study = this.studies.get(studyId);
+    return this.remembered(`field ${JSON.stringify([studyId, change, loadsOf])}`, () => this.sideBySide(study, change, loadsOf));
+  }
+
+  private sideBySide(study: Study, change: JudgeChange, loadsOf: string | undefined): StudyField {
+    const studyId = study.id;
     const runs = this.ended(studyId);
     const { load, ...rules } = change;
     const only = loadsOf === undefined ? undefined : study.variants.find((variant) => variant.id === loadsOf);
@@ -105,7 +123,7 @@ export class VerdictService {
     const predictions = this.studies.list().flatMap((summary) => {
       const study = this.studies.get(summary.id);
       if (study.predictions.length === 0) return [];
-      const verdict = this.judge(study);
+      const verdict = this.pair(study.id);
       return verdict.predictions.map((outcome) => ({ studyId: study.id, title: study.title, outcome }));
     });
     return { record: predictionRecord(predictions.map(({ outcome }) => outcome)), predictions };
@@ -204,10 +222,12 @@ export class VerdictService {
 
   /** Figures of the bench's other studies of the same family. Figures under other rules are another quantity and stay out. */
   private otherFigures(study: Study): BenchFigure[] {
+    const owners = new Map<string, Study>();
     return this.runs.otherStudies(study.id).flatMap((other) => {
-      const owner = this.studies.get(other.studyId);
+      const owner = owners.get(other.studyId) ?? this.studies.get(other.studyId);
+      owners.set(other.studyId, owner);
       if (owner.rules.basis !== study.rules.basis || owner.rules.figure !== study.rules.figure) return [];
-      return this.figuresOf(this.runs.find(other.runId)!, owner);
+      return this.remembered(`figures ${other.runId}`, () => this.figuresOf(this.runs.find(other.runId)!, owner));
     });
   }
 

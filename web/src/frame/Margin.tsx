@@ -16,7 +16,7 @@ export function MarginGroup({ title, children }: { title: string; children: Reac
 
 export function Note({ tone = 'plain', lead, children }: { tone?: NoteTone; lead?: ReactNode; children: ReactNode }) {
   return (
-    <div className={`border-l-[3px] pl-3 text-[0.93rem] leading-snug ${EDGE[tone]}`}>
+    <div className={`border-l-[3px] pl-3 text-[0.93rem] leading-snug first-letter:uppercase ${EDGE[tone]}`}>
       <span className="sr-only">{WORD[tone]}</span>
       {lead ? <strong className="font-semibold">{lead} </strong> : null}
       {children}

@@ -13,7 +13,7 @@ const THROTTLING: Record<ThrottleStep, string> = {
   delayed: 'later, but still: only delayed',
   sooner: 'sooner',
   unchanged: 'as before',
-  'not-watched': 'not watched',
+  'not-watched': '',
 };
 
 function stepsOf(view: FieldView): LadderStep[] | string {
@@ -64,7 +64,9 @@ function kneeWords(view: FieldView): string | null {
     const y = 'spotId' in view.key ? run?.figures[view.key.spotId]?.value : undefined;
     return x === undefined || y === undefined ? [] : [{ x, y, name: side.name }];
   });
-  if (points.length < 3 || new Set(points.map((point) => point.x)).size < 3) return null;
+  // Loads whose noise hardly differs are changes of something else, not a sweep of fans.
+  const apart = points.every((point, i) => points.every((other, j) => i === j || Math.abs(other.x - point.x) > 0.3));
+  if (points.length < 3 || !apart) return null;
   try {
     const knee = kneeOf(points);
     return knee === null

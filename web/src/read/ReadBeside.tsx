@@ -10,6 +10,9 @@ const LIMITERS: Record<ThrottleEpisode['limiter'], string> = {
   unknown: 'something that was not recorded',
 };
 
+/** Thermal resistances of good coolers differ in the third decimal. */
+const perWatt = ({ value, u }: Estimate) => `${fixed(value, 3)} ± ${fixed(Math.max(0.001, 2 * u), 3)}`;
+
 const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(estimate.value, 2 * estimate.u, unit) : null);
 
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
@@ -102,10 +105,8 @@ export function HeatPathSection({ study, review }: { study: Study; review: RunRe
             return (
               <tr key={spotId}>
                 <td className="font-semibold">{study.spots.find((spot) => spot.id === spotId)?.name}</td>
-                <td className="num">{measured(toRoomKPerW!.value, 2 * toRoomKPerW!.u, '').trim()}</td>
-                {intake ? (
-                  <td className="num">{toIntakeKPerW ? measured(toIntakeKPerW.value, 2 * toIntakeKPerW.u, '').trim() : ''}</td>
-                ) : null}
+                <td className="num">{perWatt(toRoomKPerW!)}</td>
+                {intake ? <td className="num">{toIntakeKPerW ? perWatt(toIntakeKPerW) : ''}</td> : null}
                 <td className="num">{carryWPerK === null ? '' : fixed(carryWPerK, 2)}</td>
                 <td className="num">{delayJPerK === null ? '' : fixed(delayJPerK, 0)}</td>
                 <td className="num">{slowTauS === null ? 'none stands out' : `${fixed(slowTauS / 60, 1)} min`}</td>
