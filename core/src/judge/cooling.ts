@@ -40,9 +40,9 @@ const meanOf = (runs: readonly JudgedRun[], key: OutcomeKey) => {
 const RECOVERY_S = 600;
 
 /**
- * Whether the part held its own temperature while it was read: an episode of thermal throttling reaches into the window, or
- * nearly so. One whose
- * limiter is not known counts too, unless its temperature was seen: a part that slows down for another reason holds no temperature.
+ * Whether the part held its own temperature while it was read: an episode of thermal throttling reaches into the window, or nearly
+ * so. One whose temperature was not seen counts too, unless power or a lack of work explains it: a part that slows down for another
+ * reason holds no temperature.
  */
 export function throttledInReading(run: JudgedRun): boolean {
   const window = run.review.spots.find((spot) => spot.load)?.load?.window;
@@ -52,7 +52,7 @@ export function throttledInReading(run: JudgedRun): boolean {
 }
 
 export function holdsTemperature({ limiter, temperatureAtOnsetC }: ThrottleEpisode): boolean {
-  return limiter === 'thermal' || (limiter === 'unknown' && temperatureAtOnsetC === null);
+  return limiter === 'thermal' || (temperatureAtOnsetC === null && limiter !== 'load' && limiter !== 'power');
 }
 
 const always = (runs: readonly JudgedRun[]) => runs.length > 0 && runs.every(throttledInReading);

@@ -52,7 +52,9 @@ export const LAYOUT: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('lay-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004.')],
   roomChannelId: null,
-  spots: cardSpots('lay'),
+  spots: cardSpots('lay').map((entry) =>
+    entry.channel === 'die' ? { ...entry, throttleC: 88, throttleSource: 'as the card states it' } : entry,
+  ),
   variants: FACING.flatMap((orientation, i) =>
     FANS.map((fans, j) =>
       variantAt(
@@ -157,6 +159,8 @@ export const FIXES: StudyBody = {
       limitC: 125,
       limitSource: 'data sheet of the power stage',
       cutOutC: 128,
+      throttleC: 112,
+      throttleSource: 'as the board does it',
       accuracyK: 1.5,
       placementK: 2,
     }),

@@ -178,10 +178,10 @@ export const CARD_SETUPS: CardSetup[] = [
   }),
   setup('flow-wall', 'Flow-through cooler against a wall', { cooler: 'flow-through', place: 'against a wall' }),
   ...(['small case', 'small case, lying'] as const).flatMap((place, i) =>
-    Object.entries({ front: 40, rear: 70, top: 82 }).map(([fans, percent]) =>
+    Object.entries({ front: 55, rear: 75, top: 85 }).map(([fans, percent]) =>
       setup(`${i === 0 ? 'upright' : 'lying'}-${fans}`, `Open cooler in the ${place}, case fans up to the ${fans}`, {
         place,
-        set: { ...locked(60), 'case-fans': percent },
+        set: { ...locked(80), 'case-fans': percent },
       }),
     ),
   ),
