@@ -1,0 +1,175 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { METHOD_VERSION } from '@red-ember/core';
+import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyField } from '@red-ember/contract';
+import { rigChannels, settingsOf } from '../runs/service.ts';
+import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+
+let bench: TestBench;
+let studyId: string;
+const ids: string[] = [];
+
+const OFFERED = ['room', 'throughput', 'power', 'level', 'fan'].map((key) => ({ key, unit: '' }));
+/** Two loads after an idle: at the second the power is higher and the fan louder. */
+const PHASES = [
+  { kind: 'idle-soak', name: 'Idle', fromS: 0, toS: 600 },
+  { kind: 'load', name: 'Quiet', fromS: 600, toS: 1800 },
+  { kind: 'load', name: 'Loud', fromS: 1800, toS: 3000 },
+] as const;
+
+/** A finished run of constant readings with a wobble, in its phases; `top` is the rise at the two loads. */
+function addRun(variantId: string, startedAt: string, top: [number, number], power: [number, number] = [100, 120]): string {
+  const { runs, samples } = bench.services.stores;
+  const study = bench.services.studies.get(studyId);
+  const channels = rigChannels(study, OFFERED);
+  const id = runs.insert({
+    studyId,
+    variantId,
+    mountId: null,
+    source: 'rig',
+    sourceName: 'fake',
+    state: 'finished',
+    startedAt,
+    timeScale: 1,
+    settings: settingsOf(study, variantId),
+    confirmedLocks: [],
+    recipe: [],
+    armed: [],
+    seed: 1,
+    channels,
+  });
+  const tMs = Array.from({ length: 1500 }, (_, i) => 2000 * (i + 1));
+  const at = (values: [number, number, number]) =>
+    tMs.map((ms, i) => values[ms <= 600_000 ? 0 : ms <= 1_800_000 ? 1 : 2]! + 0.02 * Math.sin(i));
+  const shown: Record<string, number[]> = {
+    tc1: at([30, 22 + top[0], 22 + top[1]]),
+    tc2: at([30, 20 + top[0], 20 + top[1]]),
+    room: at([22, 22, 22]),
+    throughput: at([0, 60, 60]),
+    power: at([10, ...power]),
+    level: at([28, 32, 38]),
+    fan: at([900, 1200, 2000]),
+  };
+  for (const { key } of channels) samples.append(id, key, tMs, shown[key]!);
+  PHASES.forEach(({ kind, name, fromS, toS }, i) => {
+    runs.startPhase(id, i, { kind, name }, fromS * 1000);
+    runs.endPhase(id, i, toS * 1000, 'time');
+  });
+  runs.setProgress(id, 1, 3_000_000);
+  runs.setState(id, 'finished', startedAt, '');
+  ids.push(id);
+  return id;
+}
+
+beforeAll(async () => {
+  bench = await testBench();
+  studyId = (await bench.call('POST', '/api/v1/studies', studyBody())).json.id;
+  addRun('v-bare', '2026-03-01T08:00:00Z', [30, 40]);
+  addRun('v-lid', '2026-03-01T10:00:00Z', [27, 36.2]);
+  addRun('v-lid', '2026-03-01T12:00:00Z', [27.2, 36]);
+  addRun('v-bare', '2026-03-01T14:00:00Z', [30.2, 40.2]);
+});
+afterAll(() => bench.remove());
+
+const pair = async (query = '') => (await bench.call('GET', `/api/v1/studies/${studyId}/verdict?${query}`)).json as PairVerdict;
+const field = async (query = '') => (await bench.call('GET', `/api/v1/studies/${studyId}/field?${query}`)).json as StudyField;
+const top = (verdict: PairVerdict) => verdict.judgement.spots[0]!.comparison?.difference.value;
+
+describe('a pair', () => {
+  it('is judged at its last load, or at the one that is asked for', async () => {
+    expect(top(await pair())).toBeCloseTo(-4, 1);
+    const quiet = await pair('load=Quiet');
+    expect(top(quiet)).toBeCloseTo(-3, 1);
+    expect(quiet.loads).toEqual(['Quiet', 'Loud']);
+  });
+  it('is restated to one power, and read off its sweeps at one noise', async () => {
+    expect(top(await pair('restate=power:60:1'))).toBeCloseTo(-2, 1);
+    const noise = await pair('restate=noise:35');
+    expect(noise.commonNoise).toEqual({ leastDb: 32, mostDb: 38 });
+    expect(top(noise)).toBeCloseTo(-3.5, 1);
+  });
+  it.each(['restate=power:x', 'restate=power:-3', 'restate=noise:', 'restate=height:3'])('refuses %s in a sentence', async (query) => {
+    const answer = await bench.call('GET', `/api/v1/studies/${studyId}/verdict?${query}`);
+    expect(answer.status).toBe(422);
+    expect(answer.json.detail).toMatch(/\.$/);
+  });
+  it('takes signed-off runs only where that is asked for, and says so of the others', async () => {
+    const none = await pair('signedOff=1');
+    expect(none.judgement.leftOut.map((entry) => entry.reason)).toEqual(Array.from({ length: 4 }, () => 'Not signed off.'));
+    for (const id of ids) await bench.call('PUT', `/api/v1/runs/${id}/sign-off`, { disposition: 'use', reason: '' });
+    // What was remembered no longer holds.
+    expect(top(await pair('signedOff=1'))).toBeCloseTo(-4, 1);
+    await bench.call('PUT', `/api/v1/runs/${ids[0]}/sign-off`, { disposition: 'reject', reason: 'Film left on.' });
+    expect((await pair()).judgement.a.runIds).toEqual([ids[3]]);
+    await bench.call('PUT', `/api/v1/runs/${ids[0]}/sign-off`, { disposition: 'use', reason: '' });
+  });
+});
+
+describe('all variants', () => {
+  it('stand side by side with what was free beside temperature, and the points that watts are worked out from', async () => {
+    const { field: made, refusal, several, loads } = await field();
+    expect(refusal).toBeNull();
+    expect(made.sides.map((side) => [side.name, side.runs.length])).toEqual([
+      ['bare', 2],
+      ['lid', 2],
+    ]);
+    const [run] = made.sides[0]!.runs;
+    expect(run!.figures.tc1!.value).toBeCloseTo(40, 1);
+    expect(run!.outcomes).toMatchObject({ noise: { value: expect.closeTo(38, 1) }, fan: { value: expect.closeTo(2000, 0) } });
+    expect(run!.points.tc1!.map((point) => Math.round(point.powerW.value))).toEqual([100, 120]);
+    expect(several.map(({ name }) => name)).toEqual(['bare', 'lid']);
+    expect(loads).toEqual(['Quiet', 'Loud']);
+  });
+  it('or the loads of one of them, each like a variant', async () => {
+    const { field: made } = await field('loadsOf=v-bare');
+    expect(made.sides.map((side) => side.name)).toEqual(['Quiet', 'Loud']);
+    expect(made.sides[0]!.runs.map((run) => Math.round(run.figures.tc1!.value))).toEqual([30, 30]);
+    expect((await bench.call('GET', `/api/v1/studies/${studyId}/field?loadsOf=nobody`)).status).toBe(404);
+  });
+});
+
+describe('a window of the tester’s own', () => {
+  const readings = async () => (await bench.call('GET', `/api/v1/runs/${ids[0]}/readings`)).json as RunReadings;
+  it('is read in place of the proposed one, and given back', async () => {
+    const before = await readings();
+    expect(before.review.methodVersion).toBe(METHOD_VERSION);
+    expect(before.review.spots[0]!.load!).toMatchObject({ chosen: false, window: { startS: 2700, endS: 3000 } });
+    const put = await bench.call('PUT', `/api/v1/runs/${ids[0]}/windows/2`, { phase: 2, startS: 2000, endS: 2400 });
+    expect(put.json.windows).toEqual([{ phase: 2, startS: 2000, endS: 2400 }]);
+    expect((await readings()).review.spots[0]!.load!).toMatchObject({ chosen: true, window: { startS: 2000, endS: 2400 } });
+    await bench.call('DELETE', `/api/v1/runs/${ids[0]}/windows/2`);
+    expect((await readings()).review.spots[0]!.load!.chosen).toBe(false);
+  });
+  it.each([
+    [{ phase: 2, startS: 100, endS: 400 }, 422, 'outside Loud, which goes from 30:00 to 50:00'],
+    [{ phase: 2, startS: 2000, endS: 2010 }, 422, 'at least half a minute'],
+    [{ phase: 9, startS: 2000, endS: 2400 }, 404, 'phase'],
+    [{ phase: 2, startS: 2400, endS: 2000 }, 422, 'ends after it begins'],
+  ])('refuses %j', async (window, status, words) => {
+    const answer = await bench.call('PUT', `/api/v1/runs/${ids[0]}/windows/${window.phase}`, window);
+    expect(answer.status).toBe(status);
+    expect(JSON.stringify(answer.json)).toContain(words);
+  });
+});
+
+describe('what a study is judged against', () => {
+  it('keeps its loads, readers and retests, and starts with the usual', async () => {
+    const study = (await bench.call('GET', `/api/v1/studies/${studyId}`)).json;
+    expect(study.judging.profiles.map((profile: { name: string }) => profile.name)).toEqual(['Wants it coolest', 'Fits hundreds']);
+    const { id, version } = study;
+    const body = bodyOf(study as Study);
+    const next = {
+      ...body,
+      judging: { ...study.judging, loads: [{ id: 'l1', name: 'Show player', powerW: 62 }] },
+      variants: [
+        ...body.variants,
+        { ...body.variants[1], id: 'v-retest', name: 'lid, pad renewed', retest: { variantId: 'v-lid', suspect: 'Pad' } },
+      ],
+    };
+    const put = await bench.call('PUT', `/api/v1/studies/${id}`, next, { 'if-match': `"${version}"` });
+    expect(put.status).toBe(200);
+    expect(put.json.judging.loads[0].name).toBe('Show player');
+    expect(put.json.variants[2].retest).toEqual({ variantId: 'v-lid', suspect: 'Pad' });
+    const lost = { ...next, variants: next.variants.map((variant: object) => ({ ...variant, retest: { variantId: 'gone', suspect: 'Pad' } })) };
+    expect((await bench.call('PUT', `/api/v1/studies/${id}`, lost, { 'if-match': `"${put.json.version}"` })).status).toBe(422);
+  });
+});
