@@ -1,8 +1,8 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { phasesOf } from '@red-ember/core';
+import { carry, judgeRetest, ladderSteps, phasesOf, rankField, suspects } from '@red-ember/core';
 import { check, StudyBody } from '@red-ember/contract';
 import { DriveBench, SIMULATED } from '@red-ember/rig';
 import { createServices, openDatabase, type Services } from '@red-ember/server';
@@ -22,7 +22,7 @@ beforeAll(() => {
     rmSync(folder, { recursive: true, force: true });
   };
   seedDemo(services);
-}, 120_000);
+}, 300_000);
 afterAll(() => close());
 
 const BODIES = Object.values(scenario).filter((value): value is StudyBody => typeof value === 'object' && 'recipe' in value);
@@ -63,10 +63,10 @@ describe('the demo', () => {
     expect(services.verdicts.scatter('demo-armour').every((entry) => entry.untouched === null)).toBe(true);
   });
 
-  it('knows how long like parts took to settle, and nothing of families that never ran', () => {
+  it('knows how long like parts took to settle, a board far longer than a drive', () => {
     expect(services.runs.settledLoads('demo-slot-lid')).toHaveLength(5);
     expect(Math.min(...services.runs.settledLoads('demo-slot-lid'))).toBeGreaterThan(900);
-    expect(services.runs.settledLoads('demo-armour')).toEqual([]);
+    expect(Math.min(...services.runs.settledLoads('demo-armour'))).toBeGreaterThan(1800);
   });
 
   it('is not added twice, also while it is in the trash', () => {
@@ -101,6 +101,83 @@ describe('the demo', () => {
     }
     expect(claims.map((claim) => claim.outcome)).toEqual(['contradicted', 'not-shown']);
     expect(predictions.map((prediction) => prediction.outcome)).toEqual(['missed', 'right']);
+  });
+
+  it('lets free fans hide what a better interface gains, and locked ones show it', () => {
+    const hot = (id: string, spotId: string) =>
+      services.verdicts.pair(id).judgement.spots.find((spot) => spot.spotId === spotId)!.comparison!;
+    expect(hot('demo-pad-free', 'padf-hot').verdict).toBe('no-call');
+    expect(hot('demo-pad-locked', 'padl-hot').verdict).toBe('b-cooler');
+  });
+
+  it('blocks the card that a small processor starves, though it looks far cooler', () => {
+    const { judgement, sentence } = services.verdicts.pair('demo-tight-case', 'tight-fed', 'tight-starved', { load: 'Case fans, 100' });
+    expect(judgement.spots[0]!.comparison!.difference.value).toBeLessThan(-8);
+    expect(judgement.blockedBy[0]!.evidence).toContain('small processor was kept busy only');
+    expect(sentence.map((segment) => segment.text).join('')).toMatch(/^Small processor against quick processor is blocked/);
+  });
+
+  it('ranks the pastes with the bad one apart, and picks differently for different readers', () => {
+    const { sides } = rankField(services.verdicts.field('demo-pastes').field, { spotId: 'pst-die' });
+    expect(sides.at(-1)!.name).toBe('paste Z');
+    expect(sides.at(-1)!.groups).not.toContain(sides.at(-2)!.groups);
+    expect(sides[0]!.groups).toContain(sides[1]!.groups[0]);
+  });
+
+  it('climbs the ladder of fixes: delayed, delayed, ended', () => {
+    const { field } = services.verdicts.field('demo-fixes');
+    const steps = ladderSteps(field, ['fix-0', 'fix-1', 'fix-2', 'fix-3'], 'fix-stage');
+    expect(steps.map((step) => step.throttling)).toEqual(['began', 'delayed', 'delayed', 'ended']);
+  });
+
+  it('finds what made the odd board odd, and clears what did not', () => {
+    const { field } = services.verdicts.field('demo-odd-board');
+    const of = (id: string) => field.sides.find((side) => side.variantId === id)!;
+    const say = (id: string) => judgeRetest(field, 'odd-side', of('odd-c7-v'), of('odd-c3-v'), of(id)).outcome;
+    expect([say('odd-r-fan'), say('odd-r-firmware')]).toEqual(['it-was', 'it-was-not']);
+    expect(suspects(of('odd-c7-v'), of('odd-c3-v')).map((suspect) => suspect.name)).toEqual(expect.arrayContaining(['Firmware', 'fan']));
+  });
+
+  it('has watts for every component of the board, and the same one binds in either air', () => {
+    const { field } = services.verdicts.field('demo-watts-steps');
+    const study = services.studies.get('demo-watts-steps');
+    const points = (spotId: string) => field.sides[0]!.workRuns.flatMap((run) => run.points[spotId]!);
+    const spots = study.spots.map(({ id, name, limitC, limitSource }) => ({ id, name, limitC, limitSource, points: points(id) }));
+    const [bench, warm] = [22.5, 31.5].map((airC) => carry({ spots, airC, marginK: 5, coverage: 0.95 }));
+    expect(bench!.spots.every((spot) => spot.points === 3 && spot.maxW !== null)).toBe(true);
+    expect(warm!.binding!.id).toBe(bench!.binding!.id);
+    expect(warm!.binding!.maxW!.value).toBeLessThan(bench!.binding!.maxW!.value);
+  });
+
+  it('says what each change of the long session did, and where a third case fan stops helping', () => {
+    const session = services.verdicts.field('demo-long-session', {}, 'long-case').field;
+    expect(session.sides.map((side) => side.name)).toEqual([
+      'Show player on three outputs',
+      'Vent blocked',
+      'Power limit to 290 W',
+      'Vent open again',
+      'Side opened',
+    ]);
+    const steps = ladderSteps(
+      session,
+      session.sides.map((side) => side.variantId),
+      'long-mem',
+    );
+    expect(steps.slice(1).map((step) => Math.sign(step.step!.difference.value))).toEqual([1, 1, -1, -1]);
+    const layout = services.verdicts.field('demo-layout').field;
+    expect(layout.sides.every((side) => side.runs.length === 1 && side.runs[0]!.roomC === null)).toBe(true);
+  });
+
+  it('answers every job of the list where the list says so', () => {
+    const text = readFileSync(new URL('../../docs/jobs.md', import.meta.url), 'utf8');
+    const rows = text.split('\n').filter((line) => /^\| J\d\d/.test(line));
+    expect(rows).toHaveLength(21);
+    const ids = new Set(services.studies.list().map((study) => study.id));
+    for (const row of rows) {
+      const named = [...row.matchAll(/`(demo-[a-z-]+)`/g)].map((match) => match[1]!);
+      expect(named.length, row).toBeGreaterThan(0);
+      for (const id of named) expect(ids, row).toContain(id);
+    }
   });
 
   it('makes a report that stands alone, and a table with a line for every run and spot', () => {

@@ -7,13 +7,14 @@ import {
   InsufficientDataError,
   judgeRetest,
   ladderSteps,
+  loadsAsSides,
   rankField,
   suspects,
   type Field,
   type JudgedRun,
   type JudgedSide,
 } from '../index.ts';
-import { rules, run, spots } from '../tests/judged.ts';
+import { reading, rules, run, spots } from '../tests/judged.ts';
 
 type Change = Parameters<typeof run>[2];
 const history = { top: { sd: 0.3, dof: 20 }, under: { sd: 0.3, dof: 20 } };
@@ -83,6 +84,34 @@ describe('rankField', () => {
     const clocked = (mhz: number): Change => ({ review: { clock: { value: mhz, u: 1, dof: 40 } } });
     const ranking = rankField(field([side('slow', [40, 40], clocked(2300)), side('fast', [40, 40], clocked(2400))]), { outcome: 'clock' });
     expect(ranking.sides.map(({ name }) => name)).toEqual(['fast', 'slow']);
+  });
+});
+
+describe('loads of one run side by side', () => {
+  it('are left out one by one: what the last did does not speak against the first', () => {
+    const hot = throttledAfter(10);
+    const loads = ['cool', 'hot'].map((name, i) => ({
+      phase: i + 1,
+      name,
+      startS: 900 * i,
+      endS: 900 * (i + 1),
+      endedBy: 'time',
+      spots: [{ spotId: 'top', reading: reading(40 + 20 * i) }],
+      room: null,
+      performance: null,
+      power: null,
+      fan: null,
+      clock: null,
+      noise: null,
+    }));
+    const swept = side('card', [60], {
+      review: { ...hot!.review, loads: loads.map((load) => ({ ...load, room: { meanC: 22, minC: 22, maxC: 22, driftK: 0 } })) },
+    });
+    const made = field(loadsAsSides(swept));
+    expect(made.sides.map((entry) => [entry.name, entry.runs.length, entry.leftOut.length])).toEqual([
+      ['cool', 1, 0],
+      ['hot', 0, 1],
+    ]);
   });
 });
 

@@ -100,11 +100,12 @@ export function gatherField(
   rules: JudgeRules,
   history: Field['history'],
 ): Field {
-  const findings = sides.flatMap((side) => side.runs.flatMap((run) => runFindings(run, spots, rules)));
+  // Side by side: one run may stand in several, at different loads, and what speaks against one does not against another.
+  const found = sides.map((side) => side.runs.flatMap((run) => runFindings(run, spots, rules)));
   return {
-    sides: sides.map((side): FieldSide => {
-      const { used, leftOut } = sortOut(side, findings, rules);
-      const work = sortOut(side, findings, rules, ['throttled']).used;
+    sides: sides.map((side, i): FieldSide => {
+      const { used, leftOut } = sortOut(side, found[i]!, rules);
+      const work = sortOut(side, found[i]!, rules, ['throttled']).used;
       return {
         variantId: side.variantId,
         name: side.name,
@@ -117,7 +118,7 @@ export function gatherField(
     }),
     spots: spots.length > 1 ? [hottestSpot(spots), ...spots] : [...spots],
     rules,
-    findings,
+    findings: found.flat(),
     history,
   };
 }

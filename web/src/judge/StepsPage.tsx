@@ -56,22 +56,26 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
   );
 }
 
+/** Value at which a step of a sweep stood, from its name "Case fans, 60"; null where it is no sweep. */
+const sweptAt = (name: string) => {
+  const tail = /, (-?\d+(?:\.\d+)?)(?: .*)?$/.exec(name);
+  return tail ? Number(tail[1]) : null;
+};
+
+/** Where a sweep stops helping; null where the loads are no sweep, or too few of them could be read. */
 function kneeWords(view: FieldView): string | null {
   const { sides } = view.data!.field;
   const points = sides.flatMap((side) => {
-    const run = side.workRuns[0];
-    const x = run?.outcomes.noise?.value;
+    const [x, run] = [sweptAt(side.name), side.runs[0]];
     const y = 'spotId' in view.key ? run?.figures[view.key.spotId]?.value : undefined;
-    return x === undefined || y === undefined ? [] : [{ x, y, name: side.name }];
+    return x === null || y === undefined ? [] : [{ x, y, name: side.name, noise: run!.outcomes.noise?.value }];
   });
-  // Loads whose noise hardly differs are changes of something else, not a sweep of fans.
-  const apart = points.every((point, i) => points.every((other, j) => i === j || Math.abs(other.x - point.x) > 0.3));
-  if (points.length < 3 || !apart) return null;
+  if (points.length < 3 || new Set(points.map((point) => point.x)).size < points.length) return null;
   try {
     const knee = kneeOf(points);
-    return knee === null
-      ? 'Temperature falls evenly with noise: there is no knee.'
-      : `The knee of temperature against noise is at ${points[knee]!.name}, ${fixed(points[knee]!.x, 1)} dB(A): beyond it, more noise buys little.`;
+    if (knee === null) return 'The figure moves evenly along the sweep: there is no knee.';
+    const { name, noise } = points[knee]!;
+    return `The knee of the sweep is at ${name}${noise === undefined ? '' : `, ${fixed(noise, 1)} dB(A)`}: beyond it, more of it buys little.`;
   } catch (error) {
     if (error instanceof InsufficientDataError) return null;
     throw error;

@@ -1,0 +1,175 @@
+import type { Study } from '@red-ember/contract';
+import { expect, test } from '../support/bench.ts';
+
+/** From the shelf to an answer with its doubt and its caveats, job by job, on studies that were measured. */
+test.use({ measured: true });
+
+const h1 = 'h1';
+
+test('a paste round-up: groups that cannot be told apart, and another pick for another reader', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Six pastes on Wren 8' }).click();
+  await page.getByRole('link', { name: /^Judge/ }).click();
+  await page.getByRole('link', { name: 'All at once' }).click();
+  await expect(page.locator(h1)).toContainText('lead by');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('corrected for their number by Holm');
+  const rows = page.getByRole('figure', { name: /Variants by/ });
+  await expect(rows.getByRole('img').last()).toHaveAttribute('aria-label', /^paste Z: /);
+  // From the ranking to the runs of one of them, and back.
+  await page
+    .getByRole('row', { name: /^paste Z/ })
+    .getByRole('link')
+    .click();
+  await expect(page.locator(h1)).toContainText('paste Z');
+  await page.goBack();
+  await page.getByRole('link', { name: 'Choice' }).click();
+  await expect(page.locator(h1)).toContainText('Fits hundreds: paste');
+  const before = await page.getByText('Who takes what').locator('..').locator('..').textContent();
+  await page.getByLabel('temperature for Fits hundreds').fill('90');
+  await expect(page.getByText('Who takes what').locator('..').locator('..')).not.toHaveText(before!);
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('button', { name: 'Save' })).toBeHidden();
+  await page.reload();
+  await expect(page.getByLabel('temperature for Fits hundreds')).toHaveValue('90');
+});
+
+test('reusable pad against paste: free fans give no call, locked ones do, and the page says where it went', async ({ page }) => {
+  await page.goto('/studies/demo-pad-free/judge');
+  await expect(page.locator(h1)).toContainText('cannot be told from stock paste');
+  await expect(page.getByText('Where did the cooling go?')).toBeVisible();
+  await expect(page.getByRole('row', { name: /^fan/ })).toContainText('fans as shipped');
+  await page.goto('/studies/demo-pad-locked/judge');
+  await expect(page.locator(h1)).toContainText('Graphite sheet cools graphics chip');
+  await expect(page.getByRole('row', { name: /^fan/ })).toContainText('held');
+});
+
+test('a starved card is blocked, and the run that would unblock it goes into the plan', async ({ page, bench }) => {
+  await page.goto('/studies/demo-tight-case/judge');
+  await page.getByLabel('At load').selectOption('Case fans, 100');
+  await expect(page).toHaveURL(/load=Case/);
+  await expect(page.locator(h1)).toContainText('is blocked');
+  await expect(page.locator(h1)).toContainText('kept busy only 6');
+  await page.getByRole('button', { name: 'Add one run of each to the plan' }).click();
+  await expect(page.getByText('One more run of either side is in the plan.')).toBeVisible();
+  const study = await bench.get<Study>('/studies/demo-tight-case');
+  expect(study.variants.map((variant) => variant.repeats)).toEqual([3, 3]);
+  // The link reproduces what was seen.
+  await page.reload();
+  await expect(page.getByLabel('At load')).toHaveValue('Case fans, 100');
+});
+
+test('a tight case: the knee of the case-fan sweep', async ({ page }) => {
+  await page.goto('/studies/demo-tight-case/judge/steps?of=tight-fed');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('The knee of the sweep is at Case fans');
+  await expect(page.getByRole('row', { name: /1\. Case fans, 100/ })).toBeVisible();
+});
+
+test('one long session: what each change did, added up', async ({ page }) => {
+  await page.goto('/studies/demo-long-session/judge');
+  await expect(page.locator(h1)).toContainText('A comparison needs two variants');
+  await page.getByRole('link', { name: 'Steps' }).click();
+  await expect(page.locator(h1)).toContainText('All steps together');
+  await page.getByLabel('By', { exact: true }).selectOption({ label: 'Memory, hottest chip' });
+  await expect(page.getByRole('row', { name: /2\. Vent blocked/ })).toContainText('warmer');
+  await expect(page.getByRole('row', { name: /5\. Side opened/ })).toContainText('cooler');
+});
+
+test('a ladder of fixes: two steps only put it off, the last ends it', async ({ page }) => {
+  await page.goto('/studies/demo-fixes/judge/steps');
+  await expect(page.locator(h1)).toContainText('ends the throttling');
+  await expect(page.locator(h1)).toContainText('only put it off');
+  await expect(page.getByText('later, but still: only delayed')).toHaveCount(2);
+});
+
+test('drive sinks: the temperature is struck out, time and throughput decide', async ({ page }) => {
+  await page.goto('/studies/demo-hot-drive/judge?a=hot-bare&b=hot-comb-fan');
+  await expect(page.getByText('Where did the cooling go?')).toBeVisible();
+  await expect(page.getByRole('row', { name: /held by the part/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^time to throttle/ })).toContainText('comb sink with fan never throttled');
+  await page.getByLabel('What qualifies this page').getByRole('link', { name: 'See trace' }).first().click();
+  await expect(page).toHaveURL(/\/run\//);
+});
+
+test('armour and little fans: effects, the interaction, and no test without repeats', async ({ page }) => {
+  await page.goto('/studies/demo-armour/judge/factors');
+  await expect(page.locator(h1)).toContainText('Small fan moves');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('No combination was run twice');
+  await page.getByLabel('Lines').selectOption('Cooler');
+  await expect(page.getByRole('figure', { name: 'Means over Plate, a line for each level of Cooler' })).toBeVisible();
+});
+
+test('how many watts: what binds, in which air, and which loads it carries', async ({ page }) => {
+  await page.goto('/studies/demo-watts-steps/judge/carry');
+  await expect(page.locator(h1)).toContainText(/binds: still air carries \d+ ± \d+ W/);
+  const render = page.getByRole('row').filter({ has: page.getByLabel('Power of Show player') });
+  await expect(render).toContainText('carries');
+  // Warmer air, fewer watts: the heading follows what is saved, the table what is typed.
+  await page.getByLabel('Air in the gallery').fill('70');
+  await expect(render).not.toContainText(/carries.*carries/);
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'fan at the sink' });
+  await expect(page.locator(h1)).toContainText('fan at the sink carries');
+});
+
+test('is it worth it: degrees, clock, noise, and kelvin for money', async ({ page }) => {
+  await page.goto('/studies/demo-loop/judge');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('“It gains a hundred megahertz” is contradicted');
+  await expect(page.getByRole('row', { name: /^noise/ })).toContainText('free');
+  await page.getByRole('link', { name: 'Choice' }).click();
+  await expect(page.getByRole('row', { name: /^closed loop 240/ })).toContainText(/0\.\d\d/);
+});
+
+test('two coolers at equal noise, read off their sweeps and said to be so', async ({ page }) => {
+  await page.goto('/studies/demo-salvaged/judge');
+  await page.getByLabel('Temperatures').selectOption('noise');
+  await expect(page.getByText(/read off each run’s fan sweep at .* between measured points/)).toBeVisible();
+  await expect(page).toHaveURL(/restate=noise/);
+  await page.getByLabel('Compared').selectOption({ label: 'bracketed tower' });
+  await expect(page.locator(h1)).toContainText(/Bracketed tower/);
+  await page.getByLabel('Temperatures').selectOption('');
+  await expect(page.getByText(/between measured points/)).toBeHidden();
+});
+
+test('what is holding it back: a faster fan buys degrees and no frames', async ({ page }) => {
+  await page.goto('/studies/demo-holding-back/judge');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('is contradicted');
+  await expect(page.getByRole('row', { name: /^throughput/ })).toBeVisible();
+  await page.goto('/studies/demo-holding-back/read');
+  await expect(page.getByText('Over the same window')).toBeVisible();
+  await expect(page.getByText('Way of the heat')).toBeVisible();
+});
+
+test('five boards and a lone outlier: what it was, and what it was not', async ({ page, bench }) => {
+  await page.goto('/studies/demo-five-boards/judge/all');
+  await expect(page.locator(h1)).toContainText('Quarry C3');
+  await expect(page.getByRole('row', { name: /^Ferry B2, held/ })).toContainText('Firmware FB-1.09');
+  await page.goto('/studies/demo-odd-board/judge/odd');
+  await expect(page.locator(h1)).toContainText('Serial 07, fan held at 60 %: it was this, and not Serial 07, firmware of serial 03.');
+  const noise = page.getByRole('row', { name: /^noise/ });
+  await noise.getByRole('button', { name: 'Plan a retest' }).click();
+  await expect(page.getByText(/is in the plan, two runs/)).toBeVisible();
+  const study = await bench.get<Study>('/studies/demo-odd-board');
+  expect(study.variants.at(-1)!.retest).toEqual({ variantId: 'odd-c7-v', suspect: 'noise' });
+});
+
+test('a window of one’s own, by keyboard: every reading follows, and the proposed one comes back', async ({ page }) => {
+  await page.goto('/studies/demo-slot-lid/read');
+  const from = page.getByLabel(/Window of Sustained write, from/);
+  const proposed = await from.inputValue();
+  const reading = page.getByRole('row', { name: /^Controller/ }).first();
+  const before = await reading.textContent();
+  await from.focus();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('10');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('14');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('button', { name: 'Read here' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('your own')).toBeVisible();
+  await expect(reading).not.toHaveText(before!);
+  await page.getByRole('button', { name: 'Back to its end' }).click();
+  await expect(from).toHaveValue(proposed);
+  await expect(reading).toHaveText(before!);
+});
