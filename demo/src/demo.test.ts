@@ -117,6 +117,12 @@ describe('the demo', () => {
     expect(sentence.map((segment) => segment.text).join('')).toMatch(/^Small processor against quick processor is blocked/);
   });
 
+  it('compares all runs at a level, whatever else they stood at', () => {
+    const { judgement } = services.verdicts.pair('demo-armour', 'level:Small fan=off', 'level:Small fan=on');
+    expect([judgement.a.runIds.length, judgement.b.runIds.length]).toEqual([4, 2]);
+    expect(judgement.a.name).toBe('Small fan off');
+  });
+
   it('ranks the pastes with the bad one apart, and picks differently for different readers', () => {
     const { sides } = rankField(services.verdicts.field('demo-pastes').field, { spotId: 'pst-die' });
     expect(sides.at(-1)!.name).toBe('paste Z');

@@ -1,6 +1,19 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { carry, dutyNeeded, InsufficientDataError, judgeLoad, lifeIndex, paretoFront, riseAtPower, safePower } from '../index.ts';
+import {
+  minutesToLimit,
+  riseByLaw,
+  timeToLimit,
+  type ApproachFit,
+  carry,
+  dutyNeeded,
+  InsufficientDataError,
+  judgeLoad,
+  lifeIndex,
+  paretoFront,
+  riseAtPower,
+  safePower,
+} from '../index.ts';
 
 const known = (value: number, u = 0) => ({ value, u, dof: u === 0 ? Infinity : 10 });
 const point = (power: number, rise: number, share = 0.01) => ({ powerW: known(power, power * share), rise: known(rise, rise * share) });
@@ -113,6 +126,28 @@ describe('carry', () => {
   it('carries less in warm air, and nothing where the air is the limit', () => {
     expect(at(34).binding!.maxW!.value).toBeLessThan(at(22).binding!.maxW!.value);
     expect(carry({ spots, airC: 121, marginK: 5, coverage: 0.95 }).binding).toBeNull();
+  });
+  it('draws no law through points whose powers hardly differ: the last alone counts', () => {
+    const swept = [point(232, 40), point(233, 46), point(231, 55)];
+    const [spot] = carry({ spots: [{ ...spots[0]!, points: swept }], airC: 22, marginK: 5, coverage: 0.95 }).spots;
+    expect(spot).toMatchObject({ points: 1, law: { exponent: 1 } });
+    expect(spot!.maxW!.value).toBeCloseTo((231 * 98) / 55, 6);
+  });
+  it('says when a load that is too much passes the limit, by the slow time constant', () => {
+    const law = { lnA: Math.log(0.7), exponent: 1 };
+    expect(riseByLaw(law, 165)).toBeCloseTo(115.5, 9);
+    expect(minutesToLimit(115.5, 600, 57.75)).toBeCloseTo(10 * Math.LN2, 9);
+    expect(minutesToLimit(40, 600, 57.75)).toBeNull();
+    expect(minutesToLimit(40, 600, -1)).toBe(0);
+    // The same as the fitted curve of one term says.
+    const fit = {
+      t0: 0,
+      start: { value: 22 },
+      asymptote: { value: 137.5 },
+      terms: [{ share: 1, tau: { value: 600 } }],
+      at: (t: number) => 137.5 - 115.5 * Math.exp(-t / 600),
+    };
+    expect(timeToLimit(fit as unknown as ApproachFit, 79.75)! / 60).toBeCloseTo(10 * Math.LN2, 6);
   });
   it.each([
     [62, 'carries', null],

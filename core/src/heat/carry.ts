@@ -2,7 +2,7 @@ import { studentCoverage } from '../distributions/studentT.ts';
 import { InsufficientDataError, requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
 import { sweepAt, type SweepPoint } from '../noise/sweepAt.ts';
 import type { Estimate } from '../estimate.ts';
-import { powerLaw, safePower, type PowerPoint } from './safePower.ts';
+import { powerLaw, safePower, type PowerLaw, type PowerPoint } from './safePower.ts';
 
 export interface CarrySpot {
   id: string;
@@ -29,8 +29,8 @@ export interface SpotCarry {
   limitC: number;
   limitSource: string;
   points: number;
-  /** Exponent of rise = a · P^b as it was found or stated. */
-  exponent: number;
+  /** rise = a · P^b as it was found or stated; null without it. */
+  law: PowerLaw | null;
   maxW: Estimate | null;
   /** Half-width of its interval. */
   doubtW: number;
@@ -46,16 +46,25 @@ export interface Carry {
   binding: SpotCarry | null;
 }
 
+/** Powers that lie closer together than this say nothing of how the rise goes with power: something else was changed between them. */
+const LEAST_SPAN = 1.1;
+
+/** Points that a power law may be drawn through: all of them, or the last alone where their powers hardly differ. */
+function telling(points: readonly PowerPoint[]): readonly PowerPoint[] {
+  const powers = points.map(({ powerW }) => powerW.value);
+  return points.length > 1 && Math.max(...powers) < LEAST_SPAN * Math.min(...powers) ? points.slice(-1) : points;
+}
+
 function carryOf(spot: CarrySpot, input: CarryInput): SpotCarry {
-  const base = { id: spot.id, name: spot.name, limitC: spot.limitC, limitSource: spot.limitSource, points: spot.points.length };
+  const points = telling(spot.points);
+  const base = { id: spot.id, name: spot.name, limitC: spot.limitC, limitSource: spot.limitSource, points: points.length };
   try {
-    const { points } = spot;
     const exponent = input.exponent ?? 1;
     const maxW = safePower({ points, limitC: spot.limitC, ambientC: input.airC, marginK: input.marginK, exponent });
     const powers = points.map(({ powerW }) => powerW.value);
     return {
       ...base,
-      exponent: powerLaw(points, exponent).exponent,
+      law: powerLaw(points, exponent),
       maxW,
       doubtW: studentCoverage(input.coverage, maxW.dof) * maxW.u,
       far: maxW.value > 2 * Math.max(...powers) || maxW.value < Math.min(...powers) / 2,
@@ -63,7 +72,7 @@ function carryOf(spot: CarrySpot, input: CarryInput): SpotCarry {
     };
   } catch (error) {
     if (!(error instanceof RangeError) && !(error instanceof InsufficientDataError)) throw error;
-    return { ...base, exponent: input.exponent ?? 1, maxW: null, doubtW: 0, far: false, refusal: error.message };
+    return { ...base, law: null, maxW: null, doubtW: 0, far: false, refusal: error.message };
   }
 }
 
@@ -102,6 +111,28 @@ export function judgeLoad(loadW: number, maxW: Estimate, doubtW: number): Judged
   const capW = Math.floor(surely);
   if (loadW <= maxW.value + doubtW) return { verdict: 'no-call', capW: capW >= LEAST_SHARE * loadW ? capW : null };
   return capW >= LEAST_SHARE * loadW ? { verdict: 'with-a-cap', capW } : { verdict: 'does-not', capW: null };
+}
+
+/** Rise that a law gives at a power, K. @throws RangeError a power not above zero */
+export function riseByLaw(law: PowerLaw, powerW: number): number {
+  requirePositive(powerW, 'powerW');
+  return Math.exp(law.lnA + law.exponent * Math.log(powerW));
+}
+
+/**
+ * Minutes from cold until a part that approaches its rise by one slow time constant has used up what is allowed:
+ * −τ·ln(1 − allowed/rise), the closed form of `timeToLimit` for a single term.
+ *
+ * @returns null where the rise stays within what is allowed; 0 where nothing is allowed
+ * @throws RangeError rise or time constant not above zero
+ */
+export function minutesToLimit(riseK: number, slowTauS: number, allowedK: number): number | null {
+  requirePositive(riseK, 'riseK');
+  requirePositive(slowTauS, 'slowTauS');
+  requireFinite(allowedK, 'allowedK');
+  if (allowedK <= 0) return 0;
+  if (riseK <= allowedK) return null;
+  return (-slowTauS * Math.log(1 - allowedK / riseK)) / 60;
 }
 
 /**

@@ -3,6 +3,8 @@ export {
   dutyNeeded,
   judgeLoad,
   lifeIndex,
+  minutesToLimit,
+  riseByLaw,
   type Carry,
   type CarryInput,
   type CarrySpot,

@@ -25,7 +25,9 @@ export interface FieldRun {
   roomC: number | null;
   settings: Record<string, string>;
   /** Rise and power of every load, by spot id: what a safe power is worked out from. */
-  points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean }[]>;
+  points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean; load: string }[]>;
+  /** Slow time constant of the last load's approach, by spot id, seconds; null where none stands out. */
+  slowTauS: Record<string, number | null>;
 }
 
 /** One variant with the runs that take part. */
@@ -52,12 +54,12 @@ export interface Field {
 
 function pointsOf(run: JudgedSide['runs'][number], spotId: string): FieldRun['points'][string] {
   const { review } = run;
-  const last = { spots: review.spots.map((spot) => ({ spotId: spot.spotId, reading: spot.load })), power: review.power };
+  const last = { name: '', spots: review.spots.map((spot) => ({ spotId: spot.spotId, reading: spot.load })), power: review.power };
   return (review.loads.length > 0 ? review.loads : [last]).flatMap((load) => {
     const reading = load.spots.find((spot) => spot.spotId === spotId)?.reading;
     const rise = reading?.rise?.mean;
     const usable = rise && load.power && load.power.value > 0 && rise.value > 0;
-    return usable ? [{ powerW: load.power!, rise, settled: reading.bound === 'settled' }] : [];
+    return usable ? [{ powerW: load.power!, rise, settled: reading.bound === 'settled', load: load.name }] : [];
   });
 }
 
@@ -90,6 +92,9 @@ function fieldRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[],
     roomC: run.review.room?.meanC ?? null,
     settings: run.settings,
     points: Object.fromEntries(spots.map((spot) => [spot.id, pointsOf(run, spot.id)])),
+    slowTauS: Object.fromEntries(
+      spots.map((spot) => [spot.id, run.review.spots.find((candidate) => candidate.spotId === spot.id)?.load?.settling.slowTauS ?? null]),
+    ),
   };
 }
 

@@ -191,7 +191,13 @@ export const TIGHT_CASE: StudyBody = {
   ...UNPLANNED,
   recipe: [idle, sweep('Case fans', 'case-fans', 100, 20, 5, 1200), cool],
   locks: [held('Workload', 'show player, scene 4'), watched('Fan duty', 70, '%', 2, 'duty'), held('Panels', 'all on')],
-  judging: readers,
+  judging: {
+    ...readers,
+    loads: [
+      { id: 'tight-player', name: 'Show player', powerW: 150 },
+      { id: 'tight-render', name: 'Star-field render', powerW: 235 },
+    ],
+  },
 };
 
 // ---------------------------------------------------------------- against the wall

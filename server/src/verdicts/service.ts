@@ -118,6 +118,30 @@ export class VerdictService {
     };
   }
 
+  /**
+   * What stands on one side: a variant by its id, a single run as "run:" and its id, or every run at a level as "level:factor=level".
+   *
+   * @throws HttpProblem 404 where nothing in the study is called that
+   */
+  private sideNamed(study: Study, asked: string, runs: readonly Run[]): JudgedSide {
+    if (asked.startsWith('run:')) {
+      const run = runs.find((candidate) => candidate.id === asked.slice('run:'.length));
+      const variant = study.variants.find((candidate) => candidate.id === run?.variantId);
+      if (!run || !variant) throw notFound('This run');
+      return { ...this.side(study, variant, [run]), variantId: asked, name: `${variant.name}, run ${run.number}` };
+    }
+    if (asked.startsWith('level:')) {
+      const [factor = '', level = ''] = asked.slice('level:'.length).split('=');
+      const variants = study.variants.filter((variant) => levelsOf(variant)[factor] === level);
+      if (variants.length === 0) throw notFound('This level');
+      const all = variants.flatMap((variant) => this.side(study, variant, runs).runs);
+      return { variantId: asked, name: `${factor} ${level}`, levels: { [factor]: level }, runs: all };
+    }
+    const variant = study.variants.find((candidate) => candidate.id === asked);
+    if (!variant) throw notFound('This variant');
+    return this.side(study, variant, runs);
+  }
+
   /** Predictions of all studies, held against what their runs say now, and the record they make. */
   record(): TesterRecord {
     const predictions = this.studies.list().flatMap((summary) => {
@@ -145,17 +169,20 @@ export class VerdictService {
 
   private judge(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
     const studyId = study.id;
-    const a = aId ? study.variants.find((variant) => variant.id === aId) : study.variants.find((variant) => variant.isReference);
+    const reference = study.variants.find((variant) => variant.isReference);
     const others = study.variants.filter((variant) => !variant.isReference);
     const ran = new Set(this.ended(study.id).map((run) => run.variantId));
-    const b = bId ? study.variants.find((variant) => variant.id === bId) : (others.find((variant) => ran.has(variant.id)) ?? others[0]);
-    if ((aId && !a) || (bId && !b)) throw notFound('This variant');
+    const usual = others.find((variant) => ran.has(variant.id)) ?? others[0];
     const runs = this.ended(studyId);
     const { load, ...changed } = change;
-    const whole = [this.side(study, a, runs), this.side(study, b, runs)];
+    const whole = [
+      aId ? this.sideNamed(study, aId, runs) : this.side(study, reference, runs),
+      bId ? this.sideNamed(study, bId, runs) : this.side(study, usual, runs),
+    ];
     const loads = commonLoads(whole.flatMap((side) => side.runs));
     const [sideA, sideB] = whole.map((side) => (load ? { ...side, runs: atLoad(side.runs, load) } : side)) as [JudgedSide, JudgedSide];
-    const compared = runs.filter((run) => run.variantId === a?.id || run.variantId === b?.id);
+    const taken = new Set(whole.flatMap((side) => side.runs.map((run) => run.id)));
+    const compared = runs.filter((run) => taken.has(run.id));
     const spots = this.readings.spotsOf(study, compared);
     const rules = { ...judgeRules(study), ...changed };
     const judgement = judgePair({ a: sideA, b: sideB, spots, rules, history: this.history(study) });
@@ -175,19 +202,21 @@ export class VerdictService {
       sentence: verdictSentence(judgement, shown, leading),
       claims,
       predictions: study.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
-      refusal: this.refusal(study, judgement, runs),
+      refusal: this.refusal(study, judgement),
       loads,
       commonNoise: commonNoise([...sideA.runs, ...sideB.runs].filter((run) => used.has(run.id))),
     };
   }
 
-  private refusal(study: Study, judgement: PairJudgement, runs: Run[]): string | null {
+  private refusal(study: Study, judgement: PairJudgement): string | null {
     const [a, b] = [judgement.a.runIds.length, judgement.b.runIds.length];
     if (study.spots.length === 0) return 'This study has no spots yet: say at Look what is to be read.';
     if (study.variants.length < 2) return 'A comparison needs two variants: add them at Plan.';
     if (a > 0 && b > 0) return null;
     const sides = [judgement.a, judgement.b];
-    const without = sides.filter((side) => !runs.some((run) => run.variantId === side.variantId)).map((side) => side.name);
+    const without = sides
+      .filter((side) => side.runIds.length === 0 && !judgement.leftOut.some((entry) => entry.label.startsWith(`${side.name}, `)))
+      .map((side) => side.name);
     if (without.length > 0) return `${without.join(' and ')} ${without.length === 1 ? 'has' : 'have'} no finished run yet.`;
     // Where the part held its own temperature, its work and its time to throttle still speak.
     if (judgement.cooling.rows.length > 1) return null;

@@ -92,6 +92,13 @@ describe('a pair', () => {
     expect(answer.status).toBe(422);
     expect(answer.json.detail).toMatch(/\.$/);
   });
+  it('holds single runs against each other, and refuses what is not there', async () => {
+    const one = await pair(`a=run:${ids[0]}&b=run:${ids[1]}`);
+    expect(one.judgement.a).toMatchObject({ name: 'bare, run 1', runIds: [ids[0]] });
+    expect(one.judgement.findings.some((finding) => finding.check === 'repeats')).toBe(true);
+    for (const asked of ['run:gone', 'level:Pad=thick', 'gone'])
+      expect((await bench.call('GET', `/api/v1/studies/${studyId}/verdict?a=${asked}`)).status).toBe(404);
+  });
   it('takes signed-off runs only where that is asked for, and says so of the others', async () => {
     const none = await pair('signedOff=1');
     expect(none.judgement.leftOut.map((entry) => entry.reason)).toEqual(Array.from({ length: 4 }, () => 'Not signed off.'));
@@ -169,7 +176,10 @@ describe('what a study is judged against', () => {
     expect(put.status).toBe(200);
     expect(put.json.judging.loads[0].name).toBe('Show player');
     expect(put.json.variants[2].retest).toEqual({ variantId: 'v-lid', suspect: 'Pad' });
-    const lost = { ...next, variants: next.variants.map((variant: object) => ({ ...variant, retest: { variantId: 'gone', suspect: 'Pad' } })) };
+    const lost = {
+      ...next,
+      variants: next.variants.map((variant: object) => ({ ...variant, retest: { variantId: 'gone', suspect: 'Pad' } })),
+    };
     expect((await bench.call('PUT', `/api/v1/studies/${id}`, lost, { 'if-match': `"${put.json.version}"` })).status).toBe(422);
   });
 });

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { whatElseChanged } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
@@ -8,7 +9,8 @@ import { Section } from '../parts/Section.tsx';
 /** The difference between the conditions of any two runs, at a glance. */
 export function ChangedSection({ study, runs }: { study: Study; runs: Run[] }) {
   const ended = runs.filter((run) => run.state !== 'waiting' && run.state !== 'recording');
-  const [chosen, setChosen] = useState<[string | null, string | null]>([null, null]);
+  const [search] = useSearchParams();
+  const [chosen, setChosen] = useState<[string | null, string | null]>([search.get('first'), search.get('second')]);
   const idA = chosen[0] ?? ended[0]?.id ?? '';
   const idB = chosen[1] ?? ended.at(-1)?.id ?? '';
   const { data: a } = useConditionsQuery(idA || skipToken);

@@ -1,162 +1,22 @@
-import { carry, fixed, judgeLoad, lifeIndex, listWords, type Carry, type FieldSide, type LoadVerdict } from '@red-ember/core';
-import { blankJudging, rulesWords, type CarriedLoadBody, type JudgingBody, type StudyBody } from '@red-ember/contract';
+import { fixed, lifeIndex, listWords, type Carry } from '@red-ember/core';
+import { blankJudging, rulesWords } from '@red-ember/contract';
 import { sentenceOf } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { Button } from '../parts/Button.tsx';
-import { NumberField, TextField } from '../parts/Field.tsx';
+import { NumberField } from '../parts/Field.tsx';
 import { Notice, Waiting } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
+import { carryOf, roomOf } from './carried.ts';
+import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
 import { FieldBar, FieldMargin, Pick } from './FieldSheet.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
 import { useField } from './useField.ts';
-
-/** Without a room record nothing can be said of a rise; the bench is taken at this. */
-const USUAL_ROOM_C = 22;
-
-const VERDICTS: Record<LoadVerdict, string> = {
-  carries: 'carries',
-  'with-a-cap': 'with a cap',
-  'does-not': 'does not',
-  'no-call': 'no call',
-};
-const TONES: Record<LoadVerdict, string> = {
-  carries: 'text-quench-text',
-  'with-a-cap': 'text-ochre-text',
-  'does-not': 'text-ember-text',
-  'no-call': 'text-soft',
-};
-
-function carryOf(body: StudyBody, side: FieldSide, airC: number, marginK: number): Carry {
-  return carry({
-    airC,
-    marginK,
-    coverage: body.rules.coverage,
-    spots: body.spots.map((spot) => ({
-      id: spot.id,
-      name: spot.name,
-      limitC: spot.limitC,
-      limitSource: spot.limitSource,
-      points: side.workRuns.flatMap((run) => run.points[spot.id] ?? []),
-    })),
-  });
-}
-
-const roomOf = (side: FieldSide) => {
-  const rooms = side.workRuns.flatMap((run) => run.roomC ?? []);
-  return rooms.length > 0 ? rooms.reduce((sum, value) => sum + value / rooms.length, 0) : USUAL_ROOM_C;
-};
-
-function LoadCell({ load, made }: { load: CarriedLoadBody; made: Carry }) {
-  const { binding } = made;
-  if (!binding?.maxW || !(load.powerW > 0)) return <span className="text-soft">cannot be said</span>;
-  const judged = judgeLoad(load.powerW, binding.maxW, binding.doubtW);
-  return (
-    <>
-      <b className={`font-semibold ${TONES[judged.verdict]}`}>{VERDICTS[judged.verdict]}</b>
-      {judged.capW === null ? (
-        ''
-      ) : (
-        <span className="text-soft">
-          {' '}
-          {judged.verdict === 'no-call' ? 'sure up to' : 'at'} {judged.capW} W
-        </span>
-      )}
-    </>
-  );
-}
 
 function headingOf(made: Carry, sideName: string, place: string): string {
   const { binding } = made;
   if (!binding?.maxW) return `What ${sideName} carries cannot be said yet.`;
   return `In the ${place}, ${binding.name.toLowerCase()} binds: ${sideName} carries ${fixed(binding.maxW.value, 0)} ± ${fixed(binding.doubtW, 0)} W.`;
-}
-
-function Loads({
-  judging,
-  change,
-  airs,
-}: {
-  judging: JudgingBody;
-  change: (judging: JudgingBody) => void;
-  airs: { name: string; made: Carry }[];
-}) {
-  const put = (i: number, load: Partial<CarriedLoadBody>) =>
-    change({ ...judging, loads: judging.loads.map((old, k) => (k === i ? { ...old, ...load } : old)) });
-  return (
-    <Section
-      title="What will be asked of it"
-      action={
-        <Button
-          onClick={() =>
-            change({
-              ...judging,
-              loads: [...judging.loads, { id: crypto.randomUUID(), name: `Load ${judging.loads.length + 1}`, powerW: 65 }],
-            })
-          }
-        >
-          Add a load
-        </Button>
-      }
-    >
-      {judging.loads.length === 0 ? (
-        <p className="text-soft">Add the processors, cards or kinds of work that are to run on it, with their watts.</p>
-      ) : (
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th>Load</th>
-              <th>power</th>
-              {airs.map(({ name }) => (
-                <th key={name}>{name}</th>
-              ))}
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {judging.loads.map((load, i) => (
-              <tr key={load.id}>
-                <td>
-                  <TextField
-                    hideLabel
-                    label={`Name of load ${i + 1}`}
-                    pointer={`/judging/loads/${i}/name`}
-                    value={load.name}
-                    onChange={(name) => put(i, { name })}
-                  />
-                </td>
-                <td className="w-32">
-                  <NumberField
-                    hideLabel
-                    label={`Power of ${load.name}`}
-                    unit="W"
-                    pointer={`/judging/loads/${i}/powerW`}
-                    value={load.powerW}
-                    onChange={(powerW) => put(i, { powerW })}
-                  />
-                </td>
-                {airs.map(({ name, made }) => (
-                  <td key={name}>
-                    <LoadCell load={load} made={made} />
-                  </td>
-                ))}
-                <td className="text-right">
-                  <Button
-                    look="quiet"
-                    aria-label={`Remove ${load.name}`}
-                    onClick={() => change({ ...judging, loads: judging.loads.filter((_, k) => k !== i) })}
-                  >
-                    Remove
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </Section>
-  );
 }
 
 /** How many watts a part carries, which component binds, on the bench and in the enclosure, and what of the loads it may be given. */
@@ -277,7 +137,7 @@ export function CarryPage() {
                           {spot.limitC}
                         </td>
                         <td className="num">{spot.points}</td>
-                        <td className="num">{fixed(spot.exponent, 2)}</td>
+                        <td className="num">{spot.law ? fixed(spot.law.exponent, 2) : ''}</td>
                         <td className="num">{cell(onBench)}</td>
                         <td className="num">{cell(spot)}</td>
                       </tr>
@@ -286,14 +146,16 @@ export function CarryPage() {
                 </tbody>
               </table>
             </Section>
-            <Loads
+            <CarriedLoads
+              side={side}
               judging={judging}
               change={(next) => change({ judging: next })}
               airs={[
-                { name: 'on the bench', made: bench },
-                { name: `in the ${body.enclosure.name}`, made: warm },
+                { name: 'on the bench', made: bench, airC: roomOf(side) },
+                { name: `in the ${body.enclosure.name}`, made: warm, airC: body.enclosure.airC },
               ]}
             />
+            <FanNeeded body={body} side={side} judging={judging} marginK={margin} />
             {capacitors.length > 0 ? (
               <Section title="Life of the capacitors" hint="rule of thumb: twice as long for every 10 K below the limit">
                 <p>

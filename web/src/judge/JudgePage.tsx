@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
-import { definitionOf, rulesWords, type PairVerdict, type Study } from '@red-ember/contract';
+import { definitionOf, rulesWords, type PairVerdict, type Run, type Study } from '@red-ember/contract';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../app/api.ts';
 import { Sheet } from '../frame/Sheet.tsx';
 import { ButtonLink } from '../parts/Button.tsx';
@@ -174,16 +174,51 @@ function AirSlider({ study, verdict, air, onAir }: { study: Study; verdict: Pair
   );
 }
 
-function VariantPicker({ study, a, b, onPick }: { study: Study; a: string; b: string; onPick: (a: string, b: string) => void }) {
-  if (study.variants.length < 3) return null;
+/** What may stand on one side: a variant, all runs at a level of a factor, or a single run. */
+function SidePicker({
+  study,
+  runs,
+  a,
+  b,
+  onPick,
+}: {
+  study: Study;
+  runs: Run[];
+  a: string;
+  b: string;
+  onPick: (a: string, b: string) => void;
+}) {
+  const ended = runs.filter((run) => run.purpose === 'measure' && run.endedAt !== null);
+  if (study.variants.length < 2 || ended.length < 2) return null;
+  const groups = [
+    { label: 'Variants', options: study.variants.map(({ id, name }) => ({ id, name })) },
+    {
+      label: 'All runs at',
+      options: study.factors.flatMap((factor) =>
+        factor.levels.map((level) => ({ id: `level:${factor.name}=${level}`, name: `${factor.name} ${level}` })),
+      ),
+    },
+    {
+      label: 'Single runs',
+      options: ended.map((run) => ({
+        id: `run:${run.id}`,
+        name: `run ${run.number}, ${study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}`,
+      })),
+    },
+  ];
   const pick = (label: string, value: string, other: string, onChange: (id: string) => void) => (
-    <select aria-label={label} className="field-box !w-auto" value={value} onChange={(event) => onChange(event.target.value)}>
-      {study.variants
-        .filter((variant) => variant.id !== other)
-        .map((variant) => (
-          <option key={variant.id} value={variant.id}>
-            {variant.name}
-          </option>
+    <select aria-label={label} className="field-box !w-auto max-w-52" value={value} onChange={(event) => onChange(event.target.value)}>
+      {groups
+        .map((group) => ({ ...group, options: group.options.filter((option) => option.id !== other) }))
+        .filter((group) => group.options.length > 0)
+        .map((group) => (
+          <optgroup key={group.label} label={group.label}>
+            {group.options.map((option) => (
+              <option key={option.id} value={option.id}>
+                {option.name}
+              </option>
+            ))}
+          </optgroup>
         ))}
     </select>
   );
@@ -257,8 +292,9 @@ export function JudgePage() {
       }
       actions={
         <>
-          <VariantPicker
+          <SidePicker
             study={study}
+            runs={runs}
             a={judgement.a.variantId}
             b={judgement.b.variantId}
             onPick={(nextA, nextB) => put({ a: nextA, b: nextB })}

@@ -4,6 +4,7 @@ import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { FieldSheet } from './FieldSheet.tsx';
+import { sweptAt } from './sweptAt.ts';
 import { useField, type FieldView } from './useField.ts';
 
 const THROTTLING: Record<ThrottleStep, string> = {
@@ -55,12 +56,6 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
     </>
   );
 }
-
-/** Value at which a step of a sweep stood, from its name "Case fans, 60"; null where it is no sweep. */
-const sweptAt = (name: string) => {
-  const tail = /, (-?\d+(?:\.\d+)?)(?: .*)?$/.exec(name);
-  return tail ? Number(tail[1]) : null;
-};
 
 /** Where a sweep stops helping; null where the loads are no sweep, or too few of them could be read. */
 function kneeWords(view: FieldView): string | null {

@@ -25,6 +25,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
   const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
   const [least, most] = [Math.min(...known.map((one) => one.sd)), Math.max(...known.map((one) => one.sd))].map((sd) => fixed(sd, 2));
   const scatter = least === most ? `${least} K` : `${least} to ${most} K by kind of spot`;
+  const [first, second] = [judgement.a.runIds[0], judgement.b.runIds[0]];
   const general = judgement.findings.filter((finding) => finding.spotId === null);
   const spots = study.spots.filter(
     (spot) =>
@@ -51,6 +52,12 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         ) : null}
         {runs.length > 0 && runs.every((run) => run.disposition === 'undecided') ? (
           <Note>No run is signed off yet; all that nothing speaks against are used.</Note>
+        ) : null}
+        {first && second ? (
+          <Note>
+            <Link to={`/studies/${study.id}/hold?first=${first}&second=${second}`}>What else changed?</Link> The first run of either side,
+            everything written down.
+          </Note>
         ) : null}
         {general.length === 0 && judgement.leftOut.length === 0 ? (
           <Note>{verdict.refusal ? 'Nothing to weigh yet.' : 'Nothing was found that weakens the comparison.'}</Note>
