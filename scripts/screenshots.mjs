@@ -18,13 +18,23 @@ const VIEWS = {
   hold: '/studies/demo-five-boards/hold',
   plan: `${STUDY}/plan`,
   order: '/studies/demo-armour/plan/order',
-  mount: '/studies/demo-pastes/mount',
-  pads: '/studies/demo-pastes/mount/pads',
-  read: `${STUDY}/read`,
+  read: '/studies/demo-heat-path/read',
   judge: `${STUDY}/judge`,
   report: `${STUDY}/report`,
   instruments: '/instruments',
   limits: '/limits',
+};
+/** Several pages of one station on one picture. */
+const SHEETS = {
+  mount: ['/studies/demo-fixes/mount', '/studies/demo-pastes/mount/pads'],
+  'judge-pages': [
+    '/studies/demo-pastes/judge/all',
+    '/studies/demo-fixes/judge/steps',
+    '/studies/demo-armour/judge/factors',
+    '/studies/demo-loop/judge/choice',
+    '/studies/demo-watts-steps/judge/carry',
+    '/studies/demo-odd-board/judge/odd',
+  ],
 };
 const wanted = process.argv.slice(2);
 const wants = (name) => wanted.length === 0 || wanted.includes(name);
@@ -67,16 +77,24 @@ try {
   for (const [name, path] of Object.entries(VIEWS)) {
     if (!wants(name)) continue;
     await page.goto(base + path);
-    if (name === 'mount') {
-      // One paste on, so that the next card is a change-over.
-      const boxes = page.locator('form').getByRole('checkbox');
-      await boxes.first().waitFor();
-      for (let i = 0; i < (await boxes.count()); i++) await boxes.nth(i).check();
-      await page.getByRole('button', { name: /is mounted$/ }).click();
-      await page.getByRole('heading', { name: /On the bench/ }).waitFor();
-      await page.evaluate(() => scrollTo(0, 0));
-    }
     await shoot(name);
+  }
+  for (const [name, paths] of Object.entries(SHEETS)) {
+    if (!wants(name)) continue;
+    const cells = [];
+    for (const path of paths) {
+      await page.goto(base + path);
+      await page.waitForLoadState('networkidle').catch(() => {});
+      await page.waitForTimeout(900);
+      cells.push((await page.screenshot()).toString('base64'));
+    }
+    const sheet = await (await browser.newContext({ viewport: { width: 1960, height: 10 } })).newPage();
+    const images = cells.map((cell) => `<img width="960" height="600" src="data:image/png;base64,${cell}">`).join('');
+    await sheet.setContent(
+      `<body style="margin:0;background:#8b8174;display:grid;grid-template-columns:960px 960px;gap:40px">${images}</body>`,
+    );
+    await sheet.screenshot({ path: join(out, `${name}.png`), fullPage: true });
+    console.log(`docs/screenshots/${name}.png`);
   }
   if (wants('import')) {
     await page.goto(`${base}${STUDY}/run/import`);

@@ -8,6 +8,7 @@ const GROUPS = {
   'map, camera and bench': [`${STUDY}/look/map`, `${STUDY}/look/camera`, '/studies/demo-five-boards/look/map', '/instruments', '/limits'],
   plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/parts', '/studies/demo-armour/plan/order'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-fixes/mount/steps', '/studies/demo-fixes/mount/pads'],
+  judging: ['all', 'steps', 'factors', 'choice', 'carry', 'odd'].map((page) => `${STUDY}/judge/${page}`),
   'runs and results': ['mount', 'run', 'run/import', 'read', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
 };
 const VIEWS = Object.values(GROUPS).flat();
