@@ -1,3 +1,3 @@
 export { clock, decimalsFor, duration, fixed, measured, signed } from './measured.ts';
-export { counted, headroomWords, listWords } from './words.ts';
+export { capital, counted, headroomWords, listWords } from './words.ts';
 export { toCelsius, type TemperatureUnit } from './temperature.ts';

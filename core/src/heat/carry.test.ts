@@ -133,6 +133,16 @@ describe('carry', () => {
     expect(spot).toMatchObject({ points: 1, law: { exponent: 1 } });
     expect(spot!.maxW!.value).toBeCloseTo((231 * 98) / 55, 6);
   });
+  it('lets a shared accuracy move all points together, so that more of them do not shrink it', () => {
+    const at = (accuracyK: number, points: ReturnType<typeof point>[]) =>
+      carry({ spots: [{ ...spots[0]!, points, accuracyK }], airC: 22, marginK: 5, coverage: 0.95 }).spots[0]!.maxW!;
+    const one = [point(100, 49, 0)];
+    // 98 K allowed at 0.49 K/W is 200 W; 3 K rectangular of 98 K is 1.77 %.
+    expect(at(3, one)).toMatchObject({ value: expect.closeTo(200, 9), u: expect.closeTo((200 * 3) / Math.sqrt(3) / 98, 9) });
+    const many = [40, 60, 80, 100].map((watts) => point(watts, 0.49 * watts, 0));
+    expect(at(3, many).u).toBeCloseTo(at(3, one).u, 9);
+    expect(at(0, many).u).toBe(0);
+  });
   it('says when a load that is too much passes the limit, by the slow time constant', () => {
     const law = { lnA: Math.log(0.7), exponent: 1 };
     expect(riseByLaw(law, 165)).toBeCloseTo(115.5, 9);

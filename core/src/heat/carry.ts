@@ -1,7 +1,8 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { InsufficientDataError, requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
 import { sweepAt, type SweepPoint } from '../noise/sweepAt.ts';
-import type { Estimate } from '../estimate.ts';
+import { welchSatterthwaite, type Estimate } from '../estimate.ts';
+import { typeB } from '../uncertainty/typeB.ts';
 import { powerLaw, safePower, type PowerLaw, type PowerPoint } from './safePower.ts';
 
 export interface CarrySpot {
@@ -10,6 +11,10 @@ export interface CarrySpot {
   limitC: number;
   limitSource: string;
   points: readonly PowerPoint[];
+  /** Half-width of the sensor's accuracy, K: one sensor reads all points, so it moves them together; default 0. */
+  accuracyK?: number;
+  /** Scatter between equal runs, K, that every point has beside its own doubt; default 0. */
+  scatterK?: number;
 }
 
 export interface CarryInput {
@@ -55,16 +60,33 @@ function telling(points: readonly PowerPoint[]): readonly PowerPoint[] {
   return points.length > 1 && Math.max(...powers) < LEAST_SPAN * Math.min(...powers) ? points.slice(-1) : points;
 }
 
+/** An accuracy that all points share does not average out: it moves the whole curve, as if the limit itself were in doubt. */
+function withAccuracy(maxW: Estimate, law: PowerLaw, spot: CarrySpot, input: CarryInput): Estimate {
+  const u = typeB(spot.accuracyK ?? 0, 'rectangular');
+  const allowedK = spot.limitC - input.marginK - input.airC;
+  const parts = [
+    { u: maxW.u, dof: maxW.dof },
+    { u: (maxW.value * u) / (law.exponent * allowedK), dof: Infinity },
+  ];
+  return { value: maxW.value, u: Math.hypot(parts[0]!.u, parts[1]!.u), dof: welchSatterthwaite(parts) };
+}
+
 function carryOf(spot: CarrySpot, input: CarryInput): SpotCarry {
-  const points = telling(spot.points);
+  const points = telling(spot.points).map(({ powerW, rise }) => ({ powerW, rise: { ...rise, u: Math.hypot(rise.u, spot.scatterK ?? 0) } }));
   const base = { id: spot.id, name: spot.name, limitC: spot.limitC, limitSource: spot.limitSource, points: points.length };
   try {
     const exponent = input.exponent ?? 1;
-    const maxW = safePower({ points, limitC: spot.limitC, ambientC: input.airC, marginK: input.marginK, exponent });
+    const law = powerLaw(points, exponent);
+    const maxW = withAccuracy(
+      safePower({ points, limitC: spot.limitC, ambientC: input.airC, marginK: input.marginK, exponent }),
+      law,
+      spot,
+      input,
+    );
     const powers = points.map(({ powerW }) => powerW.value);
     return {
       ...base,
-      law: powerLaw(points, exponent),
+      law,
       maxW,
       doubtW: studentCoverage(input.coverage, maxW.dof) * maxW.u,
       far: maxW.value > 2 * Math.max(...powers) || maxW.value < Math.min(...powers) / 2,

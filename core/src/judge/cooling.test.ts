@@ -84,7 +84,7 @@ describe('where the cooling went', () => {
     const free = (fan: number, noise: number) => review({ fan: est(fan, 2), noise: est(noise) });
     const { cooling } = judged([40, free(2100, 38.4)], [40.1, free(1500, 31.2)], { fans: 'as-shipped' });
     expect(cooling.rows.find((row) => row.outcome === 'noise')).toMatchObject({ freedom: 'free', better: 'b' });
-    expect(cooling.sentence).toMatch(/loop is quieter by 7\.2 ± [\d.]+ dB\(A\); loop turns its fan slower by 600\.0 ± [\d.]+ 1\/min/);
+    expect(cooling.sentence).toMatch(/Loop is quieter by 7\.2 ± [\d.]+ dB\(A\); loop turns its fan slower by 600\.0 ± [\d.]+ 1\/min/);
   });
   it('says which of two sides each speaks for', () => {
     const { cooling } = judged([44, review({ noise: est(30) })], [40, review({ noise: est(36) })], { fans: 'as-shipped' });
@@ -93,7 +93,7 @@ describe('where the cooling went', () => {
   it('holds the fan apart where the rules locked it', () => {
     const { cooling } = judged([44, review({ fan: est(1800, 1) })], [40, review({ fan: est(1802, 1) })], { fans: 'locked' });
     expect(cooling.rows.find((row) => row.outcome === 'fan')).toMatchObject({ freedom: 'held', better: null });
-    expect(cooling.sentence).toContain('loop is cooler by 4.0');
+    expect(cooling.sentence).toContain('Loop is cooler by 4.0');
   });
   it('strikes the temperature out where both throttled while read, and lets the work decide', () => {
     const at = (timeToFirstS: number, performance: number) =>

@@ -1,4 +1,5 @@
 import { measured } from '../format/measured.ts';
+import { capital } from '../format/words.ts';
 import { compareOutcome, estimatesOf, OUTCOMES, type OutcomeKey } from './outcomes.ts';
 import type { JudgedRun, JudgedSide, JudgeRules, SpotJudgement } from './types.ts';
 import type { ThrottleEpisode } from '../throttling/findThrottling.ts';
@@ -182,7 +183,7 @@ export function whereCoolingWent(
   if (free.length === 0) return { rows, sentence: `${struck}Nothing else was recorded that could move.` };
   if (moved.length === 0) return { rows, sentence: `${struck}Nothing that was free to move shows a difference that matters.` };
   const sides = new Set(moved.map((row) => row.better));
-  const list = moved.map((row) => inWords(row, a.name, b.name)).join('; ');
+  const list = capital(moved.map((row) => inWords(row, a.name, b.name)).join('; '));
   const split = sides.size > 1 ? ' They speak for different sides: choose which of them counts.' : '';
   return { rows, sentence: `${struck}${list}.${split}` };
 }

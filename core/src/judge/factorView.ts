@@ -34,6 +34,9 @@ export interface FactorView {
   notes: string[];
 }
 
+/** Correlation of two factors' levels beyond which their effects overlap enough to say so. Our own figure. */
+const TOGETHER = 0.2;
+
 const termWords = (names: readonly string[]) => names.join(' × ');
 
 function cellsOf(factors: readonly Factor[], sides: readonly FieldSide[], key: FieldKey): FactorView['cells'] {
@@ -48,6 +51,24 @@ function cellsOf(factors: readonly Factor[], sides: readonly FieldSide[], key: F
   return [...cells.values()]
     .filter((cell) => cell.values.length > 0)
     .map(({ levels, values }) => ({ levels, mean: mean(values), runs: values.length }));
+}
+
+/** Pairs of two-level factors whose levels went together more often than not, without being one and the same. */
+function overlapping(factors: readonly Factor[], runs: readonly { levels: Record<string, string> }[]): [string, string][] {
+  const two = factors.filter((factor) => factor.levels.length === 2);
+  const centred = (factor: Factor) => {
+    const signs = runs.map((run) => (run.levels[factor.name] === factor.levels[1] ? 1 : -1));
+    const middle = mean(signs);
+    return signs.map((sign) => sign - middle);
+  };
+  return two.flatMap((p, i) =>
+    two.slice(i + 1).flatMap((q): [string, string][] => {
+      const [x, y] = [centred(p), centred(q)];
+      const dot = (a: number[], b: number[]) => a.reduce((sum, value, k) => sum + value * b[k]!, 0);
+      const r = Math.abs(dot(x, y)) / Math.sqrt(dot(x, x) * dot(y, y));
+      return r > TOGETHER && r < 1 - 1e-9 ? [[p.name, q.name]] : [];
+    }),
+  );
 }
 
 /**
@@ -101,6 +122,10 @@ export function factorView(field: Field, factors: readonly Factor[], key: FieldK
   if (effects.some((effect) => effect.halfWidth === null))
     notes.push(
       'No combination was run twice: effects have no doubt of their own and are not tested. Look for those off the line of the half-normal plot.',
+    );
+  for (const [p, q] of overlapping(changing, runs))
+    notes.push(
+      `${p} and ${q} did not change independently of each other in these runs: a part of what stands beside one may be the other’s. Read the plot.`,
     );
   const strongest = effects
     .filter((effect) => effect.told && effect.term.length === 2)

@@ -174,6 +174,11 @@ describe('factorView', () => {
     expect(view.effects).toEqual([]);
     expect(view.holes).toHaveLength(2);
   });
+  it('says where two factors went together more often than not, as where one can only be had with the other', () => {
+    const view = factorView(field([full[0]!, full[1]!, full[3]!]), factors, top);
+    expect(view.notes.join(' ')).toContain('Plate and Fan did not change independently of each other');
+    expect(factorView(field(full), factors, top).notes.join(' ')).not.toContain('independently');
+  });
   it('has no doubt without repeats, and says what to look at instead', () => {
     const single = factorView(
       field([cell('off', 'off', [50]), cell('on', 'off', [58]), cell('off', 'on', [44]), cell('on', 'on', [40])]),

@@ -1,5 +1,6 @@
 import { InsufficientDataError } from '../errors.ts';
 import { welchSatterthwaite, type Estimate } from '../estimate.ts';
+import { capital } from '../format/words.ts';
 import { combineUncertainty, type UncertaintyComponent } from '../uncertainty/combineUncertainty.ts';
 import { compare } from '../uncertainty/compare.ts';
 import { pooledRepeatability } from '../uncertainty/pooledRepeatability.ts';
@@ -76,7 +77,7 @@ export function sortOut(
 /** "run 6: the room rose" beside the run's own name reads better as "The room rose". */
 function withoutLabel(evidence: string, label: string): string {
   const text = evidence.startsWith(`${label}: `) ? evidence.slice(label.length + 2) : evidence;
-  return text.charAt(0).toUpperCase() + text.slice(1);
+  return capital(text);
 }
 
 function average(values: number[]): number {

@@ -1,4 +1,5 @@
 import { fixed } from '../format/measured.ts';
+import { capital } from '../format/words.ts';
 import type { ClaimOutcome } from './claim.ts';
 import type { JudgedSpot, PairJudgement, SpotJudgement } from './types.ts';
 
@@ -8,8 +9,6 @@ export interface Segment {
 }
 
 const lower = (name: string) => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name);
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function list(items: Segment[][]): Segment[] {
   return items.flatMap((item, i) => [

@@ -34,7 +34,7 @@ export function CarryPage() {
       station="Judge / Carry"
       heading={
         side
-          ? headingOf(carryOf(study, side, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
+          ? headingOf(carryOf(study, data!.field, side, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
           : (data?.refusal ?? 'Carry')
       }
       under={rulesWords(study)}
@@ -70,8 +70,8 @@ export function CarryPage() {
             </>
           );
         const margin = Number.isFinite(judging.marginK) ? Math.max(0, judging.marginK) : 0;
-        const bench = carryOf(body, side, roomOf(side), margin);
-        const warm = carryOf(body, side, body.enclosure.airC, margin);
+        const bench = carryOf(body, data.field, side, roomOf(side), margin);
+        const warm = carryOf(body, data.field, side, body.enclosure.airC, margin);
         const capacitors = body.spots.filter((spot) => spot.componentClass === 'capacitor');
         return (
           <>

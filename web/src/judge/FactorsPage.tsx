@@ -80,7 +80,7 @@ function Interaction({ made, study, unit }: { made: FactorView; study: Study; un
                   dataKey={level}
                   stroke={COLOURS[i % COLOURS.length]!}
                   strokeWidth={2}
-                  dot={{ r: 4 }}
+                  dot={{ r: 4, strokeDasharray: '0' }}
                   isAnimationActive={false}
                   connectNulls={false}
                   {...(DASHES[i % DASHES.length] ? { strokeDasharray: DASHES[i % DASHES.length]! } : {})}

@@ -1,4 +1,5 @@
 import {
+  ASSUMED_REPEATABILITY_K,
   carry,
   dutyNeeded,
   InsufficientDataError,
@@ -6,6 +7,7 @@ import {
   riseAtPower,
   riseByLaw,
   type Carry,
+  type Field,
   type FieldSide,
   type SpotCarry,
 } from '@red-ember/core';
@@ -16,7 +18,7 @@ import { sweptAt } from './sweptAt.ts';
 const USUAL_ROOM_C = 22;
 
 /** What each component of a variant allows in some air, by every load of its runs. */
-export function carryOf(body: StudyBody, side: FieldSide, airC: number, marginK: number): Carry {
+export function carryOf(body: StudyBody, field: Field, side: FieldSide, airC: number, marginK: number): Carry {
   return carry({
     airC,
     marginK,
@@ -27,6 +29,8 @@ export function carryOf(body: StudyBody, side: FieldSide, airC: number, marginK:
       limitC: spot.limitC,
       limitSource: spot.limitSource,
       points: side.workRuns.flatMap((run) => run.points[spot.id] ?? []),
+      accuracyK: field.spots.find((judged) => judged.id === spot.id)?.accuracyK ?? spot.accuracyK,
+      scatterK: field.history[spot.id]?.sd ?? ASSUMED_REPEATABILITY_K,
     })),
   });
 }

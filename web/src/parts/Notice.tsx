@@ -7,7 +7,7 @@ export function Notice({ tone, children, action }: { tone: 'error' | 'hint'; chi
       role={tone === 'error' ? 'alert' : undefined}
       className={`my-3 flex flex-wrap items-center justify-between gap-3 border-l-[3px] bg-margin px-4 py-3 ${tone === 'error' ? 'border-ember' : 'border-quench'}`}
     >
-      <div className="max-w-prose">{children}</div>
+      <div className="max-w-prose first-letter:uppercase">{children}</div>
       {action}
     </div>
   );

@@ -293,7 +293,7 @@ describe('two sides', () => {
     const server = new FakeServer().on('GET /studies/s1/verdict', verdictOf({ noise: known(30) }));
     renderAt('/studies/s1/judge', <JudgePage />, server);
     const section = (await screen.findByText('Where did the cooling go?')).closest('section')!;
-    expect(section.textContent).toContain('lid is cooler by 6.0');
+    expect(section.textContent).toContain('Lid is cooler by 6.0');
   });
   it('blocks a starved side, and puts the run that would unblock it into the plan', async () => {
     const server = new FakeServer().on('GET /studies/s1/verdict', verdictOf({ utilisationPercent: 60 }));
