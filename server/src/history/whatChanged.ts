@@ -21,7 +21,7 @@ const PARTS: [keyof StudyBody, string][] = [
 ];
 
 /** As they would be sent: neither the class nor the order in which fields were written makes a difference. */
-const sent = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
+const sent = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null));
 const same = (a: unknown, b: unknown) => isDeepStrictEqual(sent(a), sent(b));
 
 /** What differs between two versions of a study, in words. */
