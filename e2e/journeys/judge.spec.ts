@@ -108,6 +108,8 @@ test('how many watts: what binds, in which air, and which loads it carries', asy
   await expect(render).not.toContainText(/carries.*carries/);
   await page.getByRole('button', { name: 'Discard' }).click();
   await page.getByLabel('Of', { exact: true }).selectOption({ label: 'fan at the sink' });
+  await expect(page).toHaveURL(/side=step-fan/);
+  await page.reload();
   await expect(page.locator(h1)).toContainText('fan at the sink carries');
 });
 

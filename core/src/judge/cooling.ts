@@ -110,7 +110,13 @@ function outcomeRow(key: OutcomeKey, a: JudgedSide, b: JudgedSide, rules: JudgeR
       because: 'the fans differ in what they sound like',
     };
   if (held?.freedom === 'held')
-    return { ...base, freedom: 'free', comparison, better: betterOf(comparison, kind.better), because: 'meant to be held, and moved' };
+    return {
+      ...base,
+      freedom: 'free',
+      comparison,
+      better: betterOf(comparison, kind.better),
+      because: 'not alike, though the house rules lock or match the fans',
+    };
   if (key === 'power')
     return { ...base, freedom: 'free', comparison, better: null, because: 'what both sides had to shed; less is not better cooling' };
   return { ...base, freedom: 'free', comparison, better: betterOf(comparison, kind.better), because: held?.because ?? 'free to move' };

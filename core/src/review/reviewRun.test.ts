@@ -121,4 +121,51 @@ describe('reviewRun', () => {
     expect(review).toMatchObject({ name: 'Fan duty', watch: { held: false, leftAtS: 1200, largestOff: 6 } });
     expect(reviewRun(made({ locks: [{ ...lock, tolerance: 7 }] })).locks[0]!.watch.held).toBe(true);
   });
+
+  it('reads a window that the tester chose, held to its phase, and says so', () => {
+    const chosen = (startS: number, endS: number) => reviewRun(made({ windows: [{ phase: 1, startS, endS }] })).spots[0]!.load!;
+    const early = chosen(600, 900);
+    expect(early).toMatchObject({ chosen: true, window: { startS: 600, endS: 900 }, bound: 'still-rising' });
+    expect(early.rise!.mean.value).toBeLessThan(50);
+    expect(chosen(100, 700).window).toEqual({ startS: 480, endS: 700 });
+    // One that lies outside its phase is none.
+    expect(chosen(3000, 3200)).toMatchObject({ chosen: false, window: { startS: 2400, endS: 2700 } });
+    // Power and the rest are read over the same window.
+    const power = madeTrace({ n: 3300, f: (t) => (t < 1000 ? 5 : 8) });
+    expect(reviewRun(made({ power, windows: [{ phase: 1, startS: 600, endS: 900 }] })).power!.value).toBe(5);
+  });
+
+  it('finds the way of the heat that made the trace: K/W, carry and delay, to room and to intake', () => {
+    // 0.4 K/W with a slow time constant of 240 s at 130 W; the intake is 6 K above the room.
+    const n = 4000;
+    const rise = (t: number) => (t < 480 ? 0 : 52 * (1 - Math.exp(-(t - 480) / 240)));
+    const review = reviewRun(
+      made(
+        {
+          spots: [{ id: 'flash', series: madeTrace({ n, f: (t) => 22 + rise(t), sd: 0.05, phi: 0.7, seed: 21 }) }],
+          room: madeTrace({ n, f: () => 22, sd: 0.02, seed: 22 }),
+          intake: madeTrace({ n, f: (t) => (t < 480 ? 22 : 28), sd: 0.02, seed: 23 }),
+          exhaust: madeTrace({ n, f: (t) => (t < 480 ? 22 : 42), sd: 0.02, seed: 24 }),
+          power: madeTrace({ n, f: (t) => (t < 480 ? 10 : 130), sd: 0.2, seed: 25 }),
+        },
+        3400,
+      ),
+    );
+    const path = review.spots[0]!.heatPath!;
+    expect(path.toRoomKPerW!.value).toBeCloseTo(0.4, 3);
+    expect(path.toIntakeKPerW!.value).toBeCloseTo(46 / 130, 3);
+    expect(path.carryWPerK!).toBeCloseTo(2.5, 2);
+    expect(Math.abs(path.delayJPerK! / 600 - 1)).toBeLessThan(0.03);
+    expect(review.air!.recirculation!.fraction).toBeCloseTo(0.3, 2);
+    expect(reviewRun(made({ power: null })).spots[0]!.heatPath).toBeNull();
+    expect(reviewRun(made()).air).toBeNull();
+  });
+
+  it('counts the time during which the part did not answer, which no mean shows', () => {
+    const performance = madeTrace({ n: 3300, f: (t) => (t < 480 || t >= 2700 ? 0 : t >= 1000 && t < 1555 ? NaN : 6100) });
+    const review = reviewRun(made({ performance }));
+    expect(review.goneShare).toBeCloseTo(555 / 2220, 3);
+    expect(review.performance!.value).toBe(6100);
+    expect(reviewRun(made()).goneShare).toBe(0);
+  });
 });

@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import {
   AlignLogBody,
   CalibrationBody,
+  ChosenWindowBody,
   CopyStudyBody,
   HandReadingsBody,
   ImportRunBody,
@@ -95,7 +96,15 @@ const OPERATIONS: Operation[] = [
   { method: 'get', path: '/runs/{id}/trace', summary: 'Traces for drawing; query from, to (s), points' },
   { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run' },
   { method: 'get', path: '/runs/{id}/live', summary: 'Server-sent events: run, snapshot, samples' },
-  { method: 'get', path: '/studies/{id}/verdict', summary: 'Variant b against variant a; query a, b' },
+  {
+    method: 'get',
+    path: '/studies/{id}/verdict',
+    summary:
+      'One side against another; query a and b (a variant, run:ID or level:FACTOR=LEVEL), load, restate (power:W:EXPONENT or noise:DB), signedOff',
+  },
+  { method: 'get', path: '/studies/{id}/field', summary: 'All variants side by side; query load, loadsOf, restate, signedOff' },
+  { method: 'put', path: '/runs/{id}/windows/{phase}', summary: 'Read a phase over a window of your own', body: ChosenWindowBody },
+  { method: 'delete', path: '/runs/{id}/windows/{phase}', summary: 'Read a phase over its last minutes again' },
   { method: 'get', path: '/studies/{id}/report.html', summary: 'Self-contained report' },
   { method: 'get', path: '/studies/{id}/readings.csv', summary: 'Readings as CSV' },
   { method: 'get', path: '/rigs', summary: 'Rigs that have connected' },

@@ -136,6 +136,12 @@ export function AllPage() {
   const view = useField(study);
   const ranking = view.data && !view.data.refusal ? rankingOf(view) : null;
   const made = ranking !== null && typeof ranking !== 'string' ? ranking : null;
+  // Who never throttled has no time to throttle, and is no worse for that.
+  const byTime = 'outcome' in view.key && view.key.outcome === 'time-to-throttle';
+  const lasted = (name: string) =>
+    view.data?.field.sides.find((side) => side.name === name)?.workRuns.some((run) => run.throttled === false);
+  const never = byTime ? (made?.without ?? []).filter(lasted) : [];
+  const unread = (made?.without ?? []).filter((name) => !never.includes(name));
   const different = made?.pairs.filter((pair) => pair.different).length ?? 0;
   return (
     <FieldSheet
@@ -154,7 +160,8 @@ export function AllPage() {
               {fixed(made.dof, 0)} degrees of freedom; corrected for their number by Holm.
             </Note>
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
-            {made.without.length > 0 ? <Note tone="caution">No usable reading of {listWords(made.without)}.</Note> : null}
+            {never.length > 0 ? <Note tone="cool">{listWords(never)} never throttled while watched: ahead of all that did.</Note> : null}
+            {unread.length > 0 ? <Note tone="caution">No usable reading of {listWords(unread)}.</Note> : null}
           </MarginGroup>
         ) : null
       }

@@ -25,7 +25,7 @@ export function CarryPage() {
   const view = useField(study);
   const { data } = view;
   const sides = data?.field.sides.filter((side) => side.workRuns.length > 0) ?? [];
-  const side = sides.find((candidate) => candidate.variantId === view.loadsOf) ?? sides[0];
+  const side = sides.find((candidate) => candidate.variantId === view.get('side')) ?? sides[0];
   const unsettled = side ? side.workRuns.flatMap((run) => Object.values(run.points).flat()).filter((point) => !point.settled).length : 0;
   const saved = study.judging ?? blankJudging();
   return (
@@ -81,7 +81,7 @@ export function CarryPage() {
                 label="Of"
                 value={side.variantId}
                 options={sides.map(({ variantId, name }) => ({ value: variantId, label: name }))}
-                onChange={(of) => view.put({ of })}
+                onChange={(chosen) => view.put({ side: chosen })}
               />
               <NumberField
                 label="Kept free below every limit"

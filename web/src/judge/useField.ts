@@ -35,7 +35,12 @@ export function useField(study: Study, defaults: { by?: string; loadsOf?: string
   const loadsOf = search.get('of') ?? defaults.loadsOf ?? '';
   const load = loadsOf ? '' : (search.get('load') ?? '');
   const signedOff = search.get('signed') === '1';
-  const { data, error, isLoading } = useFieldQuery({
+  // What belongs to another question must not stand under this one while the answer is on its way.
+  const {
+    currentData: data,
+    error,
+    isLoading,
+  } = useFieldQuery({
     studyId: study.id,
     ...(loadsOf ? { loadsOf } : {}),
     ...(load ? { load } : {}),

@@ -92,6 +92,16 @@ const PASTES: Given[] = [
 ];
 const heading = () => screen.findByRole('heading', { level: 1 });
 
+const throttle = (minutes: number | null): Partial<RunReview> => ({
+  throttle: {
+    reference: 60,
+    episodes: minutes === null ? [] : [{ startS: 60 * minutes, endS: 2100, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 110 }],
+    timeToFirstS: minutes === null ? null : 60 * minutes,
+    fractionOfTime: 0.2,
+    performanceLost: 0.1,
+  },
+});
+
 describe('all at once', () => {
   it('ranks with groups, and says who cannot be told apart', async () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES));
@@ -110,6 +120,15 @@ describe('all at once', () => {
     await user.selectOptions(screen.getByLabelText('By'), 'outcome:noise');
     expect((await heading()).textContent).toBe('No two of these 3 can be told apart by noise.');
   });
+  it('ranks by time to throttle those that did, and says who never did', async () => {
+    const server = serverOf([
+      { id: 'bare', tops: [80, 80.2], change: throttle(2) },
+      { id: 'comb', tops: [80, 80.2], change: throttle(9) },
+      { id: 'slab', tops: [60, 60.2], change: throttle(null) },
+    ]);
+    renderAt('/studies/s1/judge/all?by=outcome:time-to-throttle', <AllPage />, server);
+    expect(await screen.findByText(/slab never throttled while watched: ahead of all that did/)).toBeTruthy();
+  });
   it('teaches what is missing, and passes on what the server says', async () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES, {}, { refusal: 'No variant has a run yet that can be used.' }));
     expect((await heading()).textContent).toBe('All at once');
@@ -117,16 +136,6 @@ describe('all at once', () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES).on('GET /studies/s1/field', problem(500, 'The disk is full.')));
     expect(await screen.findByText('The disk is full.')).toBeTruthy();
   });
-});
-
-const throttle = (minutes: number | null): Partial<RunReview> => ({
-  throttle: {
-    reference: 60,
-    episodes: minutes === null ? [] : [{ startS: 60 * minutes, endS: 2100, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 110 }],
-    timeToFirstS: minutes === null ? null : 60 * minutes,
-    fractionOfTime: 0.2,
-    performanceLost: 0.1,
-  },
 });
 
 describe('steps', () => {
@@ -228,6 +237,20 @@ describe('carry', () => {
     await user.clear(power);
     await user.type(power, '400');
     expect(within(power.closest('tr')!).getAllByText('does not')).toHaveLength(2);
+  });
+});
+
+describe('carry, of another variant', () => {
+  it('is asked for by the address, and stays with it', async () => {
+    const given: Given[] = [
+      { id: 'still', tops: [40], change: { power: known(100) } },
+      { id: 'fan', tops: [20], change: { power: known(100) } },
+    ];
+    const server = serverOf(given);
+    renderAt('/studies/s1/judge/carry', <CarryPage />, server);
+    await user.selectOptions(await screen.findByLabelText('Of'), 'fan');
+    await waitFor(async () => expect((await heading()).textContent).toMatch(/binds: fan carries 24\d ± /));
+    expect(server.last('GET', '/studies/s1/field')!.search).not.toContain('loadsOf');
   });
 });
 

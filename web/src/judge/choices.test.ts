@@ -1,0 +1,138 @@
+import { describe, expect, it } from 'vitest';
+import type { Estimate, FieldRun, FieldSide } from '@red-ember/core';
+import { blankJudging, blankPart, blankStudy, type StudyBody } from '@red-ember/contract';
+import { fanNeeded, minutesOf, roomOf } from './carried.ts';
+import { choiceTable } from './choices.ts';
+import { sweptAt } from './sweptAt.ts';
+import type { FieldView } from './useField.ts';
+
+const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
+
+function run(top: number, change: Partial<FieldRun> = {}): FieldRun {
+  return {
+    id: 'r',
+    label: 'run 1',
+    mountNo: 1,
+    startedAtMs: 0,
+    disposition: 'undecided',
+    figures: { top: known(top) },
+    outcomes: {},
+    hottest: 'top',
+    throttled: null,
+    throttledInReading: false,
+    loadMin: 30,
+    roomC: 22,
+    settings: {},
+    points: {},
+    slowTauS: { top: 600 },
+    ...change,
+  };
+}
+const side = (variantId: string, runs: FieldRun[]): FieldSide => ({
+  variantId,
+  name: variantId,
+  subject: '',
+  levels: {},
+  runs,
+  workRuns: runs,
+  leftOut: [],
+});
+const viewOf = (sides: FieldSide[]) =>
+  ({
+    data: { field: { sides, spots: [], rules: {}, findings: [], history: {} }, several: [], loads: [], refusal: null },
+    key: { spotId: 'top' },
+    name: 'Top',
+  }) as unknown as FieldView;
+
+function body(change: Partial<StudyBody> = {}): StudyBody {
+  const study = blankStudy('Coolers', 'card');
+  const spot = { id: 'top', name: 'Top', limitC: 95, limitSource: 'x' };
+  return {
+    ...study,
+    spots: [spot as StudyBody['spots'][number]],
+    variants: ['stock', 'tower'].map((id, i) => ({ id, name: id, subjectId: 'part-1', isReference: i === 0, setup: '', notes: '' })),
+    parts: [
+      { ...blankPart('p1', 'stock part'), variantId: 'stock', price: 0, weightG: 400, noiseDb: 40 },
+      { ...blankPart('p2', 'tower part'), variantId: 'tower', price: 30, weightG: 900, noiseDb: 31 },
+    ],
+    ...change,
+  };
+}
+
+describe('choices', () => {
+  const sides = [side('stock', [run(60)]), side('tower', [run(48)])];
+  it('knows cost, weight and refit of the parts, measured noise before stated, and kelvin for money', () => {
+    const table = choiceTable(body(), blankJudging(), viewOf(sides), []);
+    expect(table.choices.map(({ values }) => values)).toEqual([
+      { temperature: 60, noise: 40, cost: 0, minutes: 0, weight: 400, throughput: null },
+      { temperature: 48, noise: 31, cost: 30, minutes: 15, weight: 900, throughput: null },
+    ]);
+    expect(table.perMoney).toEqual({ stock: null, tower: expect.closeTo(0.4, 9) });
+    const measured = choiceTable(
+      body(),
+      blankJudging(),
+      viewOf([side('stock', [run(60, { outcomes: { noise: known(36) } })]), sides[1]!]),
+      [],
+    );
+    expect(measured.choices[0]!.values.noise).toBe(36);
+  });
+  it('weighs only what tells choices apart, and what is not left out', () => {
+    const keys = (leave: string[]) => choiceTable(body(), blankJudging(), viewOf(sides), leave).criteria.map(({ key }) => key);
+    expect(keys([])).toEqual(['temperature', 'noise', 'cost', 'minutes', 'weight']);
+    expect(keys(['cost', 'weight'])).toEqual(['temperature', 'noise', 'minutes']);
+    const alike = choiceTable(body(), blankJudging(), viewOf([side('stock', [run(48.4)]), side('tower', [run(48)])]), []);
+    expect(alike.criteria.map(({ key }) => key)).not.toContain('temperature');
+  });
+  it('refuses where nothing is known of both', () => {
+    const bare = choiceTable(
+      body({ parts: [] }),
+      blankJudging(),
+      viewOf([side('stock', [run(60, { figures: {} })]), side('tower', [run(48)])]),
+      ['minutes'],
+    );
+    expect(bare.made).toBeNull();
+    expect(bare.refusal).toBeTruthy();
+  });
+});
+
+describe('what is carried', () => {
+  const load = { id: 'l', name: 'Show player', powerW: 100 };
+  const swept = (percents: number[], rise: (percent: number) => number) =>
+    side('card', [
+      run(50, {
+        points: { top: percents.map((x) => ({ powerW: known(100), rise: known(rise(x)), settled: true, load: `Case fans, ${x}` })) },
+      }),
+    ]);
+  it('reads a sweep off the names of its loads', () => {
+    expect(['Case fans, 60', 'Fans, 40 %', 'Load, -5', 'Vent blocked'].map(sweptAt)).toEqual([60, 40, -5, null]);
+  });
+  it('finds the least fan, scaled to the load, and says where even the fullest is too little', () => {
+    const card = swept([20, 40, 60, 80, 100], (x) => 30 + 1200 / x);
+    // 95 less 5 less 32 is 58 K; 30 + 1200/x falls to that at 43 %.
+    const need = fanNeeded(body(), card, load, 32, 5)!;
+    expect(need.what).toBe('Case fans');
+    expect(need.duty!).toBeGreaterThan(40);
+    expect(need.duty!).toBeLessThan(46);
+    expect(fanNeeded(body(), card, { ...load, powerW: 160 }, 32, 5)!.duty).toBeNull();
+    expect(fanNeeded(body(), side('card', [run(50)]), load, 32, 5)).toBeNull();
+  });
+  it('says how long a load that is too much may run, by the slow time constant', () => {
+    const binding = {
+      id: 'top',
+      name: 'Top',
+      limitC: 95,
+      limitSource: '',
+      points: 1,
+      law: { lnA: 0, exponent: 1 },
+      maxW: known(63),
+      doubtW: 1,
+      far: false,
+      refusal: null,
+    };
+    // 126 K at 126 W, of which 63 are left at 32 °C: half of it, after τ·ln 2.
+    expect(minutesOf({ ...load, powerW: 126 }, binding, side('card', [run(50)]), 32)).toBeCloseTo(10 * Math.LN2, 9);
+    expect(minutesOf(load, { ...binding, law: null }, side('card', [run(50)]), 32)).toBeNull();
+    expect(roomOf(side('card', [run(50), run(50, { roomC: 24 })]))).toBe(23);
+    expect(roomOf(side('card', [run(50, { roomC: null })]))).toBe(22);
+  });
+});
