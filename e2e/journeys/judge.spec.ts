@@ -117,6 +117,13 @@ test('is it worth it: degrees, clock, noise, and kelvin for money', async ({ pag
   await page.goto('/studies/demo-loop/judge');
   await expect(page.getByLabel('What qualifies this page')).toContainText('“It gains a hundred megahertz” is contradicted');
   await expect(page.getByRole('row', { name: /^noise/ })).toContainText('free');
+  // The same in other degrees, here and after a reload.
+  await expect(page.locator(h1)).toContainText(/by \d+\.\d K/);
+  await page.getByRole('button', { name: 'Show results in °F' }).click();
+  await expect(page.locator(h1)).toContainText(/by \d+\.\d °F/);
+  await page.reload();
+  await expect(page.getByText('limit 203 °F').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Show results in °C' }).click();
   await page.getByRole('link', { name: 'Choice' }).click();
   await expect(page.getByRole('row', { name: /^closed loop 240/ })).toContainText(/0\.\d\d/);
 });

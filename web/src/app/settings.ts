@@ -1,3 +1,4 @@
+import type { Degrees } from '@red-ember/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export type Theme = 'light' | 'dark' | 'system';
@@ -10,6 +11,8 @@ export interface Settings {
   handUnit: 'C' | 'F';
   /** What calls the tester to a mark or a new phase; nothing by itself. */
   atMarks: AtMarks;
+  /** In which degrees results are shown. */
+  degrees: Degrees;
 }
 
 export type AtMarks = 'nothing' | 'flash' | 'sound';
@@ -18,7 +21,7 @@ const KEY = 'red-ember.settings';
 
 /** Remembered choices of this browser. */
 export function loadSettings(storage: Pick<Storage, 'getItem'>): Settings {
-  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing' };
+  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing', degrees: 'C' };
   try {
     return { ...fallback, ...(JSON.parse(storage.getItem(KEY) ?? '{}') as Partial<Settings>) };
   } catch {
@@ -35,13 +38,14 @@ export const settingsSlice = createSlice({
   initialState: (): Settings => loadSettings(localStorage),
   reducers: {
     themeChosen: (state, action: PayloadAction<Theme>) => void (state.theme = action.payload),
+    degreesChosen: (state, action: PayloadAction<Degrees>) => void (state.degrees = action.payload),
     handUnitChosen: (state, action: PayloadAction<'C' | 'F'>) => void (state.handUnit = action.payload),
     atMarksChosen: (state, action: PayloadAction<AtMarks>) => void (state.atMarks = action.payload),
     timeScaleChosen: (state, action: PayloadAction<number>) => void (state.timeScale = action.payload),
   },
 });
 
-export const { themeChosen, timeScaleChosen, handUnitChosen, atMarksChosen } = settingsSlice.actions;
+export const { themeChosen, degreesChosen, timeScaleChosen, handUnitChosen, atMarksChosen } = settingsSlice.actions;
 
 export function applyTheme(theme: Theme): void {
   const dark = theme === 'dark' || (theme === 'system' && matchMedia('(prefers-color-scheme: dark)').matches);

@@ -1,7 +1,7 @@
-import { Keyboard, Moon, Sun } from 'lucide-react';
+import { Keyboard, Moon, Sun, Thermometer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, Outlet, useLocation, useMatch, useParams } from 'react-router';
-import { themeChosen } from '../app/settings.ts';
+import { degreesChosen, themeChosen } from '../app/settings.ts';
 import { useAppDispatch, useAppSelector } from '../app/store.ts';
 import { KeysDialog } from './KeysDialog.tsx';
 import { StationSpine } from './StationSpine.tsx';
@@ -21,6 +21,22 @@ function ThemeButton() {
       onClick={() => dispatch(themeChosen(dark ? 'light' : 'dark'))}
     >
       {dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />} {dark ? 'Light' : 'Dark'}
+    </button>
+  );
+}
+
+function DegreesButton() {
+  const dispatch = useAppDispatch();
+  const degrees = useAppSelector((state) => state.settings.degrees);
+  const next = degrees === 'C' ? 'F' : 'C';
+  return (
+    <button
+      type="button"
+      className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
+      aria-label={`Show results in °${next}`}
+      onClick={() => dispatch(degreesChosen(next))}
+    >
+      <Thermometer size={15} aria-hidden /> °{degrees}
     </button>
   );
 }
@@ -69,6 +85,7 @@ export function Frame() {
           <button type="button" className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink" onClick={() => setKeysOpen(true)}>
             <Keyboard size={15} aria-hidden /> Keys
           </button>
+          <DegreesButton />
           <ThemeButton />
         </div>
       </header>

@@ -13,6 +13,7 @@ import {
   type Ranking,
 } from '@red-ember/core';
 import { definitionOf, type Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { Notice } from '../parts/Notice.tsx';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Section } from '../parts/Section.tsx';
@@ -30,13 +31,13 @@ function rankingOf(view: FieldView): Ranking | string {
   }
 }
 
-function headingOf(ranking: Ranking, what: string): string {
+function headingOf(ranking: Ranking, what: string, show: (value: number) => number): string {
   const [first] = ranking.sides;
   const level = ranking.sides.filter((side) => [...side.groups].some((letter) => first!.groups.includes(letter)));
   if (level.length === ranking.sides.length) return `No two of these ${ranking.sides.length} can be told apart by ${what}.`;
   if (level.length > 1) return `${listWords(level.map((side) => side.name))} lead by ${what} and cannot be told apart.`;
   const second = ranking.sides[1]!;
-  return `${first!.name} leads by ${what}, ${fixed(Math.abs(second.mean - first!.mean), 1)} before ${second.name}.`;
+  return `${first!.name} leads by ${what}, ${fixed(Math.abs(show(second.mean) - show(first!.mean)), 1)} before ${second.name}.`;
 }
 
 const meanOutcome = (side: FieldSide, key: OutcomeKey) => {
@@ -46,6 +47,7 @@ const meanOutcome = (side: FieldSide, key: OutcomeKey) => {
 
 /** Where each variant stands in both airs, and what was free to move beside it. */
 function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranking: Ranking }) {
+  const degrees = useDegrees();
   const { sides } = view.data!.field;
   const keys = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
   const spotId = 'spotId' in view.key ? view.key.spotId : null;
@@ -65,7 +67,7 @@ function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranki
   return (
     <Section
       title="Beside it"
-      hint={`on the bench as measured, and restated for the ${study.enclosure.name} at ${study.enclosure.airC} °C`}
+      hint={`on the bench as measured, and restated for the ${study.enclosure.name} at ${degrees.text(`${study.enclosure.airC} °C`)}`}
     >
       <div className="overflow-x-auto" tabIndex={0}>
         <table className="plain-table">
@@ -75,8 +77,10 @@ function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranki
               <th className="num">runs</th>
               {spotId ? (
                 <>
-                  <th className="num">bench, °C</th>
-                  <th className="num">{study.enclosure.name}, °C</th>
+                  <th className="num">bench, {degrees.tempUnit}</th>
+                  <th className="num">
+                    {study.enclosure.name}, {degrees.tempUnit}
+                  </th>
                   <th className="num">left there</th>
                   <th>hottest</th>
                 </>
@@ -99,9 +103,11 @@ function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranki
                 </td>
                 {spotId ? (
                   <>
-                    <td className="num">{benchC === null ? '' : fixed(benchC, 1)}</td>
-                    <td className="num">{warmC === null ? '' : fixed(warmC, 1)}</td>
-                    <td className="num whitespace-nowrap">{warmC === null || limitC === undefined ? '' : headroomWords(limitC - warmC)}</td>
+                    <td className="num">{benchC === null ? '' : fixed(degrees.temp(benchC), 1)}</td>
+                    <td className="num">{warmC === null ? '' : fixed(degrees.temp(warmC), 1)}</td>
+                    <td className="num whitespace-nowrap">
+                      {warmC === null || limitC === undefined ? '' : degrees.text(headroomWords(limitC - warmC))}
+                    </td>
                     <td>{side.runs[0]?.hottest ?? ''}</td>
                   </>
                 ) : null}
@@ -149,15 +155,19 @@ export function AllPage() {
       view={view}
       page="All at once"
       heading={
-        made ? headingOf(made, view.name.toLowerCase()) : typeof ranking === 'string' ? `Nothing can be ranked: ${ranking}.` : 'All at once'
+        made
+          ? headingOf(made, view.name.toLowerCase(), view.show)
+          : typeof ranking === 'string'
+            ? `Nothing can be ranked: ${ranking}.`
+            : 'All at once'
       }
       margin={
         made ? (
           <MarginGroup title="How it was called">
             <Note>
               {made.pairs.length} pairs, of which {different} differ, by t with scatter{' '}
-              {made.assumed ? 'assumed' : 'pooled over all runs and the bench’s history'}: {fixed(made.sd, 2)} {view.unit},{' '}
-              {fixed(made.dof, 0)} degrees of freedom; corrected for their number by Holm.
+              {made.assumed ? 'assumed' : 'pooled over all runs and the bench’s history'}: {fixed(view.showStep(made.sd), 2)}{' '}
+              {view.stepUnit}, {fixed(made.dof, 0)} degrees of freedom; corrected for their number by Holm.
             </Note>
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
             {never.length > 0 ? <Note tone="cool">{listWords(never)} never throttled while watched: ahead of all that did.</Note> : null}
@@ -175,10 +185,10 @@ export function AllPage() {
               rows={made.sides.map((side) => ({
                 id: side.variantId,
                 name: side.name,
-                value: side.mean,
-                halfWidth: side.halfWidth,
+                value: view.show(side.mean),
+                halfWidth: view.showStep(side.halfWidth),
                 hint: `${side.runs === 1 ? 'one run' : `${side.runs} runs`}, group ${side.groups}`,
-                right: measured(side.mean, side.halfWidth, view.unit),
+                right: measured(view.show(side.mean), view.showStep(side.halfWidth), view.unit),
                 tone: side.groups.includes('a') ? 'quench' : 'stone',
               }))}
             />

@@ -1,5 +1,6 @@
 import { fixed, judgeLoad, type Carry, type FieldSide, type LoadVerdict } from '@red-ember/core';
 import type { CarriedLoadBody, JudgingBody, StudyBody } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { Button } from '../parts/Button.tsx';
 import { NumberField, TextField } from '../parts/Field.tsx';
 import { Section } from '../parts/Section.tsx';
@@ -19,6 +20,7 @@ const TONES: Record<LoadVerdict, string> = {
 };
 
 function LoadCell({ load, made, side, airC }: { load: CarriedLoadBody; made: Carry; side: FieldSide; airC: number }) {
+  const { text } = useDegrees();
   const { binding } = made;
   if (!binding?.maxW || !(load.powerW > 0)) return <span className="text-soft">cannot be said</span>;
   const judged = judgeLoad(load.powerW, binding.maxW, binding.doubtW);
@@ -36,7 +38,7 @@ function LoadCell({ load, made, side, airC }: { load: CarriedLoadBody; made: Car
       )}
       {minutes === null ? null : (
         <span className="block text-[0.87rem] text-soft">
-          from cold, passes {binding.limitC} °C after about {fixed(minutes, 0)} min
+          {text(`from cold, passes ${binding.limitC} °C`)} after about {fixed(minutes, 0)} min
         </span>
       )}
     </>

@@ -1,5 +1,6 @@
 import { fixed, lifeIndex, listWords, type Carry } from '@red-ember/core';
 import { blankJudging, rulesWords } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { NumberField } from '../parts/Field.tsx';
@@ -22,6 +23,7 @@ function headingOf(made: Carry, sideName: string, place: string): string {
 /** How many watts a part carries, which component binds, on the bench and in the enclosure, and what of the loads it may be given. */
 export function CarryPage() {
   const study = useStudy();
+  const degrees = useDegrees();
   const view = useField(study);
   const { data } = view;
   const sides = data?.field.sides.filter((side) => side.workRuns.length > 0) ?? [];
@@ -106,12 +108,12 @@ export function CarryPage() {
                 <thead>
                   <tr>
                     <th>Component</th>
-                    <th className="num">limit, °C</th>
+                    <th className="num">limit, {degrees.tempUnit}</th>
                     <th className="num">points</th>
                     <th className="num">exponent</th>
-                    <th className="num">bench at {fixed(roomOf(side), 1)} °C</th>
+                    <th className="num">bench at {degrees.text(`${fixed(roomOf(side), 1)} °C`)}</th>
                     <th className="num">
-                      {body.enclosure.name} at {body.enclosure.airC} °C
+                      {body.enclosure.name} at {degrees.text(`${body.enclosure.airC} °C`)}
                     </th>
                   </tr>
                 </thead>
@@ -134,7 +136,7 @@ export function CarryPage() {
                           {i === 0 && spot.maxW ? <span className="ml-2 font-normal text-ember-text">binds</span> : null}
                         </td>
                         <td className="num" title={spot.limitSource}>
-                          {spot.limitC}
+                          {fixed(degrees.temp(spot.limitC), 0)}
                         </td>
                         <td className="num">{spot.points}</td>
                         <td className="num">{spot.law ? fixed(spot.law.exponent, 2) : ''}</td>
@@ -157,7 +159,7 @@ export function CarryPage() {
             />
             <FanNeeded body={body} side={side} judging={judging} marginK={margin} />
             {capacitors.length > 0 ? (
-              <Section title="Life of the capacitors" hint="rule of thumb: twice as long for every 10 K below the limit">
+              <Section title="Life of the capacitors" hint={degrees.text('rule of thumb: twice as long for every 10 K below the limit')}>
                 <p>
                   {listWords(
                     capacitors.flatMap((spot) => {
@@ -165,7 +167,9 @@ export function CarryPage() {
                       if (rises.length === 0) return [];
                       const at = body.enclosure.airC + Math.max(...rises);
                       return [
-                        `${spot.name}: ${fixed(lifeIndex(at, spot.limitC), 1)} times as long as at ${spot.limitC} °C, at the warmest load (${fixed(at, 0)} °C in the ${body.enclosure.name})`,
+                        degrees.text(
+                          `${spot.name}: ${fixed(lifeIndex(at, spot.limitC), 1)} times as long as at ${spot.limitC} °C, at the warmest load (${fixed(at, 0)} °C in the ${body.enclosure.name})`,
+                        ),
                       ];
                     }),
                   ) || 'No capacitor was read.'}

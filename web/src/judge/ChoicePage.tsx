@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { fixed, listWords, type Criterion } from '@red-ember/core';
 import { blankJudging, CRITERIA, rulesWords, type JudgingBody, type ProfileBody } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../parts/Button.tsx';
@@ -35,7 +36,7 @@ function headingOf(table: ChoiceTable): string {
   return made.front.length === 1 ? `${nameOf(made.front[0]!)} beats all others.` : `Nothing beats ${listWords(made.front.map(nameOf))}.`;
 }
 
-function Plot({ table }: { table: ChoiceTable }) {
+function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => number }) {
   const { criteria, choices, made } = table;
   const others = criteria.filter((criterion) => criterion.key !== 'temperature');
   const [against, setAgainst] = useState(others[0]?.key ?? '');
@@ -44,7 +45,7 @@ function Plot({ table }: { table: ChoiceTable }) {
   if (!x || !y) return null;
   const points = choices.flatMap((choice) => {
     const [px, py] = [choice.values[x.key], choice.values[y.key]];
-    return px == null || py == null ? [] : [{ x: px, y: py, name: choice.name, front: made?.front.includes(choice.id) ?? false }];
+    return px == null || py == null ? [] : [{ x: px, y: show(py), name: choice.name, front: made?.front.includes(choice.id) ?? false }];
   });
   return (
     <Section
@@ -171,6 +172,7 @@ function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria
 /** What to take: the choices that nothing beats, what a kelvin costs, and what each kind of reader would pick. */
 export function ChoicePage() {
   const study = useStudy();
+  const { text } = useDegrees();
   const view = useField(study);
   const [leave, setLeave] = useState<string[]>([]);
   const { data } = view;
@@ -201,7 +203,7 @@ export function ChoicePage() {
             <JudgeTabs />
             <FieldBar view={view} sides={false} />
             {table.refusal ? <Notice tone="hint">{table.refusal}. Give parts and prices at Plan, or run more variants.</Notice> : null}
-            {table.made ? <Plot table={table} /> : null}
+            {table.made ? <Plot table={table} show={view.show} /> : null}
             {table.made && table.made.picks.length > 0 ? (
               <Section title="Who takes what">
                 <ul className="grid gap-2">
@@ -209,7 +211,7 @@ export function ChoicePage() {
                     <li key={pick.profile} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
                       <span className="text-soft">{pick.profile}</span>
                       <span>
-                        <b className="font-semibold">{pick.scores[0]?.name}</b>. {pick.because}
+                        <b className="font-semibold">{pick.scores[0]?.name}</b>. {text(pick.because)}
                         <span className="block text-[0.87rem] text-soft">
                           {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
                         </span>
@@ -227,7 +229,7 @@ export function ChoicePage() {
                       <th>Choice</th>
                       {table.criteria.map((criterion) => (
                         <th key={criterion.key} className="num">
-                          {criterion.label}, {criterion.unit}
+                          {criterion.label}, {criterion.key === 'temperature' ? view.unit : criterion.unit}
                         </th>
                       ))}
                       <th className="num">K per {currency}</th>
@@ -245,7 +247,7 @@ export function ChoicePage() {
                               {value == null ? (
                                 <span className="text-soft">not known</span>
                               ) : (
-                                fixed(value, criterion.key === 'cost' ? 2 : 1)
+                                fixed(criterion.key === 'temperature' ? view.show(value) : value, criterion.key === 'cost' ? 2 : 1)
                               )}
                             </td>
                           );

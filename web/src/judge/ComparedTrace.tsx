@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { PairJudgement } from '@red-ember/core';
 import { definitionOf, type Run, type Study, type Trace } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { useTraceQuery } from '../app/api.ts';
 import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
 import { toneOf } from './JudgePage.tsx';
@@ -26,14 +27,24 @@ export function ComparedTrace({ study, judgement, runs, spotId }: { study: Study
   const { data: traceA } = useTraceQuery(runA ? { runId: runA.id } : skipToken);
   const { data: traceB } = useTraceQuery(runB ? { runId: runB.id } : skipToken);
   const rise = study.rules.basis === 'rise';
+  const degrees = useDegrees();
+  const drawn = <T extends { y: (number | null)[] }>(line: T): T => ({
+    ...line,
+    y: line.y.map((value) => (value === null ? null : rise ? degrees.step(value) : degrees.temp(value))),
+  });
   const name = definitionOf(study, spotId)?.name ?? '';
   const judged = judgement.spots.find((spot) => spot.spotId === spotId);
   const lines: ChartTrace[] = [];
   const a = lineOf(traceA, runA, spotId, rise);
-  if (a && runA) lines.push({ key: 'a', name: `${judgement.a.name}, run ${runA.number}`, colour: COLOURS.stone, dash: '6 3', ...a });
+  if (a && runA) lines.push({ key: 'a', name: `${judgement.a.name}, run ${runA.number}`, colour: COLOURS.stone, dash: '6 3', ...drawn(a) });
   const b = lineOf(traceB, runB, spotId, rise);
   if (b && runB)
-    lines.push({ key: 'b', name: `${judgement.b.name}, run ${runB.number}`, colour: COLOURS[judged ? toneOf(judged) : 'stone'], ...b });
+    lines.push({
+      key: 'b',
+      name: `${judgement.b.name}, run ${runB.number}`,
+      colour: COLOURS[judged ? toneOf(judged) : 'stone'],
+      ...drawn(b),
+    });
   if (lines.length === 0) return null;
   const load = (runA ?? runB)?.phases.find((phase) => phase.kind === 'load');
   return (
@@ -43,7 +54,7 @@ export function ComparedTrace({ study, judgement, runs, spotId }: { study: Study
       </h2>
       <TraceChart
         label={`${name} over time`}
-        unit={rise ? 'K' : '°C'}
+        unit={rise ? degrees.stepUnit : degrees.tempUnit}
         traces={lines}
         height={190}
         shaded={load ? [{ fromS: load.startS, toS: load.endS ?? 0, tone: 'phase' }] : []}

@@ -1,4 +1,5 @@
 import { fixed, measured, type CoolingRow, type Freedom, type PairJudgement } from '@red-ember/core';
+import { useDegrees } from '../app/useDegrees.ts';
 import { Section } from '../parts/Section.tsx';
 
 const FREEDOM: Record<Freedom, string> = {
@@ -13,10 +14,13 @@ const decimals = (row: CoolingRow) => (row.outcome === 'fan' || row.outcome === 
 /** Where the cooling went: what was free to move on both sides, and what was held and so says nothing. */
 export function CoolingSection({ judgement }: { judgement: PairJudgement }) {
   const { rows, sentence } = judgement.cooling;
+  const degrees = useDegrees();
   if (rows.length < 2) return null;
+  const isStep = (row: CoolingRow) => row.outcome === 'temperature';
+  const shown = (row: CoolingRow, value: number) => (isStep(row) ? degrees.step(value) : value);
   return (
     <Section title="Where did the cooling go?" hint="only what was free to move can say">
-      <p className="mb-3 max-w-[46rem] first-letter:uppercase">{sentence}</p>
+      <p className="mb-3 max-w-[46rem] first-letter:uppercase">{degrees.text(sentence)}</p>
       <table className="plain-table">
         <thead>
           <tr>
@@ -35,13 +39,15 @@ export function CoolingSection({ judgement }: { judgement: PairJudgement }) {
               <tr key={row.outcome}>
                 <td className={`font-semibold ${struck}`}>
                   {row.label}
-                  {row.unit ? <span className="font-normal text-soft">, {row.unit}</span> : null}
+                  {row.unit ? <span className="font-normal text-soft">, {isStep(row) ? degrees.stepUnit : row.unit}</span> : null}
                 </td>
-                <td className={`num ${struck}`}>{row.a === null ? '' : fixed(row.a, decimals(row))}</td>
-                <td className={`num ${struck}`}>{row.b === null ? '' : fixed(row.b, decimals(row))}</td>
+                <td className={`num ${struck}`}>{row.a === null ? '' : fixed(shown(row, row.a), decimals(row))}</td>
+                <td className={`num ${struck}`}>{row.b === null ? '' : fixed(shown(row, row.b), decimals(row))}</td>
                 <td className={`num whitespace-nowrap ${tone}`}>
                   {row.comparison
-                    ? measured(row.comparison.difference.value, row.comparison.budget.expanded, row.unit, { sign: true }).trim()
+                    ? degrees
+                        .text(measured(row.comparison.difference.value, row.comparison.budget.expanded, row.unit, { sign: true }))
+                        .trim()
                     : ''}
                 </td>
                 <td>

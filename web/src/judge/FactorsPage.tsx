@@ -26,10 +26,13 @@ function viewOf(study: Study, view: FieldView): FactorView | string {
 
 const termName = (term: readonly string[]) => term.join(' × ');
 
-function headingOf(made: FactorView, what: string, unit: string): string {
+function headingOf(made: FactorView, what: string, unit: string, show: (value: number) => number): string {
   const [largest] = [...made.effects].sort((p, q) => Math.abs(q.value) - Math.abs(p.value));
   if (!largest) return 'No effect can be credited to one factor alone.';
-  const by = largest.halfWidth === null ? signed(largest.value, 1) : measured(largest.value, largest.halfWidth, '', { sign: true }).trim();
+  const by =
+    largest.halfWidth === null
+      ? signed(show(largest.value), 1)
+      : measured(show(largest.value), show(largest.halfWidth), '', { sign: true }).trim();
   const told = largest.told === false ? ' That is not told from nothing.' : '';
   return `${termName(largest.term)} moves ${what} most: ${by} ${unit}.${told}`;
 }
@@ -38,7 +41,7 @@ const DASHES = ['', '6 3', '2 3', '9 3 2 3'];
 const COLOURS = ['var(--ink)', 'var(--ember)', 'var(--quench)', 'var(--ochre)'];
 
 /** Cell means over one factor, a line for each level of another: lines that are not parallel interact. */
-function Interaction({ made, study, unit }: { made: FactorView; study: Study; unit: string }) {
+function Interaction({ made, study, view }: { made: FactorView; study: Study; view: FieldView }) {
   const names = study.factors.map((factor) => factor.name).filter((name) => new Set(made.cells.map((cell) => cell.levels[name])).size > 1);
   const strongest = [...made.effects].filter((effect) => effect.term.length === 2).sort((p, q) => Math.abs(q.value) - Math.abs(p.value))[0];
   const [across, setAcross] = useState(strongest?.term[0] ?? names[0] ?? '');
@@ -50,7 +53,7 @@ function Interaction({ made, study, unit }: { made: FactorView; study: Study; un
     );
   const meanOf = (p: string, q: string) => {
     const cells = made.cells.filter((cell) => cell.levels[across] === p && cell.levels[lines] === q);
-    return cells.length === 0 ? null : cells.reduce((sum, cell) => sum + cell.mean / cells.length, 0);
+    return cells.length === 0 ? null : view.show(cells.reduce((sum, cell) => sum + cell.mean / cells.length, 0));
   };
   const rows = levelsOf(across).map((level) => ({
     level,
@@ -106,7 +109,7 @@ function Interaction({ made, study, unit }: { made: FactorView; study: Study; un
               {level}
             </li>
           ))}
-          <li className="text-soft">Mean, {unit}. Lines that run alike do not interact.</li>
+          <li className="text-soft">Mean, {view.unit}. Lines that run alike do not interact.</li>
         </ul>
       </figure>
     </Section>
@@ -126,7 +129,7 @@ export function FactorsPage() {
       page="Factors"
       heading={
         made
-          ? headingOf(made, view.name.toLowerCase(), view.stepUnit)
+          ? headingOf(made, view.name.toLowerCase(), view.stepUnit, view.showStep)
           : study.factors.length === 0
             ? 'This study has no factors.'
             : typeof result === 'string'
@@ -170,21 +173,21 @@ export function FactorsPage() {
                 .map((effect) => ({
                   id: termName(effect.term),
                   name: termName(effect.term),
-                  value: effect.value,
-                  halfWidth: effect.halfWidth,
+                  value: view.showStep(effect.value),
+                  halfWidth: effect.halfWidth === null ? null : view.showStep(effect.halfWidth),
                   hint:
                     effect.term.length === 1
                       ? (study.factors.find((factor) => factor.name === effect.term[0])?.levels ?? []).join(' → ')
                       : 'interaction',
                   right:
                     effect.halfWidth === null
-                      ? `${signed(effect.value, 1)} ${view.stepUnit}, half-normal ${fixed(effect.halfNormal ?? 0, 2)}`
-                      : `${measured(effect.value, effect.halfWidth, view.stepUnit, { sign: true })}${effect.told ? '' : ', not told'}`,
+                      ? `${signed(view.showStep(effect.value), 1)} ${view.stepUnit}, half-normal ${fixed(effect.halfNormal ?? 0, 2)}`
+                      : `${measured(view.showStep(effect.value), view.showStep(effect.halfWidth), view.stepUnit, { sign: true })}${effect.told ? '' : ', not told'}`,
                   tone: effect.told === false ? 'stone' : effect.value < 0 ? 'quench' : 'ember',
                 }))}
             />
           </Section>
-          <Interaction key={study.id} made={made} study={study} unit={view.unit} />
+          <Interaction key={study.id} made={made} study={study} view={view} />
           <Section title="Analysis of variance" hint="each term beyond all others">
             <table className="plain-table">
               <thead>

@@ -1,6 +1,7 @@
 import { useId, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { rulesWords, type Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -92,6 +93,7 @@ export function FieldBar({
 
 /** What speaks against single runs, and which were left out. */
 export function FieldMargin({ study, view, children }: { study: Study; view: FieldView; children?: ReactNode }) {
+  const { text } = useDegrees();
   const field = view.data?.field;
   const leftOut = field?.sides.flatMap((side) => side.leftOut) ?? [];
   const weak = field?.findings.filter((finding) => finding.severity === 'weakens') ?? [];
@@ -104,7 +106,7 @@ export function FieldMargin({ study, view, children }: { study: Study; view: Fie
       <MarginGroup title="What qualifies these runs">
         {leftOut.map((entry) => (
           <Note key={entry.runId} tone="heat" lead={`Left out: ${entry.label}.`}>
-            {entry.reason} <Link to={`/studies/${study.id}/run/${entry.runId}`}>See trace</Link>
+            {text(entry.reason)} <Link to={`/studies/${study.id}/run/${entry.runId}`}>See trace</Link>
           </Note>
         ))}
         {checks.map((check) => {
@@ -112,7 +114,7 @@ export function FieldMargin({ study, view, children }: { study: Study; view: Fie
           const first = all[0]!;
           return (
             <Note key={check} tone="caution">
-              {first.evidence} {first.remedy}
+              {text(first.evidence)} {first.remedy}
               {all.length > 1 ? ` ${all.length - 1} more of this kind.` : ''}{' '}
               <Link to={`/studies/${study.id}/read?run=${first.runId}`}>See readings</Link>
             </Note>

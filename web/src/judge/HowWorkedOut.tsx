@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { fixed, measured, signed, type PairJudgement, type SpotJudgement } from '@red-ember/core';
 import { definitionOf, type Run, type Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { useReadingsQuery } from '../app/api.ts';
 import { Dialogue } from '../parts/Dialogue.tsx';
 
@@ -28,6 +29,8 @@ function Shares({ title, lines }: { title: string; lines: { name: string; share:
 
 function RunFigure({ run, spotId, study }: { run: Run; spotId: string; study: Study }) {
   const { data } = useReadingsQuery(run.id);
+  const degrees = useDegrees();
+  const shown = study.rules.basis === 'rise' ? degrees.step : degrees.temp;
   const load = data?.review.spots.find((spot) => spot.spotId === spotId)?.load;
   const reading = study.rules.basis === 'rise' ? load?.rise : load?.absolute;
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name;
@@ -36,8 +39,8 @@ function RunFigure({ run, spotId, study }: { run: Run; spotId: string; study: St
       <td>
         <Link to={`/studies/${study.id}/read?run=${run.id}`}>run {run.number}</Link>, {variant}
       </td>
-      <td className="num">{reading ? fixed(study.rules.figure === 'peak' ? reading.max : reading.mean.value, 2) : ''}</td>
-      <td className="num">{reading ? fixed(reading.mean.u, 3) : ''}</td>
+      <td className="num">{reading ? fixed(shown(study.rules.figure === 'peak' ? reading.max : reading.mean.value), 2) : ''}</td>
+      <td className="num">{reading ? fixed(degrees.step(reading.mean.u), 3) : ''}</td>
       <td className="num">{reading ? `${fixed(reading.nEffective, 0)} of ${reading.n}` : ''}</td>
     </tr>
   );
@@ -60,7 +63,8 @@ export function HowWorkedOut({
   const name = definitionOf(study, spot.spotId)?.name ?? '';
   const used = [...judgement.a.runIds, ...judgement.b.runIds].flatMap((id) => runs.find((run) => run.id === id) ?? []);
   const { comparison } = spot;
-  const unit = study.rules.basis === 'rise' ? 'K' : '°C';
+  const { text, tempUnit, stepUnit } = useDegrees();
+  const unit = study.rules.basis === 'rise' ? stepUnit : tempUnit;
   return (
     <Dialogue open onClose={onClose} title={`${name}: how the call was worked out`} wide>
       <div className="grid gap-6 text-[0.95rem]">
@@ -69,7 +73,7 @@ export function HowWorkedOut({
             <tr>
               <th>Run</th>
               <th className="num">figure, {unit}</th>
-              <th className="num">u, K</th>
+              <th className="num">u, {stepUnit}</th>
               <th className="num">samples that count</th>
             </tr>
           </thead>
@@ -83,14 +87,14 @@ export function HowWorkedOut({
           <>
             <p>
               Difference {judgement.b.name} − {judgement.a.name}:{' '}
-              <b>{measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true })}</b>. Standard uncertainty{' '}
-              {fixed(comparison.difference.u, 3)} K, degrees of freedom {dofWords(comparison.difference.dof)}, coverage factor{' '}
+              <b>{text(measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true }))}</b>. Standard uncertainty{' '}
+              {text(`${fixed(comparison.difference.u, 3)} K`)}, degrees of freedom {dofWords(comparison.difference.dof)}, coverage factor{' '}
               {fixed(comparison.budget.k, 2)}, so the {fixed(100 * study.rules.coverage, 0)} % interval is{' '}
-              {signed(comparison.interval[0], 2)} to {signed(comparison.interval[1], 2)} K.{' '}
+              {text(`${signed(comparison.interval[0], 2)} to ${signed(comparison.interval[1], 2)} K`)}.{' '}
               {comparison.verdict === 'equivalent'
-                ? `It lies inside ± ${study.rules.practicalK} K: equivalent.`
+                ? text(`It lies inside ± ${study.rules.practicalK} K: equivalent.`)
                 : comparison.verdict === 'no-call'
-                  ? `It holds zero and reaches beyond ± ${study.rules.practicalK} K: no call.`
+                  ? text(`It holds zero and reaches beyond ± ${study.rules.practicalK} K: no call.`)
                   : 'It does not hold zero: a call.'}
             </p>
             <Shares title="Where the doubt of the difference comes from, shares of variance" lines={comparison.budget.shares} />

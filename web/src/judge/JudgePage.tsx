@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
 import { definitionOf, rulesWords, type PairVerdict, type Run, type Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../app/api.ts';
 import { Sheet } from '../frame/Sheet.tsx';
 import { ButtonLink } from '../parts/Button.tsx';
@@ -52,6 +53,7 @@ function SideRow({
   study: Study;
   tone: StripTone;
 }) {
+  const { text } = useDegrees();
   if (!side) return <div className="col-span-full text-soft">{name}: no reading</div>;
   const left = limitC - side.spotC;
   return (
@@ -69,7 +71,7 @@ function SideRow({
       />
       <Measured className="text-[0.93rem]" value={side.figure.value} doubt={side.doubtK} unit={study.rules.basis === 'rise' ? 'K' : '°C'} />
       <span className={`whitespace-nowrap text-[0.93rem] ${left < 0 ? 'font-semibold text-ember-text' : 'text-soft'}`}>
-        {headroomWords(left)}
+        {text(headroomWords(left))}
       </span>
     </>
   );
@@ -92,6 +94,7 @@ function SpotBlock({
   onShow: () => void;
   onExplain: () => void;
 }) {
+  const { text } = useDegrees();
   const definition = definitionOf(study, spot.spotId);
   if (!definition) return null;
   const { a, b, roomC } = verdict.judgement;
@@ -110,7 +113,7 @@ function SpotBlock({
             {definition.name}
           </button>
           <span className="text-[0.87rem] font-normal text-soft">
-            limit {definition.limitC} °C · {definition.limitSource}
+            {text(`limit ${definition.limitC} °C`)} · {definition.limitSource}
           </span>
           <button type="button" className="text-[0.83rem] font-normal text-soft underline hover:text-ink" onClick={onExplain}>
             How was this worked out?
@@ -142,6 +145,7 @@ function SpotBlock({
 }
 
 function AirSlider({ study, verdict, air, onAir }: { study: Study; verdict: PairVerdict; air: number; onAir: (air: number) => void }) {
+  const { text } = useDegrees();
   const words = tightestInAir(verdict.judgement, study, air);
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-ink py-3">
@@ -159,14 +163,14 @@ function AirSlider({ study, verdict, air, onAir }: { study: Study; verdict: Pair
         className="w-52 accent-ink"
       />
       <output htmlFor="air" className="w-16 font-semibold">
-        {fixed(air, 1)} °C
+        {text(`${fixed(air, 1)} °C`)}
       </output>
       <span className="text-[0.93rem] text-soft">
         dashed on the strips, calculated ·{' '}
         {words.map((word, i) => (
           <span key={word.side} className={word.headroomK === null || word.headroomK < 0 ? 'font-semibold text-ember-text' : ''}>
             {i > 0 ? ' · ' : ''}
-            {word.side}: {word.headroomK === null ? 'runs away' : `${word.spot.toLowerCase()} ${headroomWords(word.headroomK, 1)}`}
+            {word.side}: {word.headroomK === null ? 'runs away' : `${word.spot.toLowerCase()} ${text(headroomWords(word.headroomK, 1))}`}
           </span>
         ))}
       </span>

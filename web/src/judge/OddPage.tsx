@@ -10,6 +10,7 @@ import {
   type Retest,
 } from '@red-ember/core';
 import { bodyOf, type Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf, useSaveStudyMutation } from '../app/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../parts/Button.tsx';
@@ -54,6 +55,7 @@ function headingOf(outlier: FieldSide | undefined, retests: Retest[], departs: b
 /** A result that departs: what differs from its twin, one-change retests, and afterwards what it was and what it was not. */
 export function OddPage() {
   const study = useStudy();
+  const { text } = useDegrees();
   const view = useField(study);
   const [save, saving] = useSaveStudyMutation();
   const [said, setSaid] = useState('');
@@ -117,7 +119,7 @@ export function OddPage() {
             <MarginGroup title="What the retests say">
               {retests.map((retest) => (
                 <Note key={retest.variantId} tone={TONES[retest.outcome]}>
-                  {retest.sentence}
+                  {text(retest.sentence)}
                 </Note>
               ))}
             </MarginGroup>
@@ -129,15 +131,15 @@ export function OddPage() {
         <Section title={`How far off each lies, ${view.name.toLowerCase()}`} hint="from the mean of the others">
           <IntervalPlot
             label="Departures"
-            unit="K"
+            unit={view.stepUnit}
             zero
             rows={made.map((entry) => ({
               id: entry.variantId,
               name: entry.name,
-              value: entry.offK,
+              value: view.showStep(entry.offK),
               halfWidth: null,
               hint: `p ${entry.p < 0.001 ? 'under 0.001' : fixed(entry.p, 3)}${entry.departs ? ', departs' : ''}`,
-              right: `${entry.offK > 0 ? '+' : '−'}${fixed(Math.abs(entry.offK), 1)} K`,
+              right: `${entry.offK > 0 ? '+' : '−'}${fixed(Math.abs(view.showStep(entry.offK)), 1)} ${view.stepUnit}`,
               tone: entry.departs ? 'ember' : 'stone',
             }))}
           />

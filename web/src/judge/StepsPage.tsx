@@ -1,4 +1,5 @@
 import { fixed, InsufficientDataError, kneeOf, ladderSteps, measured, type LadderStep, type ThrottleStep } from '@red-ember/core';
+import { useDegrees } from '../app/useDegrees.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
@@ -28,7 +29,7 @@ function stepsOf(view: FieldView): LadderStep[] | string {
   }
 }
 
-function headingOf(steps: LadderStep[]): string {
+function headingOf(steps: LadderStep[], text: (text: string) => string): string {
   const last = steps.at(-1)!;
   const ended = steps.find((step) => step.throttling === 'ended');
   const delayed = steps.filter((step) => step.throttling === 'delayed').map((step) => step.name);
@@ -36,21 +37,22 @@ function headingOf(steps: LadderStep[]): string {
   if (delayed.length > 0) return `Throttling is put off and not ended: ${delayed.join(' and ')} delay, nothing carries it off.`;
   if (!last.sum) return 'The steps cannot be added up: a side has no free temperature.';
   const { difference, budget } = last.sum;
-  return `All steps together: ${measured(difference.value, budget.expanded, 'K', { sign: true })}.`;
+  return `All steps together: ${text(measured(difference.value, budget.expanded, 'K', { sign: true }))}.`;
 }
 
 const VERDICTS = { 'a-cooler': 'warmer', 'b-cooler': 'cooler', equivalent: 'equivalent', 'no-call': 'no call' };
 
 function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) {
+  const { text } = useDegrees();
   if (!step.step) return null;
   const { difference, budget, verdict, repeatsToCall } = step.step;
   const tone = verdict === 'b-cooler' ? 'text-quench-text' : verdict === 'a-cooler' ? 'text-ember-text' : 'text-soft';
   return (
     <>
-      <b className={`whitespace-nowrap font-semibold ${tone}`}>{measured(difference.value, budget.expanded, 'K', { sign: true })}</b>
+      <b className={`whitespace-nowrap font-semibold ${tone}`}>{text(measured(difference.value, budget.expanded, 'K', { sign: true }))}</b>
       <span className="block text-[0.87rem] text-soft">
         {VERDICTS[verdict]}
-        {verdict === 'equivalent' ? ` within ${practicalK} K` : ''}
+        {verdict === 'equivalent' ? text(` within ${practicalK} K`) : ''}
         {repeatsToCall ? `; ${repeatsToCall} runs a side would tell` : ''}
       </span>
     </>
@@ -80,6 +82,7 @@ function kneeWords(view: FieldView): string | null {
 /** A ladder of changes: each step against the one before, what they come to, and what they did to throttling. */
 export function StepsPage() {
   const study = useStudy();
+  const { text } = useDegrees();
   // A study of one variant has its steps within its runs.
   const single = study.variants.length === 1 ? study.variants[0]!.id : '';
   const view = useField(study, single ? { loadsOf: single } : {});
@@ -92,7 +95,7 @@ export function StepsPage() {
       study={study}
       view={view}
       page="Steps"
-      heading={made ? headingOf(made) : typeof steps === 'string' ? `No ladder yet: ${steps}.` : 'Steps'}
+      heading={made ? headingOf(made, text) : typeof steps === 'string' ? `No ladder yet: ${steps}.` : 'Steps'}
       margin={
         <MarginGroup title="How steps are read">
           <Note>Each step is held against the one before it; the sum is last against first, compared directly.</Note>
@@ -126,12 +129,14 @@ export function StepsPage() {
                       </b>
                       {step.changed.length > 0 ? <span className="block text-[0.87rem] text-soft">{step.changed.join('; ')}</span> : null}
                     </td>
-                    <td className="num">{step.value === null ? <span className="text-soft">not free</span> : fixed(step.value, 1)}</td>
+                    <td className="num">
+                      {step.value === null ? <span className="text-soft">not free</span> : fixed(view.show(step.value), 1)}
+                    </td>
                     <td>
                       <Change step={step} practicalK={study.rules.practicalK} />
                     </td>
                     <td className="whitespace-nowrap">
-                      {step.sum ? measured(step.sum.difference.value, step.sum.budget.expanded, 'K', { sign: true }) : ''}
+                      {step.sum ? text(measured(step.sum.difference.value, step.sum.budget.expanded, 'K', { sign: true })) : ''}
                     </td>
                     <td className="num whitespace-nowrap">
                       {step.throttled.of === 0

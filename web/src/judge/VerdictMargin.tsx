@@ -1,14 +1,16 @@
 import { Link } from 'react-router';
 import { fixed, type Finding } from '@red-ember/core';
 import type { PairVerdict, Run, Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { MarginGroup, Note, type NoteTone } from '../frame/Margin.tsx';
 
 const TONES: Record<Finding['severity'], NoteTone> = { blocks: 'heat', weakens: 'caution', note: 'plain' };
 
 function FindingNote({ study, finding }: { study: Study; finding: Finding }) {
+  const { text } = useDegrees();
   return (
     <Note tone={TONES[finding.severity]}>
-      {finding.evidence} {finding.remedy}
+      {text(finding.evidence)} {finding.remedy}
       {finding.runId ? (
         <>
           {' '}
@@ -21,6 +23,7 @@ function FindingNote({ study, finding }: { study: Study; finding: Finding }) {
 
 /** Everything that qualifies the verdict, each beside what it is about. */
 export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict: PairVerdict; runs: Run[] }) {
+  const { text } = useDegrees();
   const { judgement, claims, predictions } = verdict;
   const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
   const [least, most] = [Math.min(...known.map((one) => one.sd)), Math.max(...known.map((one) => one.sd))].map((sd) => fixed(sd, 2));
@@ -37,7 +40,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
       <MarginGroup title="What qualifies this page">
         {judgement.leftOut.map((entry) => (
           <Note key={entry.runId} tone="heat" lead={`Left out: ${entry.label}.`}>
-            {entry.reason} <Link to={`/studies/${study.id}/run/${entry.runId}`}>See trace</Link>
+            {text(entry.reason)} <Link to={`/studies/${study.id}/run/${entry.runId}`}>See trace</Link>
           </Note>
         ))}
         {[...general]
@@ -47,7 +50,8 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
           ))}
         {known.length > 0 ? (
           <Note>
-            {known[0]!.assumed ? 'Scatter between runs is assumed' : 'The bench’s own scatter between equal runs is pooled in'}: {scatter}.
+            {known[0]!.assumed ? 'Scatter between runs is assumed' : 'The bench’s own scatter between equal runs is pooled in'}:{' '}
+            {text(scatter)}.
           </Note>
         ) : null}
         {runs.length > 0 && runs.every((run) => run.disposition === 'undecided') ? (
@@ -80,7 +84,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         <MarginGroup title={claims.length === 1 ? 'The claim' : 'The claims'}>
           {claims.map((claim, i) => (
             <Note key={i} tone={claim.outcome === 'contradicted' ? 'heat' : claim.outcome === 'supported' ? 'cool' : 'caution'}>
-              {claim.sentence}
+              {text(claim.sentence)}
             </Note>
           ))}
         </MarginGroup>
@@ -89,7 +93,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         <MarginGroup title="Expected before the runs">
           {predictions.map((prediction, i) => (
             <Note key={i} tone={prediction.outcome === 'missed' ? 'caution' : 'plain'}>
-              {prediction.sentence}
+              {text(prediction.sentence)}
             </Note>
           ))}
         </MarginGroup>

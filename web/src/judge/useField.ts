@@ -1,6 +1,7 @@
 import { useSearchParams } from 'react-router';
 import { HOTTEST_SPOT_ID, OUTCOMES, type FieldKey, type OutcomeKey } from '@red-ember/core';
 import type { Study, StudyField } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { useFieldQuery } from '../app/api.ts';
 
 /** What a view over all variants looks at, as the address bar has it. */
@@ -16,6 +17,9 @@ export interface FieldView {
   unit: string;
   /** Unit of a difference. */
   stepUnit: string;
+  /** A value, and a difference, as they are shown in the degrees that were chosen. */
+  show: (value: number) => number;
+  showStep: (value: number) => number;
   /** Variant whose loads stand side by side; empty for the variants themselves. */
   loadsOf: string;
   load: string;
@@ -32,6 +36,7 @@ export function keyOf(by: string): FieldKey {
 /** All variants of the study, and what is looked at of them. */
 export function useField(study: Study, defaults: { by?: string; loadsOf?: string } = {}): FieldView {
   const [search, setSearch] = useSearchParams();
+  const degrees = useDegrees();
   const loadsOf = search.get('of') ?? defaults.loadsOf ?? '';
   const load = loadsOf ? '' : (search.get('load') ?? '');
   const signedOff = search.get('signed') === '1';
@@ -59,8 +64,10 @@ export function useField(study: Study, defaults: { by?: string; loadsOf?: string
     by,
     key,
     name: kind ? kind.label : ('spotId' in key && spots.find((spot) => spot.id === key.spotId)?.name) || 'Temperature',
-    stepUnit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : 'K',
-    unit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : rise ? 'K' : '°C',
+    stepUnit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : degrees.stepUnit,
+    unit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : rise ? degrees.stepUnit : degrees.tempUnit,
+    show: kind ? (value) => value : rise ? degrees.step : degrees.temp,
+    showStep: kind ? (value) => value : degrees.step,
     loadsOf,
     load,
     signedOff,

@@ -1,4 +1,5 @@
 import { fixed, headroomStrip, headroomWords, type StripInput } from '@red-ember/core';
+import { useDegrees } from '../app/useDegrees.ts';
 
 export type StripTone = 'stone' | 'ember' | 'quench';
 const COLOUR: Record<StripTone, string> = { stone: 'var(--stone)', ember: 'var(--ember)', quench: 'var(--quench)' };
@@ -16,11 +17,12 @@ const percent = (share: number) => `${(100 * share).toFixed(2)}%`;
  * idle; dashed outline: restated for a warm enclosure.
  */
 export function HeadroomStrip({ tone = 'stone', label, height = 9, ...input }: Props) {
+  const { text } = useDegrees();
   if (![input.roomC, input.limitC, input.spotC, input.doubtK].every(Number.isFinite) || input.limitC <= input.roomC)
     return <div className="h-4 text-[0.8rem] text-soft">no strip: the limit lies below the room</div>;
   const strip = headroomStrip(input);
   const colour = COLOUR[tone];
-  const words = `${label}: ${fixed(input.spotC, 1)} °C, ${headroomWords(strip.headroomK, 1)}, limit ${input.limitC} °C`;
+  const words = text(`${label}: ${fixed(input.spotC, 1)} °C, ${headroomWords(strip.headroomK, 1)}, limit ${input.limitC} °C`);
   return (
     <div role="img" aria-label={words} className="relative w-full" style={{ height: height + 7 }}>
       <span className="absolute inset-x-0 border-b border-stone/60" style={{ top: height + 3 }} />

@@ -1,4 +1,5 @@
 import { measured } from '@red-ember/core';
+import { useDegrees } from '../app/useDegrees.ts';
 
 /** A value with unit and doubt, rounded to its doubt. Set as one piece, so that copying takes all of it. */
 export function Measured({
@@ -14,7 +15,8 @@ export function Measured({
   sign?: boolean;
   className?: string;
 }) {
-  const [shown, rest] = measured(value, doubt, unit, { sign }).split(' ± ');
+  const { text } = useDegrees();
+  const [shown, rest] = text(measured(value, doubt, unit, { sign })).split(' ± ');
   return (
     <span className={`whitespace-nowrap ${className}`}>
       <b className="font-semibold">{shown}</b>

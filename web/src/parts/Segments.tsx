@@ -1,4 +1,5 @@
 import type { Segment } from '@red-ember/core';
+import { useDegrees } from '../app/useDegrees.ts';
 
 const TONES: Record<Segment['tone'], string> = {
   plain: '',
@@ -9,11 +10,12 @@ const TONES: Record<Segment['tone'], string> = {
 
 /** A verdict sentence with its tones. */
 export function Segments({ segments }: { segments: Segment[] }) {
+  const { text } = useDegrees();
   return (
     <>
       {segments.map((segment, i) => (
         <span key={i} className={TONES[segment.tone]}>
-          {segment.text}
+          {text(segment.text)}
         </span>
       ))}
     </>

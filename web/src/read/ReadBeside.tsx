@@ -1,5 +1,6 @@
 import { clock, fixed, measured, type Estimate, type RunReview, type ThrottleEpisode } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { Section } from '../parts/Section.tsx';
 
 const LIMITERS: Record<ThrottleEpisode['limiter'], string> = {
@@ -17,6 +18,7 @@ const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(
 
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
 export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
+  const { text } = useDegrees();
   const throughput = run.channels.find((channel) => channel.role === 'throughput')?.unit ?? '';
   const rows = (
     [
@@ -59,7 +61,7 @@ export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
                 <td className="num">{clock(episode.startS)}</td>
                 <td className="num">{clock(episode.endS)}</td>
                 <td className="num">{fixed(100 * episode.depth, 0)} %</td>
-                <td className="num">{episode.temperatureAtOnsetC === null ? '' : `${fixed(episode.temperatureAtOnsetC, 1)} °C`}</td>
+                <td className="num">{episode.temperatureAtOnsetC === null ? '' : text(`${fixed(episode.temperatureAtOnsetC, 1)} °C`)}</td>
                 <td>{LIMITERS[episode.limiter]}</td>
               </tr>
             ))}
@@ -82,6 +84,7 @@ export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
 
 /** K/W to room and to the air that is taken in, and how much of a cooler is delay and how much carry. */
 export function HeatPathSection({ study, review }: { study: Study; review: RunReview }) {
+  const { text } = useDegrees();
   const paths = review.spots.filter((spot) => spot.heatPath?.toRoomKPerW);
   const intake = paths.some((spot) => spot.heatPath?.toIntakeKPerW);
   if (paths.length === 0) return null;
@@ -118,9 +121,11 @@ export function HeatPathSection({ study, review }: { study: Study; review: RunRe
       <p className="mt-2 max-w-[46rem] text-[0.93rem] text-soft">
         What is carried off is shed for good; what is soaked up only delays.{' '}
         {air
-          ? `The cooler took in air at ${fixed(air.intakeC, 1)} °C${air.exhaustC === null ? '' : ` and let it go at ${fixed(air.exhaustC, 1)} °C`}${
-              air.recirculation ? `: ${fixed(100 * air.recirculation.fraction, 0)} % of what it breathed was its own exhaust` : ''
-            }. Poor to room and good to intake is the enclosure’s doing, not the cooler’s.`
+          ? text(
+              `The cooler took in air at ${fixed(air.intakeC, 1)} °C${air.exhaustC === null ? '' : ` and let it go at ${fixed(air.exhaustC, 1)} °C`}${
+                air.recirculation ? `: ${fixed(100 * air.recirculation.fraction, 0)} % of what it breathed was its own exhaust` : ''
+              }. Poor to room and good to intake is the enclosure’s doing, not the cooler’s.`,
+            )
           : ''}
       </p>
     </Section>

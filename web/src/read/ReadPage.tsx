@@ -4,6 +4,7 @@ import { clock, duration, fixed, measured } from '@red-ember/core';
 import type { PhaseReading, SpotReview } from '@red-ember/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { estimateBeneath, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf, useConditionsQuery, useReadingsQuery, useRunsQuery, useTraceQuery } from '../app/api.ts';
 import { LowSensorNotes } from '../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
@@ -33,16 +34,18 @@ export function settledWords(reading: PhaseReading): string {
 }
 
 function ReadingCell({ reading }: { reading: PhaseReading | null }) {
+  const { text } = useDegrees();
   if (!reading) return <span className="text-soft">not read</span>;
   const shown = reading.rise ?? reading.absolute;
   return (
     <span className="whitespace-nowrap">
-      <b className="font-semibold">{measured(shown.mean.value, 2 * shown.mean.u, reading.rise ? 'K' : '°C')}</b>
+      <b className="font-semibold">{text(measured(shown.mean.value, 2 * shown.mean.u, reading.rise ? 'K' : '°C'))}</b>
     </span>
   );
 }
 
 function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotReview; roomC: number | null; onExplain: () => void }) {
+  const { text } = useDegrees();
   const definition = study.spots.find((candidate) => candidate.id === spot.spotId);
   if (!definition) return null;
   const { idle, load } = spot;
@@ -54,7 +57,7 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
         {definition.name}
         {beneath ? (
           <span className="block text-[0.87rem] font-normal text-soft">
-            part beneath: {measured(beneath.value, 2 * beneath.u, '°C')}, estimate
+            part beneath: {text(measured(beneath.value, 2 * beneath.u, '°C'))}, estimate
           </span>
         ) : null}
       </td>
@@ -64,8 +67,8 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
       <td className="num">
         <ReadingCell reading={load} />
       </td>
-      <td className="num">{loadC === undefined ? '' : `${fixed(loadC, 1)} °C`}</td>
-      <td className="num">{load ? `${fixed(load.peakC, 1)} °C` : ''}</td>
+      <td className="num">{loadC === undefined ? '' : text(`${fixed(loadC, 1)} °C`)}</td>
+      <td className="num">{load ? text(`${fixed(load.peakC, 1)} °C`) : ''}</td>
       <td className={`whitespace-nowrap ${load && load.bound !== 'settled' ? 'text-ochre-text' : ''}`}>{load ? settledWords(load) : ''}</td>
       <td className="w-[18%] min-w-24 !align-middle">
         {loadC !== undefined && roomC !== null ? (
@@ -106,11 +109,22 @@ function ReadingTrace({
   range: Stretch | null;
   setRange: (range: Stretch | null) => void;
 }) {
+  const degrees = useDegrees();
   const { data: trace } = useTraceQuery({ runId: run.id, fromS: range?.fromS ?? 0, ...(range ? { toS: range.toS } : {}), points: 600 });
   if (!trace) return <Waiting what="Drawing" />;
   const lines = study.spots.flatMap((spot, i): ChartTrace[] => {
     const series = trace.series.find((candidate) => candidate.spotId === spot.id);
-    return series ? [{ key: spot.id, name: spot.name, t: series.t, y: series.y, ...spotLine(i) } as ChartTrace] : [];
+    return series
+      ? [
+          {
+            key: spot.id,
+            name: spot.name,
+            t: series.t,
+            y: series.y.map((value) => (value === null ? null : degrees.temp(value))),
+            ...spotLine(i),
+          } as ChartTrace,
+        ]
+      : [];
   });
   const [first] = readings.review.spots;
   const windows = [first?.idle, first?.load, ...readings.review.loads.map((load) => load.spots[0]?.reading)].flatMap((reading) =>
@@ -119,7 +133,7 @@ function ReadingTrace({
   return (
     <TraceChart
       label={`Temperatures of run ${run.number}`}
-      unit="°C"
+      unit={degrees.tempUnit}
       traces={lines}
       fromS={range?.fromS ?? 0}
       toS={range?.toS ?? run.lengthS}
@@ -140,6 +154,7 @@ function ReadingTrace({
 
 export function ReadPage() {
   const study = useStudy();
+  const { text } = useDegrees();
   const [search, setSearch] = useSearchParams();
   const [explained, setExplained] = useState<string | null>(null);
   const [range, setRange] = useState<(Stretch & { runId: string }) | null>(null);
@@ -194,7 +209,7 @@ export function ReadPage() {
           <MarginGroup title="What speaks against this run">
             {(readings?.findings ?? []).map((finding, i) => (
               <Note key={i} tone={finding.severity === 'blocks' ? 'heat' : 'caution'}>
-                {finding.evidence} {finding.remedy}
+                {text(finding.evidence)} {finding.remedy}
               </Note>
             ))}
             {readings && readings.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
@@ -208,10 +223,10 @@ export function ReadPage() {
           {review?.room ? (
             <MarginGroup title="Room while it was read">
               <Note>
-                {fixed(review.room.minC, 1)} to {fixed(review.room.maxC, 1)} °C,{' '}
+                {text(`${fixed(review.room.minC, 1)} to ${fixed(review.room.maxC, 1)} °C`)},{' '}
                 {Math.abs(review.room.driftK) < 0.1
                   ? 'steady'
-                  : `${review.room.driftK > 0 ? 'rising' : 'falling'} ${fixed(Math.abs(review.room.driftK), 1)} K`}{' '}
+                  : `${review.room.driftK > 0 ? 'rising' : 'falling'} ${text(`${fixed(Math.abs(review.room.driftK), 1)} K`)}`}{' '}
                 over the window.
               </Note>
             </MarginGroup>

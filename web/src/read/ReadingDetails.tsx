@@ -1,9 +1,11 @@
 import { clock, duration, fixed, signed, type PhaseReading, type SpotReview } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { Dialogue } from '../parts/Dialogue.tsx';
 import { settledWords } from './ReadPage.tsx';
 
 function Rows({ reading, rule }: { reading: PhaseReading; rule: { toleranceK: number } }) {
+  const { text } = useDegrees();
   const shown = reading.rise ?? reading.absolute;
   const { settling } = reading;
   const rows: [string, string][] = [
@@ -35,7 +37,7 @@ function Rows({ reading, rule }: { reading: PhaseReading; rule: { toleranceK: nu
       {rows.map(([name, value]) => (
         <tr key={name}>
           <td className="text-soft">{name}</td>
-          <td>{value}</td>
+          <td>{text(value)}</td>
         </tr>
       ))}
     </tbody>

@@ -1,5 +1,6 @@
 import { clock, fixed, signed, type LoadReview, type PhaseReading } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
+import { useDegrees } from '../app/useDegrees.ts';
 import { Section } from '../parts/Section.tsx';
 
 const BOUNDS: Record<PhaseReading['bound'], string> = {
@@ -10,14 +11,15 @@ const BOUNDS: Record<PhaseReading['bound'], string> = {
 };
 
 function Cell({ reading, before, rise }: { reading: PhaseReading | null; before: PhaseReading | null; rise: boolean }) {
+  const degrees = useDegrees();
   const valueOf = (one: PhaseReading | null) => (rise ? one?.rise : one?.absolute)?.mean.value ?? null;
   const value = valueOf(reading);
   const past = valueOf(before);
   if (value === null) return <td className="num text-soft">no reading</td>;
   return (
     <td className="num">
-      {fixed(value, 1)}
-      <span className="block text-[0.87rem] text-soft">{past === null ? '\u00a0' : signed(value - past, 1)}</span>
+      {fixed(rise ? degrees.step(value) : degrees.temp(value), 1)}
+      <span className="block text-[0.87rem] text-soft">{past === null ? '\u00a0' : signed(degrees.step(value - past), 1)}</span>
       {reading!.bound === 'settled' ? null : <span className="block text-[0.83rem] text-ochre-text">{BOUNDS[reading!.bound]}</span>}
     </td>
   );
@@ -25,6 +27,7 @@ function Cell({ reading, before, rise }: { reading: PhaseReading | null; before:
 
 /** What each load of a run came to, and what changed from the one before: each at the end of its own phase. */
 export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[] }) {
+  const degrees = useDegrees();
   if (loads.length < 2) return null;
   const rise = loads.some((load) => load.spots.some(({ reading }) => reading?.rise));
   const spots = loads[0]!.spots.map(({ spotId }) => ({ spotId, name: study.spots.find((spot) => spot.id === spotId)?.name ?? spotId }));
@@ -34,7 +37,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
   return (
     <Section
       title="What each load came to"
-      hint={`${rise ? 'Rise over room, K' : 'Temperature, °C'}: mean of the last five minutes of each, below it the change from the load before. What a fan took up shows in its speed.`}
+      hint={`${rise ? `Rise over room, ${degrees.stepUnit}` : `Temperature, ${degrees.tempUnit}`}: mean of the last five minutes of each, below it the change from the load before. What a fan took up shows in its speed.`}
     >
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What each load came to">
         <table className="plain-table">

@@ -12,6 +12,8 @@ import { JudgePage } from '../judge/JudgePage.tsx';
 import { OddPage } from '../judge/OddPage.tsx';
 import { StepsPage } from '../judge/StepsPage.tsx';
 import { ReadPage } from '../read/ReadPage.tsx';
+import { degreesChosen } from '../app/settings.ts';
+import { store } from '../app/store.ts';
 import * as made from './fixtures.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
@@ -364,5 +366,24 @@ describe('reading at a window of one’s own', () => {
     expect(heat.textContent).toContain('0.412 ± 0.004');
     expect(heat.textContent).toContain('38 % of what it breathed was its own exhaust');
     expect(screen.getByText('Over the same window')).toBeTruthy();
+  });
+});
+
+describe('in other degrees', () => {
+  it('shows every figure of a page in °F, and the verdict and its margin with it, and back', async () => {
+    localStorage.clear();
+    store.dispatch(degreesChosen('F'));
+    renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES));
+    // 61.2 K above the room is 110.2 °F above it.
+    expect(await screen.findByRole('img', { name: /^paste Z: 110\.16 ± \d\.\d+ °F/ })).toBeTruthy();
+    expect(screen.getByText(/pooled over all runs and the bench’s history: 0\.\d\d °F/)).toBeTruthy();
+    renderAt('/studies/s1/judge', <JudgePage />);
+    expect((await heading()).textContent).toMatch(/heats flash, underside by 8\.1 °F/);
+    expect(screen.getByLabelText('What qualifies this page').textContent).toContain('°F');
+    expect(screen.getAllByText(/limit 185 °F/).length).toBeGreaterThan(0);
+    renderAt('/studies/s1/read?run=r1', <ReadPage />);
+    expect(await screen.findByText(/72 to 73 °F|71\.8 to 72\.9 °F/)).toBeTruthy();
+    store.dispatch(degreesChosen('C'));
+    expect(await screen.findByText(/22\.1 to 22\.7 °C/)).toBeTruthy();
   });
 });

@@ -1,0 +1,27 @@
+import { inDegrees, shownStep, shownTemperature, type Degrees } from '@red-ember/core';
+import { useAppSelector } from './store.ts';
+
+export interface ShownDegrees {
+  degrees: Degrees;
+  /** A sentence or quantity with its temperatures in the degrees that were chosen. */
+  text: (text: string) => string;
+  /** °C as shown, and its unit. */
+  temp: (celsius: number) => number;
+  tempUnit: string;
+  /** K as shown, and its unit. */
+  step: (kelvin: number) => number;
+  stepUnit: string;
+}
+
+/** In which degrees this browser shows temperatures. */
+export function useDegrees(): ShownDegrees {
+  const degrees = useAppSelector((state) => state.settings.degrees);
+  return {
+    degrees,
+    text: (text) => inDegrees(text, degrees),
+    temp: (celsius) => shownTemperature(celsius, degrees),
+    tempUnit: degrees === 'C' ? '°C' : '°F',
+    step: (kelvin) => shownStep(kelvin, degrees),
+    stepUnit: degrees === 'C' ? 'K' : '°F',
+  };
+}
