@@ -13,6 +13,7 @@ it.each([
   ['0.08 K per minute', '0.14 °F per minute'],
   ['40.1, 40.9, 41.2 °C', '104.2, 105.6, 106.2 °F'],
   ['−40 °C', '−40 °F'],
+  ['by graphics chip 51.5 against 54.7 K.', 'by graphics chip 92.7 against 98.5 °F.'],
   ['0.412 K/W and 2.4 W/K stay', '0.412 K/W and 2.4 W/K stay'],
   ['paste K leads', 'paste K leads'],
   ['0.25 ± under 0.01 K', '0.45 ± under 0.02 °F'],

@@ -9,7 +9,10 @@ export const shownStep = (kelvin: number, degrees: Degrees): number => (degrees 
 
 const NUMBER = String.raw`[+−-]?\d+(?:\.\d+)?`;
 /** One or two numbers before a unit of temperature that is no part of another unit: "61.3 ± 0.8 K", "20 to 25 °C", "0.4 K" but not "0.4 K/W". */
-const QUANTITY = new RegExp(String.raw`(${NUMBER})(?:( ± under | ± | to |, )(${NUMBER}))?(?:(, )(${NUMBER}))? (K|°C)(?![\w/])`, 'g');
+const QUANTITY = new RegExp(
+  String.raw`(${NUMBER})(?:( ± under | ± | to | against |, )(${NUMBER}))?(?:(, )(${NUMBER}))? (K|°C)(?![\w/])`,
+  'g',
+);
 
 function converted(text: string, step: boolean): string {
   const [sign, digits] = /^[+−-]/.test(text) ? [text[0]!, text.slice(1)] : ['', text];

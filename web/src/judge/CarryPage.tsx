@@ -39,7 +39,7 @@ export function CarryPage() {
           ? headingOf(carryOf(study, data!.field, side, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
           : (data?.refusal ?? 'Carry')
       }
-      under={rulesWords(study)}
+      under={degrees.text(rulesWords(study))}
       margin={
         <FieldMargin study={study} view={view}>
           <MarginGroup title="How watts are worked out">

@@ -181,7 +181,7 @@ export function ChoicePage() {
       study={study}
       station="Judge / Choice"
       heading={data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), view, leave))) : 'Choice'}
-      under={rulesWords(study)}
+      under={text(rulesWords(study))}
       margin={
         <FieldMargin study={study} view={view}>
           <MarginGroup title="How choices are weighed">

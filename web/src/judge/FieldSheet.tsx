@@ -144,13 +144,14 @@ export function FieldSheet({
   bar?: ReactNode;
   children: ReactNode;
 }) {
+  const { text } = useDegrees();
   const { data, error, isLoading } = view;
   return (
     <Sheet
       crumb={`${study.title} / Judge / ${page}`}
       windowTitle={`${page}, ${study.title}`}
       heading={data?.refusal ?? heading}
-      under={rulesWords(study)}
+      under={text(rulesWords(study))}
       margin={
         <FieldMargin study={study} view={view}>
           {margin}

@@ -236,6 +236,7 @@ function SidePicker({
 
 export function JudgePage() {
   const study = useStudy();
+  const { text } = useDegrees();
   const [search, setSearch] = useSearchParams();
   const [explained, setExplained] = useState<string | null>(null);
   const [a, b] = [search.get('a') ?? '', search.get('b') ?? ''];
@@ -290,7 +291,7 @@ export function JudgePage() {
       heading={verdict.refusal ?? <Segments segments={verdict.sentence} />}
       under={
         <>
-          {rulesWords(study)} · <Link to="../ask">change</Link>
+          {text(rulesWords(study))} · <Link to="../ask">change</Link>
           {restatedWords(ask) ? <b className="block font-semibold text-ochre-text">Figures {restatedWords(ask)}.</b> : null}
         </>
       }
