@@ -4,6 +4,9 @@ export const ID_PATTERN = /^[A-Za-z0-9-]{1,64}$/;
 export const FAMILIES = ['drive', 'card', 'regulator'] as const;
 export type Family = (typeof FAMILIES)[number];
 
+/** In which the work of a part is counted, as the benches send it. */
+export const THROUGHPUT_UNITS: Record<Family, string> = { drive: 'MB/s', card: 'frames/s', regulator: 'renders/h' };
+
 export const FAMILY_NAMES: Record<Family, string> = { drive: 'M.2 drive', card: 'Graphics card', regulator: 'Voltage regulator' };
 
 export const COMPONENT_CLASSES = [

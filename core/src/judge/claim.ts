@@ -1,6 +1,6 @@
 import { fixed, measured } from '../format/measured.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
-import type { JudgedSpot, PairJudgement } from './types.ts';
+import type { JudgedSpot, PairJudgement, WorkJudgement } from './types.ts';
 
 export type ClaimDirection = 'cooler' | 'warmer' | 'less' | 'more' | 'no-difference';
 export type ClaimOutcome = 'supported' | 'contradicted' | 'not-shown';
@@ -15,6 +15,10 @@ export const CLAIM_UNITS = {
   'watts-carried': 'W',
 } as const;
 export type ClaimAbout = keyof typeof CLAIM_UNITS;
+
+/** Unit of a claim's effect: work is counted in what the part does, which is not always megabytes. */
+export const unitOfClaim = (about: ClaimAbout, throughputUnit: string): string =>
+  about === 'throughput' ? throughputUnit : CLAIM_UNITS[about];
 
 export interface Claim {
   text: string;
@@ -60,7 +64,7 @@ export function judgeClaim(claim: Claim, judgement: PairJudgement, spots: readon
     ? judgeTemperatureClaim(claim, judgement, spots, practicalK)
     : claim.outcome === 'time-to-throttle'
       ? judgeThrottleClaim(claim, judgement)
-      : judgeWorkClaim(claim, workOf(claim, judgement), judgement.work.assumed);
+      : judgeWorkClaim(claim, workOf(claim, judgement), judgement.work);
 }
 
 const WORDS = { supported: 'is supported', contradicted: 'is contradicted', 'not-shown': 'is not shown' };
@@ -73,17 +77,17 @@ const ABOUT: Record<ClaimAbout, string> = {
   'watts-carried': 'watts carried',
 };
 
-function asked(claim: Claim): string {
+function asked(claim: Claim, throughputUnit = ''): string {
   return claim.direction === 'no-difference'
     ? 'no difference'
-    : `at least ${claim.leastEffect} ${CLAIM_UNITS[claim.outcome]} ${claim.direction}`;
+    : `at least ${claim.leastEffect} ${unitOfClaim(claim.outcome, throughputUnit)} ${claim.direction}`;
 }
 
 function workOf({ outcome }: Claim, { work }: PairJudgement): Comparison | null {
   return outcome === 'throughput' || outcome === 'noise' || outcome === 'clock' ? work[outcome] : null;
 }
 
-function judgeWorkClaim(claim: Claim, comparison: Comparison | null, assumed: boolean): ClaimJudgement {
+function judgeWorkClaim(claim: Claim, comparison: Comparison | null, { assumed, throughputUnit }: WorkJudgement): ClaimJudgement {
   if (!comparison)
     return {
       outcome: 'not-shown',
@@ -91,18 +95,18 @@ function judgeWorkClaim(claim: Claim, comparison: Comparison | null, assumed: bo
     };
   const outcome = judgeInterval(claim, comparison, claim.leastEffect);
   const { difference, budget } = comparison;
-  const shown = measured(difference.value, budget.expanded, CLAIM_UNITS[claim.outcome], { sign: true });
+  const shown = measured(difference.value, budget.expanded, unitOfClaim(claim.outcome, throughputUnit), { sign: true });
   return {
     outcome,
-    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim)}, and ${ABOUT[claim.outcome]} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
+    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim, throughputUnit)}, and ${ABOUT[claim.outcome]} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
   };
 }
 
 /** A side that never throttled has no time to throttle, but has lasted longer than every run that did. */
 function judgeThrottleClaim(claim: Claim, { a, b, work }: PairJudgement): ClaimJudgement {
-  if (work.timeToThrottle) return judgeWorkClaim(claim, work.timeToThrottle, work.assumed);
+  if (work.timeToThrottle) return judgeWorkClaim(claim, work.timeToThrottle, work);
   const { a: ta, b: tb } = work.throttled;
-  if (ta.of === 0 || tb.of === 0) return judgeWorkClaim(claim, null, work.assumed);
+  if (ta.of === 0 || tb.of === 0) return judgeWorkClaim(claim, null, work);
   const say = (outcome: ClaimOutcome, why: string): ClaimJudgement => ({ outcome, sentence: `“${claim.text}” ${WORDS[outcome]}: ${why}` });
   const side = (name: string, t: typeof ta) =>
     t.runs === 0 ? `${name} never throttled in ${fixed(t.watchedMin, 0)} min of load` : `${name} throttled in ${t.runs} of ${t.of} runs`;

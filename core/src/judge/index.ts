@@ -10,6 +10,7 @@ export { commonNoise, noiseSweep, type Restatement } from './restate.ts';
 export { agreementFinding, biasAtLimit, type TwinAgreement } from './agreementFinding.ts';
 export {
   CLAIM_UNITS,
+  unitOfClaim,
   judgeClaim,
   type Claim,
   type ClaimAbout,

@@ -6,6 +6,7 @@ import { compare } from '../uncertainty/compare.ts';
 import { pooledRepeatability } from '../uncertainty/pooledRepeatability.ts';
 import { typeB } from '../uncertainty/typeB.ts';
 import type { PhaseReading } from '../review/types.ts';
+import { CLAIM_UNITS } from './claim.ts';
 import { countMounts, pairFindings } from './pairFindings.ts';
 import { runFindings } from './runFindings.ts';
 import { withHottest } from './hottest.ts';
@@ -227,7 +228,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
     b: { variantId: b.used.variantId, name: b.used.name, runIds: b.used.runs.map((run) => run.id), mounts: countMounts(b.used.runs) },
     roomC,
     spots: judged,
-    work: judgeWork(workA.runs, workB.runs, rules.coverage),
+    work: judgeWork(workA.runs, workB.runs, rules.coverage, rules.throughputUnit ?? CLAIM_UNITS.throughput),
     cooling: whereCoolingWent(workA, workB, rules, tightest),
     blockedBy: between.filter((finding) => finding.severity === 'blocks'),
     findings: [...findings.filter((finding) => finding.runId === null || used.has(finding.runId)), ...between],

@@ -11,7 +11,7 @@ function throttled(runs: readonly JudgedRun[]): Throttled {
 }
 
 /** Compares what else was free to move: throughput, noise, clock, and the time until the part throttled (methods §4). */
-export function judgeWork(a: readonly JudgedRun[], b: readonly JudgedRun[], coverage: number): WorkJudgement {
+export function judgeWork(a: readonly JudgedRun[], b: readonly JudgedRun[], coverage: number, throughputUnit: string): WorkJudgement {
   const counts = { a: throttled(a), b: throttled(b) };
   const allDid = counts.a.runs === counts.a.of && counts.b.runs === counts.b.of;
   const lone = a.length === 1 || b.length === 1;
@@ -23,5 +23,6 @@ export function judgeWork(a: readonly JudgedRun[], b: readonly JudgedRun[], cove
     timeToThrottle: allDid ? of('time-to-throttle') : null,
     throttled: counts,
     assumed: lone,
+    throughputUnit,
   };
 }

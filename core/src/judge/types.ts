@@ -147,6 +147,8 @@ export interface WorkJudgement {
   throttled: { a: Throttled; b: Throttled };
   /** A side has one run, so that a stated scatter stands in for its own. */
   assumed: boolean;
+  /** In which the work of the part is counted. */
+  throughputUnit: string;
 }
 
 export interface Throttled {

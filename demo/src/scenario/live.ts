@@ -202,11 +202,11 @@ export const HOLDING_BACK: StudyBody = {
   claims: [
     {
       id: 'hold-fan',
-      text: 'A full fan gives five per cent more frames',
+      text: 'A full fan gives three more frames a second',
       outcome: 'throughput',
       spotId: null,
       direction: 'more',
-      leastEffect: 5,
+      leastEffect: 3,
     },
   ],
   predictions: [{ id: 'hold-expect', text: 'Cooler, and hardly faster.', spotId: 'hold-die', expectedK: -6, plusMinusK: 3 }],

@@ -16,7 +16,7 @@ import {
   type RunReview,
   type Series,
 } from '@red-ember/core';
-import type { Calibration, Run, RunReadings, Study } from '@red-ember/contract';
+import { THROUGHPUT_UNITS, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
@@ -26,9 +26,6 @@ import { handSeries } from '../hand/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';
-
-/** In which the work of a part is counted, as the benches send it. */
-const THROUGHPUT_UNITS: Record<Study['family'], string> = { drive: 'MB/s', card: 'frames/s', regulator: 'renders/h' };
 
 /** The figure that spots themselves are read by; the hottest of several has a row of its own. */
 export function judgedSpots(study: Study): JudgedSpot[] {

@@ -36,6 +36,9 @@ import type { StudyService } from '../studies/service.ts';
 
 const ENDED = new Set(['finished', 'stopped', 'cut-out']);
 
+/** Answers kept at a time: a slider that is dragged asks for many. */
+const MOST_REMEMBERED = 500;
+
 /** How a verdict is asked for otherwise than the house rules have it. */
 export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'> & {
   /** Every run as it stood at this one of its loads, by name. */
@@ -57,7 +60,7 @@ export class VerdictService {
   /** What was worked out and still holds: many pages ask for the same, and a shelf for everything at once. */
   private remembered<T>(key: string, make: () => T): T {
     const stamp = this.runs.resultsStamp();
-    if (stamp !== this.toldAt) this.told.clear();
+    if (stamp !== this.toldAt || this.told.size > MOST_REMEMBERED) this.told.clear();
     this.toldAt = stamp;
     if (!this.told.has(key)) this.told.set(key, make());
     return this.told.get(key) as T;
@@ -131,7 +134,7 @@ export class VerdictService {
       return { ...this.side(study, variant, [run]), variantId: asked, name: `${variant.name}, run ${run.number}` };
     }
     if (asked.startsWith('level:')) {
-      const [factor = '', level = ''] = asked.slice('level:'.length).split('=');
+      const [factor, level] = [asked.slice('level:'.length).split('=', 1)[0]!, asked.slice(asked.indexOf('=') + 1)];
       const variants = study.variants.filter((variant) => levelsOf(variant)[factor] === level);
       if (variants.length === 0) throw notFound('This level');
       const all = variants.flatMap((variant) => this.side(study, variant, runs).runs);

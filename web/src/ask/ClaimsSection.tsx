@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { CLAIM_UNITS } from '@red-ember/core';
-import { CLAIM_OUTCOMES, OUTCOME_NAMES, type ClaimBody, type StudyBody } from '@red-ember/contract';
+import { unitOfClaim } from '@red-ember/core';
+import { THROUGHPUT_UNITS, CLAIM_OUTCOMES, OUTCOME_NAMES, type ClaimBody, type StudyBody } from '@red-ember/contract';
 import { Button } from '../parts/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
 import { Section } from '../parts/Section.tsx';
@@ -95,7 +95,7 @@ function ClaimEditor({
       <NumberField
         className="md:col-span-2"
         label={claim.direction === 'no-difference' ? 'Within' : 'By at least'}
-        unit={CLAIM_UNITS[claim.outcome]}
+        unit={unitOfClaim(claim.outcome, THROUGHPUT_UNITS[body.family])}
         pointer={at('leastEffect')}
         value={claim.leastEffect}
         disabled={claim.outcome === 'temperature' && claim.direction === 'no-difference'}

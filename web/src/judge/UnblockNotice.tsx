@@ -10,6 +10,8 @@ export function UnblockNotice({ study, verdict }: { study: Study; verdict: PairV
   const [done, setDone] = useState(false);
   const { blockedBy, a, b } = verdict.judgement;
   if (blockedBy.length === 0) return null;
+  // Single runs and whole levels are nothing that a plan could repeat.
+  const planned = [a, b].every((side) => study.variants.some((variant) => variant.id === side.variantId));
   const add = async () => {
     const sides = new Set([a.variantId, b.variantId]);
     const variants = study.variants.map((variant) =>
@@ -22,7 +24,7 @@ export function UnblockNotice({ study, verdict }: { study: Study; verdict: PairV
     <Notice
       tone="error"
       action={
-        done ? (
+        !planned ? undefined : done ? (
           <ButtonLink to={`/studies/${study.id}/plan/order`}>To the plan</ButtonLink>
         ) : (
           <Button disabled={saving.isLoading} onClick={() => void add()}>

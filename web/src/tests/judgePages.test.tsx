@@ -332,6 +332,24 @@ describe('two sides', () => {
   });
 });
 
+describe('two single runs', () => {
+  it('may be blocked too, but are nothing that a plan could repeat', async () => {
+    const judgement = judgePair({
+      a: { ...side({ id: 'bare', tops: [44] }), variantId: 'run:r1', name: 'bare, run 1' },
+      b: { ...side({ id: 'lid', tops: [38], change: { utilisationPercent: 60 } }), variantId: 'run:r2', name: 'lid, run 2' },
+      spots,
+      rules,
+      history: {},
+    });
+    const verdict = { ...made.verdict(), judgement, sentence: verdictSentence(judgement, spots, null) };
+    const server = new FakeServer().on('GET /studies/s1/verdict', verdict);
+    renderAt('/studies/s1/judge?a=run:r1&b=run:r2', <JudgePage />, server);
+    expect((await heading()).textContent).toMatch(/^Lid, run 2 against bare, run 1 is blocked/);
+    expect(screen.queryByRole('button', { name: 'Add one run of each to the plan' })).toBeNull();
+    expect((screen.getByLabelText('Reference') as HTMLSelectElement).value).toBe('run:r1');
+  });
+});
+
 describe('reading at a window of one’s own', () => {
   it('takes minutes typed, shows what the server refuses, and loses nothing', async () => {
     const server = new FakeServer();
