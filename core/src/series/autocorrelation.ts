@@ -12,7 +12,8 @@ export function correlationFactor(values: ArrayLike<number>): number {
   if (n < 4) return 1;
   let mean = 0;
   for (let i = 0; i < n; i++) mean += values[i]! / n;
-  const centred = Float64Array.from({ length: n }, (_, i) => values[i]! - mean);
+  const centred = new Float64Array(n);
+  for (let i = 0; i < n; i++) centred[i] = values[i]! - mean;
   const autocovariance = (lag: number): number => {
     let sum = 0;
     for (let i = 0; i + lag < n; i++) sum += centred[i]! * centred[i + lag]!;

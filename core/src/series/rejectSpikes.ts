@@ -113,5 +113,5 @@ export function rejectSpikes(series: Series, opts: { windowS?: number; k?: numbe
       clean[lowerBound(series.t, t[i]!)] = NaN;
     }
   }
-  return { clean: { t: series.t.slice(), y: clean }, spikes };
+  return { clean: { t: series.t, y: clean }, spikes };
 }

@@ -170,6 +170,15 @@ export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve
   return { curve, squares: at.squares };
 }
 
+/** Spacing of evenly spaced samples; 0 where they are not. */
+function evenStep(x: Float64Array): number {
+  const n = x.length;
+  if (n < 3) return 0;
+  const step = (x[n - 1]! - x[0]!) / (n - 1);
+  for (let i = 1; i < n; i++) if (Math.abs(x[i]! - x[i - 1]! - step) > 1e-9 * step) return 0;
+  return step;
+}
+
 /**
  * Best amplitudes for any choice out of a grid of time constants: the problem is linear in them (variable projection, Golub &
  * Pereyra 1973). The products of all columns are summed once, so that trying a choice costs no pass over the samples.
@@ -195,10 +204,15 @@ export class AmplitudeSearch {
     this.gram = new Float64Array(q * q);
     this.rhs = new Float64Array(q);
     const row = new Float64Array(q);
+    // From one sample to the next every column shrinks by a factor; where samples are evenly spaced it is the same one throughout.
+    const step = evenStep(x);
+    const decay = Float64Array.from(taus, (tau) => Math.exp(-step / tau));
+    const now = Float64Array.from(taus, (tau) => Math.exp(-(x[0] ?? 0) / tau));
     for (let i = 0; i < x.length; i++) {
       row[0] = 1;
       for (let k = 0; k < taus.length; k++) {
-        const e = Math.exp(-x[i]! / taus[k]!);
+        const e = step > 0 ? now[k]! : Math.exp(-x[i]! / taus[k]!);
+        if (step > 0) now[k] = e * decay[k]!;
         row[k + 1] = this.free ? -e : 1 - e;
       }
       const w = weight ? weight[i]! : 1;

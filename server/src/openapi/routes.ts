@@ -93,6 +93,7 @@ const OPERATIONS: Operation[] = [
   { method: 'post', path: '/runs/{id}/hand-readings', summary: 'Write down what was read by hand', body: HandReadingsBody, status: 201 },
   { method: 'delete', path: '/runs/{id}/hand-readings/{reading}', summary: 'Take a hand reading back' },
   { method: 'put', path: '/runs/{id}/sign-off', summary: 'Say whether a run is used', body: SignOffBody },
+  { method: 'get', path: '/runs/{id}/samples.csv', summary: 'Every sample as it was read; query from, to (s)' },
   { method: 'get', path: '/runs/{id}/trace', summary: 'Traces for drawing; query from, to (s), points' },
   { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run' },
   { method: 'get', path: '/runs/{id}/live', summary: 'Server-sent events: run, snapshot, samples' },

@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { ChosenWindowBody, InterventionBody, MarkBody, MoreTimeBody, SignOffBody, StartRunBody, StopRunBody } from '@red-ember/contract';
 import { body, unprocessable } from '../http/problems.ts';
@@ -56,6 +58,11 @@ export function runRoutes(runs: RunService, preflights: PreflightService): Route
   });
   router.delete('/runs/:id/windows/:phase', (req, res) => {
     res.json(runs.setWindow(req.params.id, Number(req.params.phase), null));
+  });
+  router.get('/runs/:id/samples.csv', async (req, res) => {
+    const rows = runs.samplesCsv(req.params.id, queryNumber(req.query.from, 0, 'from'), queryNumber(req.query.to, Infinity, 'to'));
+    res.attachment(`run-${runs.get(req.params.id).number}-samples.csv`).type('text/csv; charset=utf-8');
+    await pipeline(Readable.from(rows), res);
   });
   router.get('/runs/:id/trace', (req, res) => {
     const points = Math.min(4000, Math.max(20, queryNumber(req.query.points, 600, 'points')));

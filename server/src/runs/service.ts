@@ -4,6 +4,7 @@ import {
   drawable,
   phaseInWords,
   phasesOf,
+  slice,
   SEAT_LATE_S,
   type ArmedLimit,
   type PreflightCheck,
@@ -28,6 +29,7 @@ import type { MountStore } from '../mounts/store.ts';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import type { SampleStore } from '../samples/store.ts';
+import { samplesTable } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { RunStore, StoredChannel } from './store.ts';
 
@@ -335,6 +337,20 @@ export class RunService {
       ...Object.fromEntries(sensors),
       ...Object.fromEntries(plan.armed.map((limit) => [`Cut-out, ${limit.name}`, `${limit.limitC} °C for ${limit.holdS} s`])),
     };
+  }
+
+  /** Samples of every channel in [fromS, toS) as they were read, as pieces of one CSV table. */
+  samplesCsv(id: string, fromS: number, toS: number): Generator<string> {
+    const run = this.get(id);
+    const study = this.studies.get(run.studyId);
+    const nameOf = ({ key, role, spotId, unit }: Run['channels'][number]) =>
+      `${study.spots.find((spot) => spot.id === spotId)?.name ?? (role === 'held' ? key : role)}${unit ? `, ${unit}` : ''}`;
+    const recorded = run.channels.filter((channel) => channel.role !== 'hand');
+    // What is stored comes in whole chunks.
+    const within = { startS: fromS, endS: toS };
+    return samplesTable(
+      recorded.map((channel) => ({ name: nameOf(channel), series: slice(this.samples.read(id, channel.key, fromS, toS), within) })),
+    );
   }
 
   /** Traces for drawing: each channel thinned to about `points`, gaps kept. */

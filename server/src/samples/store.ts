@@ -13,23 +13,25 @@ interface ChunkRow {
 const blob = (array: Int32Array | Float64Array) => Buffer.from(array.buffer, array.byteOffset, array.byteLength);
 
 /** Copies into aligned memory: a blob may start at any byte. */
-function unpack(rows: ChunkRow[]): Series {
+function unpack(rows: ChunkRow[], known: Float64Array | null): Series {
   const n = rows.reduce((sum, row) => sum + row.n, 0);
-  const ms = new Int32Array(n);
+  const ms = new Int32Array(known ? 0 : n);
   const y = new Float64Array(n);
   let at = 0;
   for (const row of rows) {
-    new Uint8Array(ms.buffer, 4 * at, 4 * row.n).set(row.t);
+    if (!known) new Uint8Array(ms.buffer, 4 * at, 4 * row.n).set(row.t);
     new Uint8Array(y.buffer, 8 * at, 8 * row.n).set(row.v);
     at += row.n;
   }
-  const t = new Float64Array(n);
-  for (let i = 0; i < n; i++) t[i] = ms[i]! / 1000;
+  const t = known ?? new Float64Array(n);
+  if (!known) for (let i = 0; i < n; i++) t[i] = ms[i]! / 1000;
   return { t, y };
 }
 
 /** SQL for raw samples: columnar chunks per run and channel. Times are seconds outside, int32 milliseconds inside. */
 export class SampleStore {
+  private lastTimes: { blobs: Buffer[]; t: Float64Array } | null = null;
+
   constructor(private readonly db: Database) {}
 
   /** Adds samples of one channel; they must come after what is stored. */
@@ -52,7 +54,12 @@ export class SampleStore {
     const rows = this.db
       .prepare('SELECT t, v, n FROM sample_chunk WHERE run_id = ? AND key = ? AND end_ms >= ? AND start_ms < ? ORDER BY start_ms')
       .all(runId, key, Math.floor(fromS * 1000), Number.isFinite(toS) ? Math.ceil(toS * 1000) : 2 ** 31) as ChunkRow[];
-    return unpack(rows);
+    // Channels of one log share their times: what the channel before had is not unpacked again.
+    const before = this.lastTimes;
+    const same = before !== null && before.blobs.length === rows.length && rows.every((row, i) => row.t.equals(before.blobs[i]!));
+    const series = unpack(rows, same ? before.t : null);
+    if (!same) this.lastTimes = { blobs: rows.map((row) => row.t), t: series.t };
+    return series;
   }
 
   keys(runId: string): string[] {

@@ -158,6 +158,20 @@ describe('a window of the tester’s own', () => {
   });
 });
 
+describe('the samples beneath it all', () => {
+  it('come as they were read, all of them or a stretch', async () => {
+    const all = await bench.call('GET', `/api/v1/runs/${ids[0]}/samples.csv`);
+    expect(all.headers.get('content-disposition')).toContain('run-1-samples.csv');
+    const lines = all.text.trim().split('\r\n');
+    expect(lines[0]).toContain('"time, s","Spot tc1, °C","Spot tc2, °C",room');
+    expect(lines).toHaveLength(1501);
+    const part = (await bench.call('GET', `/api/v1/runs/${ids[0]}/samples.csv?from=100&to=200`)).text.trim().split('\r\n');
+    expect(part).toHaveLength(51);
+    expect(part[1]!.startsWith('100,')).toBe(true);
+    expect((await bench.call('GET', '/api/v1/runs/nobody/samples.csv')).status).toBe(404);
+  });
+});
+
 describe('what a study is judged against', () => {
   it('keeps its loads, readers and retests, and starts with the usual', async () => {
     const study = (await bench.call('GET', `/api/v1/studies/${studyId}`)).json;

@@ -263,7 +263,12 @@ export function ReadPage() {
               range={shownRange}
               setRange={(next) => setRange(next && { ...next, runId: run.id })}
             />
-            <p className="pl-11 text-[0.87rem] text-soft">Shaded: load; tinted: the windows that were read.</p>
+            <p className="pl-11 text-[0.87rem] text-soft">
+              Shaded: load; tinted: the windows that were read.{' '}
+              <a href={`/api/v1/runs/${run.id}/samples.csv${shownRange ? `?from=${shownRange.fromS}&to=${shownRange.toS}` : ''}`} download>
+                {shownRange ? 'Samples shown, as CSV' : 'All samples, as CSV'}
+              </a>
+            </p>
           </div>
           <Section title="Readings" hint={study.rules.basis === 'rise' ? 'rise over room' : ''}>
             <table className="plain-table">
