@@ -12,6 +12,8 @@ export interface Compared {
   loadS: number;
   stepS: number;
   set?: Record<string, number | string>;
+  /** What was changed for b alone: the same part before and after an intervention. */
+  setB?: Record<string, number | string>;
 }
 
 /** Node of the heat network that a channel is meant to read. */
@@ -33,11 +35,12 @@ const THROTTLES_C = { drive: 88, card: 88, regulator: 112 };
 const IDLE_S = 60;
 
 /** One run: a moment of idle, then the load; what was shown, and what was true at its end. */
-function lead(compared: Compared, setup: string, seed: number, mountSeed: number, quiet = false) {
+function lead(compared: Compared, which: 'a' | 'b', seed: number, mountSeed: number, quiet = false) {
   const { family, loadS, stepS } = compared;
   const room = quiet ? { startC: 22.4, driftKPerH: 0, wanderK: 0 } : {};
-  const bench = SIMULATED[family].begin({ setup, seed, mountSeed, room });
-  for (const [control, value] of Object.entries(compared.set ?? {})) bench.set(control, value);
+  const bench = SIMULATED[family].begin({ setup: compared[which], seed, mountSeed, room });
+  const set = { ...compared.set, ...(which === 'b' ? compared.setB : {}) };
+  for (const [control, value] of Object.entries(set)) bench.set(control, value);
   const values: Record<string, number[]> = {};
   const times: number[] = [];
   for (let t = stepS; t <= IDLE_S + loadS; t += stepS) {
@@ -48,11 +51,11 @@ function lead(compared: Compared, setup: string, seed: number, mountSeed: number
   return { times, values, truth };
 }
 
-/** Rise over room that mounts of this set-up come to on average: sensors, noise and the day's room left out. */
-export function trueRises(compared: Compared, setup: string, mounts = 24): Record<string, number> {
+/** Rise over room that mounts of one side come to on average: sensors, noise and the day's room left out. */
+export function trueRises(compared: Compared, which: 'a' | 'b', mounts = 24): Record<string, number> {
   const sums: Record<string, number> = {};
   for (let mount = 1; mount <= mounts; mount++) {
-    const { truth } = lead({ ...compared, stepS: Math.max(compared.stepS, 10) }, setup, 77 * mount, 9000 + mount, true);
+    const { truth } = lead({ ...compared, stepS: Math.max(compared.stepS, 10) }, which, 77 * mount, 9000 + mount, true);
     for (const channel of compared.channels)
       sums[channel] = (sums[channel] ?? 0) + (truth[nodeOf(compared.family, channel)]! - truth.room!) / mounts;
   }
@@ -61,13 +64,12 @@ export function trueRises(compared: Compared, setup: string, mounts = 24): Recor
 
 /** A side of so many runs, each of a mount of its own, read as the server reads them. */
 export function simulatedSide(compared: Compared, which: 'a' | 'b', runs: number, seed: number): JudgedSide {
-  const setup = compared[which];
   return {
     variantId: which,
-    name: setup,
+    name: compared[which],
     runs: Array.from({ length: runs }, (_, i): JudgedRun => {
       const own = seed * 100 + i * 10 + (which === 'a' ? 1 : 2);
-      const { times, values } = lead(compared, setup, own, own + 500_000);
+      const { times, values } = lead(compared, which, own, own + 500_000);
       const series = (key: string): Series | null =>
         values[key] ? { t: Float64Array.from(times), y: Float64Array.from(values[key]) } : null;
       const load: RunPhase = { kind: 'load', name: 'Load', startS: IDLE_S, endS: IDLE_S + compared.loadS, endedBy: 'time' };
