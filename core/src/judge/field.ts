@@ -1,6 +1,6 @@
 import type { Estimate } from '../estimate.ts';
+import { projectAmbient } from '../heat/projectAmbient.ts';
 import { figureOf, sortOut } from './judgePair.ts';
-import { throttledInReading } from './cooling.ts';
 import { OUTCOMES, type OutcomeKey } from './outcomes.ts';
 import { runFindings } from './runFindings.ts';
 import { HOTTEST_SPOT_ID, hottestSpot } from './hottest.ts';
@@ -18,9 +18,8 @@ export interface FieldRun {
   outcomes: Partial<Record<OutcomeKey, Estimate>>;
   /** Name of the hottest spot. */
   hottest: string;
-  /** It throttled at all, and while it was read. null where nothing was watched. */
+  /** It throttled at all; null where nothing was watched. */
   throttled: boolean | null;
-  throttledInReading: boolean;
   loadMin: number;
   roomC: number | null;
   settings: Record<string, string>;
@@ -87,7 +86,6 @@ function fieldRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[],
     outcomes,
     hottest: ranked[0]?.name ?? '',
     throttled: throttle && throttle.timeToFirstS !== null,
-    throttledInReading: throttledInReading(run),
     loadMin: (run.review.loadS ?? 0) / 60,
     roomC: run.review.room?.meanC ?? null,
     settings: run.settings,
@@ -135,6 +133,38 @@ export type FieldKey = { spotId: string } | { outcome: OutcomeKey };
 export function readingsOf(side: FieldSide, key: FieldKey): Estimate[] {
   if ('spotId' in key) return side.runs.flatMap((run) => run.figures[key.spotId] ?? []);
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
+}
+
+/** Mean of an outcome over the runs of a side that count for work; null where none recorded it. */
+export function meanOutcome(side: FieldSide, outcome: OutcomeKey): number | null {
+  const read = readingsOf(side, { outcome });
+  return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
+}
+
+/** Mean of the study's figure at a spot over the runs of a side that take part; null where none was read. */
+export function meanFigure(side: FieldSide, spotId: string): number | null {
+  const read = readingsOf(side, { spotId });
+  return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
+}
+
+/**
+ * Where a side stands on the bench and restated for another air, °C.
+ *
+ * @param figure the study's figure, K over room or °C as its rules have it
+ * @returns nulls where the room was not recorded
+ */
+export function inBothAirs(
+  side: FieldSide,
+  figure: number,
+  basis: JudgeRules['basis'],
+  air: { airC: number; powerTempCo: number },
+): { benchC: number | null; warmC: number | null } {
+  const rooms = side.runs.flatMap((run) => run.roomC ?? []);
+  const roomC = rooms.length > 0 ? mean(rooms) : null;
+  const benchC = basis !== 'rise' ? figure : roomC === null ? null : roomC + figure;
+  if (benchC === null || roomC === null) return { benchC, warmC: null };
+  const warm = projectAmbient({ value: benchC, u: 0, dof: Infinity }, roomC, air.airC, { powerTempCo: air.powerTempCo });
+  return { benchC, warmC: warm.value };
 }
 
 export const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value / values.length, 0);

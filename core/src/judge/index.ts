@@ -1,7 +1,19 @@
 export { atLoad, commonLoads, loadsAsSides } from './atLoad.ts';
 export { whereCoolingWent, type Cooling, type CoolingRow, type Freedom } from './cooling.ts';
 export { factorView, type EffectInView, type FactorView } from './factorView.ts';
-export { gatherField, readingsOf, type Field, type FieldKey, type FieldRun, type FieldSide } from './field.ts';
+export { carryOfSide, fanNeeded, minutesOfLoad, roomOfSide, type LimitedSpot } from './carried.ts';
+export { kneeOfSweep, sweptAt, type SweepKnee } from './sweep.ts';
+export {
+  gatherField,
+  inBothAirs,
+  meanFigure,
+  meanOutcome,
+  readingsOf,
+  type Field,
+  type FieldKey,
+  type FieldRun,
+  type FieldSide,
+} from './field.ts';
 export { ladderSteps, type LadderStep, type ThrottleStep } from './ladder.ts';
 export { OUTCOMES, type OutcomeKey, type OutcomeKind } from './outcomes.ts';
 export { departures, judgeRetest, suspects, type Departure, type Retest, type RetestOutcome, type Suspect } from './outlier.ts';

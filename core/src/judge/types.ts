@@ -30,8 +30,7 @@ export type FairnessCheck =
   | 'calibration'
   | 'agreement'
   | 'fan-policy'
-  | 'one-change'
-  | 'house-rules';
+  | 'one-change';
 
 export interface JudgeRules {
   basis: ReportingBasis;

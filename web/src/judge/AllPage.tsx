@@ -4,11 +4,11 @@ import {
   InsufficientDataError,
   listWords,
   measured,
+  meanOutcome,
   OUTCOMES,
-  projectAmbient,
   rankField,
   headroomWords,
-  type FieldSide,
+  inBothAirs,
   type OutcomeKey,
   type Ranking,
 } from '@red-ember/core';
@@ -40,11 +40,6 @@ function headingOf(ranking: Ranking, what: string, show: (value: number) => numb
   return `${first!.name} leads by ${what}, ${fixed(Math.abs(show(second.mean) - show(first!.mean)), 1)} before ${second.name}.`;
 }
 
-const meanOutcome = (side: FieldSide, key: OutcomeKey) => {
-  const read = side.workRuns.flatMap((run) => run.outcomes[key]?.value ?? []);
-  return read.length === 0 ? null : read.reduce((sum, value) => sum + value / read.length, 0);
-};
-
 /** Where each variant stands in both airs, and what was free to move beside it. */
 function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranking: Ranking }) {
   const degrees = useDegrees();
@@ -54,15 +49,8 @@ function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranki
   const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
   const rows = ranking.sides.map((ranked) => {
     const side = sides.find((candidate) => candidate.variantId === ranked.variantId)!;
-    const rooms = side.runs.flatMap((run) => run.roomC ?? []);
-    const roomC = rooms.length > 0 ? rooms.reduce((sum, value) => sum + value / rooms.length, 0) : null;
-    const benchC = spotId === null ? null : study.rules.basis === 'rise' ? (roomC === null ? null : roomC + ranked.mean) : ranked.mean;
-    const warm = () =>
-      benchC === null || roomC === null
-        ? null
-        : projectAmbient({ value: benchC, u: 0, dof: Infinity }, roomC, study.enclosure.airC, { powerTempCo: study.enclosure.powerTempCo })
-            .value;
-    return { ranked, side, benchC, warmC: warm() };
+    const airs = spotId === null ? { benchC: null, warmC: null } : inBothAirs(side, ranked.mean, study.rules.basis, study.enclosure);
+    return { ranked, side, ...airs };
   });
   return (
     <Section

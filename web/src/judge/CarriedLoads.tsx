@@ -1,10 +1,9 @@
-import { fixed, judgeLoad, type Carry, type FieldSide, type LoadVerdict } from '@red-ember/core';
+import { fanNeeded, fixed, judgeLoad, minutesOfLoad, type Carry, type FieldSide, type LoadVerdict } from '@red-ember/core';
 import type { CarriedLoadBody, JudgingBody, StudyBody } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { Button } from '../parts/Button.tsx';
 import { NumberField, TextField } from '../parts/Field.tsx';
 import { Section } from '../parts/Section.tsx';
-import { fanNeeded, minutesOf } from './carried.ts';
 
 const VERDICTS: Record<LoadVerdict, string> = {
   carries: 'carries',
@@ -24,7 +23,7 @@ function LoadCell({ load, made, side, airC }: { load: CarriedLoadBody; made: Car
   const { binding } = made;
   if (!binding?.maxW || !(load.powerW > 0)) return <span className="text-soft">cannot be said</span>;
   const judged = judgeLoad(load.powerW, binding.maxW, binding.doubtW);
-  const minutes = judged.verdict === 'carries' ? null : minutesOf(load, binding, side, airC);
+  const minutes = judged.verdict === 'carries' ? null : minutesOfLoad(load.powerW, binding, side, airC);
   return (
     <>
       <b className={`font-semibold ${TONES[judged.verdict]}`}>{VERDICTS[judged.verdict]}</b>
@@ -137,7 +136,7 @@ export function CarriedLoads({
 /** How far the fans have to be turned up for each load, by the variant's own sweep. */
 export function FanNeeded({ body, side, judging, marginK }: { body: StudyBody; side: FieldSide; judging: JudgingBody; marginK: number }) {
   const rows = judging.loads.flatMap((load) => {
-    const need = fanNeeded(body, side, load, body.enclosure.airC, marginK);
+    const need = fanNeeded(side, body.spots, load.powerW, body.enclosure.airC, marginK);
     return need ? [{ load, need }] : [];
   });
   if (rows.length === 0) return null;

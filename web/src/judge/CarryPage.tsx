@@ -1,4 +1,4 @@
-import { fixed, lifeIndex, listWords, type Carry } from '@red-ember/core';
+import { carryOfSide, fixed, lifeIndex, listWords, roomOfSide, type Carry } from '@red-ember/core';
 import { blankJudging, rulesWords } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf } from '../app/api.ts';
@@ -8,7 +8,6 @@ import { Notice, Waiting } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { carryOf, roomOf } from './carried.ts';
 import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
 import { FieldBar, FieldMargin, Pick } from './FieldSheet.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
@@ -36,7 +35,7 @@ export function CarryPage() {
       station="Judge / Carry"
       heading={
         side
-          ? headingOf(carryOf(study, data!.field, side, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
+          ? headingOf(carryOfSide(data!.field, side, study.spots, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
           : (data?.refusal ?? 'Carry')
       }
       under={degrees.text(rulesWords(study))}
@@ -72,8 +71,8 @@ export function CarryPage() {
             </>
           );
         const margin = Number.isFinite(judging.marginK) ? Math.max(0, judging.marginK) : 0;
-        const bench = carryOf(body, data.field, side, roomOf(side), margin);
-        const warm = carryOf(body, data.field, side, body.enclosure.airC, margin);
+        const bench = carryOfSide(data.field, side, body.spots, roomOfSide(side), margin);
+        const warm = carryOfSide(data.field, side, body.spots, body.enclosure.airC, margin);
         const capacitors = body.spots.filter((spot) => spot.componentClass === 'capacitor');
         return (
           <>
@@ -111,7 +110,7 @@ export function CarryPage() {
                     <th className="num">limit, {degrees.tempUnit}</th>
                     <th className="num">points</th>
                     <th className="num">exponent</th>
-                    <th className="num">bench at {degrees.text(`${fixed(roomOf(side), 1)} °C`)}</th>
+                    <th className="num">bench at {degrees.text(`${fixed(roomOfSide(side), 1)} °C`)}</th>
                     <th className="num">
                       {body.enclosure.name} at {degrees.text(`${body.enclosure.airC} °C`)}
                     </th>
@@ -153,7 +152,7 @@ export function CarryPage() {
               judging={judging}
               change={(next) => change({ judging: next })}
               airs={[
-                { name: 'on the bench', made: bench, airC: roomOf(side) },
+                { name: 'on the bench', made: bench, airC: roomOfSide(side) },
                 { name: `in the ${body.enclosure.name}`, made: warm, airC: body.enclosure.airC },
               ]}
             />

@@ -1,11 +1,10 @@
-import { fixed, InsufficientDataError, kneeOf, ladderSteps, measured, type LadderStep, type ThrottleStep } from '@red-ember/core';
+import { fixed, InsufficientDataError, kneeOfSweep, ladderSteps, measured, type LadderStep, type ThrottleStep } from '@red-ember/core';
 import { useDegrees } from '../app/useDegrees.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { FieldSheet } from './FieldSheet.tsx';
-import { sweptAt } from './sweptAt.ts';
 import { useField, type FieldView } from './useField.ts';
 
 const THROTTLING: Record<ThrottleStep, string> = {
@@ -59,24 +58,13 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
   );
 }
 
-/** Where a sweep stops helping; null where the loads are no sweep, or too few of them could be read. */
+/** Where a sweep stops helping, in words; null where the loads are no sweep. */
 function kneeWords(view: FieldView): string | null {
-  const { sides } = view.data!.field;
-  const points = sides.flatMap((side) => {
-    const [x, run] = [sweptAt(side.name), side.runs[0]];
-    const y = 'spotId' in view.key ? run?.figures[view.key.spotId]?.value : undefined;
-    return x === null || y === undefined ? [] : [{ x, y, name: side.name, noise: run!.outcomes.noise?.value }];
-  });
-  if (points.length < 3 || new Set(points.map((point) => point.x)).size < points.length) return null;
-  try {
-    const knee = kneeOf(points);
-    if (knee === null) return 'The figure moves evenly along the sweep: there is no knee.';
-    const { name, noise } = points[knee]!;
-    return `The knee of the sweep is at ${name}${noise === undefined ? '' : `, ${fixed(noise, 1)} dB(A)`}: beyond it, more of it buys little.`;
-  } catch (error) {
-    if (error instanceof InsufficientDataError) return null;
-    throw error;
-  }
+  const knee = 'spotId' in view.key ? kneeOfSweep(view.data!.field, view.key.spotId) : null;
+  if (!knee) return null;
+  if (knee.name === null) return 'The figure moves evenly along the sweep: there is no knee.';
+  const noise = knee.noiseDb === null ? '' : `, ${fixed(knee.noiseDb, 1)} dB(A)`;
+  return `The knee of the sweep is at ${knee.name}${noise}: beyond it, more of it buys little.`;
 }
 
 /** A ladder of changes: each step against the one before, what they come to, and what they did to throttling. */

@@ -1,9 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Estimate, FieldRun, FieldSide } from '@red-ember/core';
 import { blankJudging, blankPart, blankStudy, type StudyBody } from '@red-ember/contract';
-import { fanNeeded, minutesOf, roomOf } from './carried.ts';
 import { choiceTable } from './choices.ts';
-import { sweptAt } from './sweptAt.ts';
 import type { FieldView } from './useField.ts';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
@@ -19,7 +17,6 @@ function run(top: number, change: Partial<FieldRun> = {}): FieldRun {
     outcomes: {},
     hottest: 'top',
     throttled: null,
-    throttledInReading: false,
     loadMin: 30,
     roomC: 22,
     settings: {},
@@ -92,47 +89,5 @@ describe('choices', () => {
     );
     expect(bare.made).toBeNull();
     expect(bare.refusal).toBeTruthy();
-  });
-});
-
-describe('what is carried', () => {
-  const load = { id: 'l', name: 'Show player', powerW: 100 };
-  const swept = (percents: number[], rise: (percent: number) => number) =>
-    side('card', [
-      run(50, {
-        points: { top: percents.map((x) => ({ powerW: known(100), rise: known(rise(x)), settled: true, load: `Case fans, ${x}` })) },
-      }),
-    ]);
-  it('reads a sweep off the names of its loads', () => {
-    expect(['Case fans, 60', 'Fans, 40 %', 'Load, -5', 'Vent blocked'].map(sweptAt)).toEqual([60, 40, -5, null]);
-  });
-  it('finds the least fan, scaled to the load, and says where even the fullest is too little', () => {
-    const card = swept([20, 40, 60, 80, 100], (x) => 30 + 1200 / x);
-    // 95 less 5 less 32 is 58 K; 30 + 1200/x falls to that at 43 %.
-    const need = fanNeeded(body(), card, load, 32, 5)!;
-    expect(need.what).toBe('Case fans');
-    expect(need.duty!).toBeGreaterThan(40);
-    expect(need.duty!).toBeLessThan(46);
-    expect(fanNeeded(body(), card, { ...load, powerW: 160 }, 32, 5)!.duty).toBeNull();
-    expect(fanNeeded(body(), side('card', [run(50)]), load, 32, 5)).toBeNull();
-  });
-  it('says how long a load that is too much may run, by the slow time constant', () => {
-    const binding = {
-      id: 'top',
-      name: 'Top',
-      limitC: 95,
-      limitSource: '',
-      points: 1,
-      law: { lnA: 0, exponent: 1 },
-      maxW: known(63),
-      doubtW: 1,
-      far: false,
-      refusal: null,
-    };
-    // 126 K at 126 W, of which 63 are left at 32 °C: half of it, after τ·ln 2.
-    expect(minutesOf({ ...load, powerW: 126 }, binding, side('card', [run(50)]), 32)).toBeCloseTo(10 * Math.LN2, 9);
-    expect(minutesOf(load, { ...binding, law: null }, side('card', [run(50)]), 32)).toBeNull();
-    expect(roomOf(side('card', [run(50), run(50, { roomC: 24 })]))).toBe(23);
-    expect(roomOf(side('card', [run(50, { roomC: null })]))).toBe(22);
   });
 });

@@ -1,6 +1,8 @@
 import {
   HOTTEST_SPOT_ID,
   kelvinPerMoney,
+  meanFigure,
+  meanOutcome,
   tradeOffs,
   InsufficientDataError,
   type Choice,
@@ -11,8 +13,6 @@ import {
 import { levelsOf, partsOf, type CriterionKey, type JudgingBody, type StudyBody } from '@red-ember/contract';
 import { broughtBy, costOf } from '../plan/needs.ts';
 import type { FieldView } from './useField.ts';
-
-const mean = (values: number[]) => (values.length === 0 ? null : values.reduce((sum, value) => sum + value / values.length, 0));
 
 /** Criteria of a study, with what counts as no difference: the house's threshold, a decibel, nothing for money. */
 export function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
@@ -46,15 +46,14 @@ function minutesOf(body: StudyBody, variantId: string): number | null {
 function valuesOf(body: StudyBody, side: FieldSide, spotId: string): Record<CriterionKey, number | null> {
   const variant = body.variants.find((candidate) => candidate.id === side.variantId);
   const parts = variant ? partsOf(body, variant) : [];
-  const outcome = (key: 'noise' | 'throughput') => mean(side.workRuns.flatMap((run) => run.outcomes[key]?.value ?? []));
   const priced = parts.length > 0;
   return {
-    temperature: mean(side.runs.flatMap((run) => run.figures[spotId]?.value ?? [])),
-    noise: outcome('noise') ?? (priced ? broughtBy(parts).noiseDb : null),
+    temperature: meanFigure(side, spotId),
+    noise: meanOutcome(side, 'noise') ?? (priced ? broughtBy(parts).noiseDb : null),
     cost: priced ? costOf(parts) : null,
     minutes: minutesOf(body, side.variantId),
     weight: priced ? broughtBy(parts).weightG : null,
-    throughput: outcome('throughput'),
+    throughput: meanOutcome(side, 'throughput'),
   };
 }
 
