@@ -1,8 +1,14 @@
-import { renderToStaticMarkup } from 'react-dom/server';
+// @vitest-environment happy-dom
+import type { ReactElement } from 'react';
+import { renderToStaticMarkup as markupOf } from 'react-dom/server';
+import { Provider } from 'react-redux';
 import { describe, expect, it } from 'vitest';
+import { store } from '../app/store.ts';
 import { HeadroomStrip } from './HeadroomStrip.tsx';
 import { Measured } from './Measured.tsx';
 import { mergeTraces, timeTicks, valueTicks } from './mergeTraces.ts';
+
+const renderToStaticMarkup = (part: ReactElement) => markupOf(<Provider store={store}>{part}</Provider>);
 
 describe('HeadroomStrip', () => {
   it('says in words what it draws', () => {
