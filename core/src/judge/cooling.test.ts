@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { commonNoise, judgePair, verdictSentence, type JudgedRun, type JudgedSide, type JudgeRules, type RunReview } from '../index.ts';
+import {
+  commonNoise,
+  judgePair,
+  judgePrediction,
+  verdictSentence,
+  type JudgedRun,
+  type JudgedSide,
+  type JudgeRules,
+  type RunReview,
+} from '../index.ts';
 import { reading, rules, run, spots } from '../tests/judged.ts';
 
 const est = (value: number, u = 0.1) => ({ value, u, dof: 40 });
@@ -63,6 +72,17 @@ describe('fairness between two sides, further rows', () => {
       ),
     );
     expect(text(judgement)).toMatch(/^Loop against air is blocked\. /);
+    // Shown, and not called: neither in the row of temperatures nor for what was expected.
+    expect(judgement.cooling.rows[0]).toMatchObject({ outcome: 'temperature', better: null });
+    expect(judgement.cooling.rows[0]!.comparison!.difference.value).toBeCloseTo(-12, 6);
+    expect(judgePrediction({ spotId: 'top', expectedK: -12, plusMinusK: 1 }, judgement, spots).outcome).toBe('open');
+  });
+  it('notes loads of which one lasted far longer, and lets near ones be', () => {
+    const soaked = (minutes: number) => review({ loadS: 60 * minutes });
+    expect(found(judged([40, soaked(20)], [36, soaked(45)]), 'length')).toMatchObject([
+      { severity: 'note', evidence: 'The load lasted 20 min with air and 45 min with loop.' },
+    ]);
+    expect(found(judged([40, soaked(20)], [36, soaked(25)]), 'length')).toEqual([]);
   });
   it('credits nobody where two things changed', () => {
     const levels = (cooler: string, paste: string) => ({ levels: { Cooler: cooler, Paste: paste } });

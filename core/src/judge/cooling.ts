@@ -122,7 +122,7 @@ function outcomeRow(key: OutcomeKey, a: JudgedSide, b: JudgedSide, rules: JudgeR
   return { ...base, freedom: 'free', comparison, better: betterOf(comparison, kind.better), because: held?.because ?? 'free to move' };
 }
 
-function temperatureRow(a: JudgedSide, b: JudgedSide, spot: SpotJudgement | undefined, name: string): CoolingRow {
+function temperatureRow(a: JudgedSide, b: JudgedSide, spot: SpotJudgement | undefined, name: string, blocked: boolean): CoolingRow {
   const base = {
     outcome: 'temperature' as const,
     label: name,
@@ -144,6 +144,7 @@ function temperatureRow(a: JudgedSide, b: JudgedSide, spot: SpotJudgement | unde
   const comparison = spot?.comparison ?? null;
   if (!comparison)
     return { ...base, freedom: 'not-recorded', comparison, better: null, because: spot?.refusal ?? 'no reading on both sides' };
+  if (blocked) return { ...base, freedom: 'free', comparison, better: null, because: 'the comparison is blocked, so it is not called' };
   return { ...base, freedom: 'free', comparison, better: betterOf(comparison, 'low'), because: 'free to move' };
 }
 
@@ -169,16 +170,18 @@ function inWords(row: CoolingRow, a: string, b: string): string {
  * throughput, time to throttle; and says which of them were held, by the tester or by the part's own control (methods §4).
  *
  * @param spot the temperature that is looked at: the spot with the least headroom
+ * @param blocked something blocks the comparison of temperatures: it names no side
  */
 export function whereCoolingWent(
   a: JudgedSide,
   b: JudgedSide,
   rules: JudgeRules,
   spot: { judgement: SpotJudgement | undefined; name: string },
+  blocked = false,
 ): Cooling {
   const others: OutcomeKey[] = ['noise', 'fan', 'clock', 'throughput'];
   const rows = [
-    temperatureRow(a, b, spot.judgement, spot.name),
+    temperatureRow(a, b, spot.judgement, spot.name, blocked),
     ...others.map((key) => outcomeRow(key, a, b, rules)),
     timeRow(a, b, rules),
     outcomeRow('power', a, b, rules),

@@ -223,14 +223,15 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const seen = a.used.runs.length > 0 && b.used.runs.length > 0 ? [a.used, b.used] : [workA, workB];
   const between = pairFindings(seen[0]!, seen[1]!, spots, rules, assumedSd);
   const tightest = tightestSpot(judged, spots);
+  const blockedBy = between.filter((finding) => finding.severity === 'blocks');
   return {
     a: { variantId: a.used.variantId, name: a.used.name, runIds: a.used.runs.map((run) => run.id), mounts: countMounts(a.used.runs) },
     b: { variantId: b.used.variantId, name: b.used.name, runIds: b.used.runs.map((run) => run.id), mounts: countMounts(b.used.runs) },
     roomC,
     spots: judged,
     work: judgeWork(workA.runs, workB.runs, rules.coverage, rules.throughputUnit ?? CLAIM_UNITS.throughput),
-    cooling: whereCoolingWent(workA, workB, rules, tightest),
-    blockedBy: between.filter((finding) => finding.severity === 'blocks'),
+    cooling: whereCoolingWent(workA, workB, rules, tightest, blockedBy.length > 0),
+    blockedBy,
     findings: [...findings.filter((finding) => finding.runId === null || used.has(finding.runId)), ...between],
     leftOut,
   };

@@ -24,6 +24,8 @@ export function judgePrediction(prediction: Prediction, judgement: PairJudgement
   const name = spots.find((candidate) => candidate.id === prediction.spotId)?.name ?? prediction.spotId;
   const said = `Expected ${signed(prediction.expectedK, 1)} ± ${fixed(prediction.plusMinusK, 1)} K at ${name}`;
   if (!spot?.comparison) return { outcome: 'open', missedByK: 0, errorK: null, sentence: `${said}; not measured yet.` };
+  if (judgement.blockedBy.length > 0)
+    return { outcome: 'open', missedByK: 0, errorK: null, sentence: `${said}; the comparison is blocked.` };
   const { difference, interval, budget } = spot.comparison;
   const [low, high] = [prediction.expectedK - prediction.plusMinusK, prediction.expectedK + prediction.plusMinusK];
   const errorK = difference.value - prediction.expectedK;

@@ -8,7 +8,7 @@ import {
   type VariantBody,
 } from '@red-ember/contract';
 import { GALLERY, held, rules, spot, UNPLANNED, variantAt, watched } from './common.ts';
-import { cardSpots, part, recipe } from './plans.ts';
+import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 
 /** Studies of card coolers, interfaces and air that were measured before the verdict is asked for. */
 
@@ -20,23 +20,6 @@ const variant = (id: string, subjectId: string, name: string, setup: string, isR
   setup,
   notes,
 });
-
-const throttling = (prefix: string) =>
-  cardSpots(prefix).map((entry) =>
-    entry.channel === 'die' ? { ...entry, throttleC: 88, throttleSource: 'as the card states it' } : entry,
-  );
-
-const stages = (prefix: string) =>
-  spot(`${prefix}-stages`, 'Power stages', 'stages', {
-    place: 'Back of the board, behind the third stage',
-    componentClass: 'power stage',
-    limitC: 125,
-    limitSource: 'data sheet of the power stage',
-    cutOutC: 128,
-    sensor: 'TC stages',
-    accuracyK: 1.5,
-    placementK: 1,
-  });
 
 const bought = (
   id: string,
@@ -109,7 +92,7 @@ function padStudy(prefix: string, title: string, fans: 'as-shipped' | 'locked'):
     enclosure: GALLERY,
     subjects: [part(`${prefix}-wren`, 'Wren 8', 'Open two-fan cooler, serial W8-011.')],
     roomChannelId: 'lh8-room',
-    spots: throttling(prefix),
+    spots: throttlingSpots(prefix),
     variants: INTERFACES.map(([id, paste, isReference]) =>
       variantAt(
         `${prefix}-${id}`,
@@ -183,7 +166,7 @@ export const TIGHT_CASE: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('tight-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004, in the twenty-litre case.')],
   roomChannelId: 'lh8-room',
-  spots: [...throttling('tight'), stages('tight')],
+  spots: [...throttlingSpots('tight'), stagesSpot('tight')],
   variants: [
     variant('tight-fed', 'tight-wren', 'quick processor', 'open-case-locked', true),
     variant('tight-starved', 'tight-wren', 'small processor', 'starved-locked', false, 'Feeds the card only part of what it could draw.'),
@@ -226,7 +209,7 @@ export const AT_THE_WALL: StudyBody = {
   subjects: [part('wall-wren-t', 'Wren 8 T', 'Flow-through cooler, serial W8T-002.')],
   roomChannelId: 'lh8-room',
   spots: [
-    ...throttling('wall'),
+    ...throttlingSpots('wall'),
     spot('wall-processor', 'Processor', 'processor', {
       place: 'As the processor itself says',
       componentClass: 'processor',
@@ -276,7 +259,7 @@ export const SALVAGED: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('salv-wren', 'Wren 8', 'Serial W8-003.')],
   roomChannelId: 'lh8-room',
-  spots: [...throttling('salv'), stages('salv')],
+  spots: [...throttlingSpots('salv'), stagesSpot('salv')],
   variants: [
     variant('salv-stock', 'salv-wren', 'stock cooler, repaired', 'open-full', true),
     variant('salv-strap', 'salv-wren', 'twin 120 strap-on', 'strap-on', false, 'Two fans on cable ties, from the case supply.'),
@@ -314,7 +297,7 @@ export const AIR_OR_LOOP: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('loop-wren', 'Wren 8', 'Serial W8-007.')],
   roomChannelId: 'lh8-room',
-  spots: [...throttling('loop'), stages('loop')],
+  spots: [...throttlingSpots('loop'), stagesSpot('loop')],
   variants: [
     variant('loop-air', 'loop-wren', 'stock air', 'open-auto', true),
     variant(

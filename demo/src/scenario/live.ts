@@ -1,6 +1,6 @@
 import type { RecipePhaseBody, SpotBody, StudyBody, VariantBody } from '@red-ember/contract';
 import { GALLERY, held, rules, spot, UNPLANNED, watched } from './common.ts';
-import { cardSpots, part, recipe } from './plans.ts';
+import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 
 /** Studies that are set up for the simulated benches and wait to be run. */
 
@@ -15,19 +15,6 @@ const variant = (id: string, subjectId: string, name: string, setup: string, isR
 
 const thermocouple = (id: string, name: string, channel: string, change: Partial<SpotBody> = {}) =>
   spot(id, name, channel, { sensor: `TC ${channel}`, accuracyK: 1.5, placementK: 1, ...change });
-
-/** The core throttles the card; the rest of the spots do not. */
-const throttling = (spots: SpotBody[]) =>
-  spots.map((entry) => (entry.channel === 'die' ? { ...entry, throttleC: 88, throttleSource: 'as the card states it' } : entry));
-
-const stages = (prefix: string) =>
-  thermocouple(`${prefix}-stages`, 'Power stages', 'stages', {
-    place: 'Back of the board, behind the third stage',
-    componentClass: 'power stage',
-    limitC: 125,
-    limitSource: 'data sheet of the power stage',
-    cutOutC: 128,
-  });
 
 const change = (name: string, control: string, value: number | string): RecipePhaseBody => ({
   kind: 'change',
@@ -59,7 +46,7 @@ export const LONG_SESSION: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('long-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004, in the small case.')],
   roomChannelId: 'lh8-room',
-  spots: [...throttling(cardSpots('long')), stages('long')],
+  spots: [...throttlingSpots('long'), stagesSpot('long')],
   variants: [variant('long-case', 'long-wren', 'small case', 'open-case', true, 'Fan automatic, case fans at 60 %.')],
   ...UNPLANNED,
   recipe: [
@@ -113,7 +100,7 @@ export const HEAT_PATH: StudyBody = {
       resolutionK: 1,
       placementK: 3,
     }),
-    ...throttling(cardSpots('path')).slice(0, 2),
+    ...throttlingSpots('path').slice(0, 2),
   ],
   variants: [
     variant('path-open', 'path-wren', 'open cooler', 'open-case-locked', true),
@@ -214,7 +201,7 @@ export const HOLDING_BACK: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('hold-wren', 'Wren 8', 'Open two-fan cooler, serial W8-007.')],
   roomChannelId: 'lh8-room',
-  spots: [...throttling(cardSpots('hold')), stages('hold')],
+  spots: [...throttlingSpots('hold'), stagesSpot('hold')],
   variants: [
     variant('hold-auto', 'hold-wren', 'automatic fan', 'open-auto', true),
     variant('hold-full', 'hold-wren', 'fan full', 'open-full'),

@@ -35,6 +35,25 @@ export const cardSpots = (prefix: string): SpotBody[] =>
     }),
   );
 
+/** The same, with the core throttling the card where it says so; the rest of the spots do not. */
+export const throttlingSpots = (prefix: string): SpotBody[] =>
+  cardSpots(prefix).map((entry) =>
+    entry.channel === 'die' ? { ...entry, throttleC: 88, throttleSource: 'as the card states it' } : entry,
+  );
+
+/** Thermocouple behind the card's power stages. */
+export const stagesSpot = (prefix: string): SpotBody =>
+  spot(`${prefix}-stages`, 'Power stages', 'stages', {
+    place: 'Back of the board, behind the third stage',
+    componentClass: 'power stage',
+    limitC: 125,
+    limitSource: 'data sheet of the power stage',
+    cutOutC: 128,
+    sensor: 'TC stages',
+    accuracyK: 1.5,
+    placementK: 1,
+  });
+
 const FACING = ['upright', 'lying'] as const;
 const FANS = ['front only', 'front and rear', 'front, rear, top'] as const;
 
@@ -52,9 +71,7 @@ export const LAYOUT: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('lay-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004.')],
   roomChannelId: null,
-  spots: cardSpots('lay').map((entry) =>
-    entry.channel === 'die' ? { ...entry, throttleC: 88, throttleSource: 'as the card states it' } : entry,
-  ),
+  spots: throttlingSpots('lay'),
   variants: FACING.flatMap((orientation, i) =>
     FANS.map((fans, j) =>
       variantAt(

@@ -42,7 +42,7 @@ export function ComparedTrace({ study, judgement, runs, spotId }: { study: Study
     lines.push({
       key: 'b',
       name: `${judgement.b.name}, run ${runB.number}`,
-      colour: COLOURS[judged ? toneOf(judged) : 'stone'],
+      colour: COLOURS[judged ? toneOf(judged, judgement.blockedBy.length > 0) : 'stone'],
       ...drawn(b),
     });
   if (lines.length === 0) return null;

@@ -20,12 +20,14 @@ import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
 
-export function toneOf(spot: SpotJudgement): StripTone {
+export function toneOf(spot: SpotJudgement, blocked = false): StripTone {
+  if (blocked) return 'stone';
   const verdict = spot.comparison?.verdict;
   return verdict === 'b-cooler' ? 'quench' : verdict === 'a-cooler' ? 'ember' : 'stone';
 }
 
-function callWords(spot: SpotJudgement, b: string): string {
+function callWords(spot: SpotJudgement, b: string, blocked: boolean): string {
+  if (blocked) return 'blocked, not called';
   const verdict = spot.comparison?.verdict;
   if (verdict === 'equivalent') return 'equivalent';
   if (verdict === 'no-call') return 'no call';
@@ -98,7 +100,8 @@ function SpotBlock({
   const definition = definitionOf(study, spot.spotId);
   if (!definition) return null;
   const { a, b, roomC } = verdict.judgement;
-  const tone = toneOf(spot);
+  const blocked = verdict.judgement.blockedBy.length > 0;
+  const tone = toneOf(spot, blocked);
   const common = { label: definition.name, limitC: definition.limitC, roomC, air, study };
   return (
     <section className="grid gap-x-6 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_8.6rem]">
@@ -134,7 +137,7 @@ function SpotBlock({
               doubt={spot.comparison.budget.expanded}
               unit="K"
             />
-            <span className={`block text-[0.93rem] ${TEXT[tone]}`}>{callWords(spot, b.name)}</span>
+            <span className={`block text-[0.93rem] ${TEXT[tone]}`}>{callWords(spot, b.name, blocked)}</span>
           </>
         ) : (
           <span className="text-[0.93rem] text-soft">{spot.refusal}</span>

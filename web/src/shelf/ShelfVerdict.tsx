@@ -17,7 +17,7 @@ export function ShelfVerdict({ studyId }: { studyId: string }) {
   const tightest = sides.sort((p, q) => p.headroomK - q.headroomK)[0];
   if (!tightest) return <p className="self-center text-[0.87rem] text-soft">{verdict.refusal}</p>;
   const name = verdict.spots.find((judged) => judged.id === tightest.spot.spotId)!.name;
-  const call = tightest.spot.comparison?.verdict;
+  const call = judgement.blockedBy.length > 0 ? undefined : tightest.spot.comparison?.verdict;
   const rows = [
     ['a', 'stone'],
     ['b', call === 'b-cooler' ? 'quench' : call === 'a-cooler' ? 'ember' : 'stone'],

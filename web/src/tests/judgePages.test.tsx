@@ -325,6 +325,8 @@ describe('two sides', () => {
     server.on('PUT /studies/s1', ({ body }: { body: object }) => ({ ...made.study(), ...body, version: 5 }));
     renderAt('/studies/s1/judge', <JudgePage />, server);
     expect((await heading()).textContent).toMatch(/^Lid against bare is blocked\. /);
+    expect(screen.getAllByText('blocked, not called').length).toBeGreaterThan(0);
+    expect(screen.queryByText('lid cooler')).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Add one run of each to the plan' }));
     await waitFor(() => expect(server.last('PUT', '/studies/s1')).toBeTruthy());
     expect((server.last('PUT', '/studies/s1')!.body as Study).variants.map((variant) => variant.repeats)).toEqual([3, 3]);
