@@ -31,7 +31,7 @@ ensureDependencies();
 console.log('Building the pages…');
 run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn']);
 if (values.fresh) setAside();
-console.log('Looking after the demo studies (the first time their runs are simulated, about a minute)…');
+console.log('Looking after the demo studies (the first time their runs are simulated, which takes up to a minute)…');
 run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
 
 const children = [];

@@ -6,7 +6,7 @@ const { values } = parseArgs({ options: { data: { type: 'string' }, waiting: { t
 if (!values.data) throw new Error('Say where the data is to be kept: --data FOLDER');
 const db = openDatabase(values.data);
 const services = createServices(db, values.data, () => {});
-const added = seedDemo(services, values.waiting ? 'waiting' : 'measured');
-console.log(added.length > 0 ? `Demo studies added: ${added.join(', ')}.` : 'The demo studies are there already.');
+const added = seedDemo(services, values.waiting ? 'waiting' : 'measured', (title, nth, of) => console.log(`  ${nth} of ${of} · ${title}`));
+if (added.length === 0) console.log('The demo studies are there already.');
 services.close();
 db.close();

@@ -128,14 +128,19 @@ function seedInstruments(services: Services): void {
  * left alone.
  *
  * @param fill 'waiting': all but the first studies are set up and have no runs, as on the morning of the first day at the bench
+ * @param onStudy told before each study is made: its title, which one it is from 1, and how many there are to make
  * @returns titles of the studies that were added
  */
-export function seedDemo(services: Services, fill: 'measured' | 'waiting' = 'measured'): string[] {
+export function seedDemo(
+  services: Services,
+  fill: 'measured' | 'waiting' = 'measured',
+  onStudy: (title: string, nth: number, of: number) => void = () => {},
+): string[] {
   const known = new Set([...services.studies.list(false), ...services.studies.list(true)].map((study) => study.id));
-  const added: string[] = [];
+  const wanted = DEMO.filter(({ id }) => !known.has(id));
   services.stores.runs.atomically(() => seedInstruments(services));
-  for (const { id, body, runs, createdAt } of DEMO) {
-    if (known.has(id)) continue;
+  for (const [i, { id, body, runs, createdAt }] of wanted.entries()) {
+    onStudy(body.title, i + 1, wanted.length);
     services.stores.runs.atomically(() => {
       services.stores.studies.insert(body, createdAt, id);
       if (fill === 'measured' || ALWAYS_MEASURED.has(id)) for (const run of runs) seedRun(services, id, run);
@@ -146,7 +151,6 @@ export function seedDemo(services: Services, fill: 'measured' | 'waiting' = 'mea
     });
     // Read once now, so that the first page of the demo need not wait for it.
     for (const run of services.runs.ofStudy(id)) services.readings.readings(run.id);
-    added.push(body.title);
   }
-  return added;
+  return wanted.map(({ body }) => body.title);
 }

@@ -1,5 +1,5 @@
-import { assessSettling, type Settling } from '../settling/assessSettling.ts';
-import { blockMeans, lowerBound, slice, usable, type Series } from '../series/series.ts';
+import { assessSettling, slopeForbids, type Settling } from '../settling/assessSettling.ts';
+import { blockMeans, slice, usable, type Series } from '../series/series.ts';
 import { rejectSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 
@@ -86,18 +86,6 @@ export function settlingTrace(spot: Series, room: Series | null): Series {
  */
 const INSIDE = 0.9;
 
-/** A cheap look before the fit: has the mean of the last third of the window left that of the first third by more than allowed? */
-function stillMoving(trace: Series, rule: SettledRule): boolean {
-  const { t, y } = usable(trace);
-  const endS = t[t.length - 1] ?? 0;
-  const mean = (fromS: number, toS: number) => {
-    const part = y.subarray(lowerBound(t, fromS), lowerBound(t, toS));
-    return part.length === 0 ? NaN : part.reduce((sum, value) => sum + value, 0) / part.length;
-  };
-  const third = rule.windowS / 3;
-  return Math.abs(mean(endS - third, endS + 1) - mean(endS - rule.windowS, endS - 2 * third)) > rule.toleranceK;
-}
-
 /**
  * Whether a phase is over at `nowS`, and by what.
  *
@@ -122,7 +110,8 @@ export function phaseEnd(
   const window = { startS, endS: nowS + 1e-6 };
   const traces = spots.map((spot) => settlingTrace(slice(spot, window), room));
   const readable = traces.filter((trace) => usable(trace).t.length >= 4);
-  if (readable.length === 0 || readable.some((trace) => stillMoving(trace, rule))) return null;
+  // A cheap look at every spot before the first fit.
+  if (readable.length === 0 || readable.some((trace) => slopeForbids(usable(trace), INSIDE * rule.toleranceK, rule.windowS))) return null;
   return readable.every((trace) => settlingNow(trace, rule)!.settled) ? 'settled' : null;
 }
 

@@ -194,6 +194,8 @@ export class AmplitudeSearch {
   constructor(
     private readonly problem: Problem,
     private readonly taus: readonly number[],
+    /** Most time constants in one choice: where it is one, the columns' products with each other are never asked for. */
+    most: 1 | 2,
   ) {
     const { x, y, weight, start } = problem;
     this.free = start === null;
@@ -221,16 +223,20 @@ export class AmplitudeSearch {
       for (let r = 0; r < q; r++) {
         const wr = w * row[r]!;
         this.rhs[r] = this.rhs[r]! + wr * value;
-        for (let c = r; c < q; c++) this.gram[r * q + c] = this.gram[r * q + c]! + wr * row[c]!;
+        const last = most === 1 && r > 0 ? r : q - 1;
+        for (let c = r; c <= last; c++) this.gram[r * q + c] = this.gram[r * q + c]! + wr * row[c]!;
       }
     }
   }
 
   /** Product of two columns with the asymptote, where it is free, taken out of both. Column −1 stands for the values. */
   private product(r: number, c: number): number {
-    const of = (p: number, q: number) =>
-      q === -1 ? this.rhs[p]! : p === -1 ? this.rhs[q]! : p <= q ? this.gram[p * this.columns + q]! : this.gram[q * this.columns + p]!;
-    return this.free ? of(r, c) - (of(r, 0) * of(0, c)) / this.gram[0]! : of(r, c);
+    return this.free ? this.entry(r, c) - (this.entry(r, 0) * this.entry(0, c)) / this.gram[0]! : this.entry(r, c);
+  }
+
+  private entry(r: number, c: number): number {
+    if (c === -1) return this.rhs[r]!;
+    return r <= c ? this.gram[r * this.columns + c]! : this.gram[c * this.columns + r]!;
   }
 
   /**
@@ -268,7 +274,8 @@ export class AmplitudeSearch {
 function solveSmall(a: Float64Array, b: Float64Array, n: number): Float64Array | null {
   const m = Float64Array.from(a);
   const v = Float64Array.from(b);
-  const size = Math.max(...m.map(Math.abs));
+  let size = 0;
+  for (const value of m) size = Math.max(size, Math.abs(value));
   for (let k = 0; k < n; k++) {
     let pivot = k;
     for (let r = k + 1; r < n; r++) if (Math.abs(m[r * n + k]!) > Math.abs(m[pivot * n + k]!)) pivot = r;

@@ -66,6 +66,20 @@ class SlopeSums {
   }
 }
 
+/**
+ * Whether the slope over the last window alone rules out that it is settled: the cheap half of `assessSettling`, which needs no fit.
+ *
+ * @param data nothing missing, ascending; fewer than 4 samples rule nothing out
+ */
+export function slopeForbids(data: Series, toleranceK: number, windowS: number): boolean {
+  const n = data.t.length;
+  if (n < 4) return false;
+  const from = Math.min(lowerBound(data.t, data.t[n - 1]! - windowS), n - 3);
+  const { slope, u } = new SlopeSums({ t: data.t.subarray(from), y: data.y.subarray(from) }).slope(0, n - from);
+  // Sums over another stretch round differently: a hair beyond the tolerance is left to the full judgement.
+  return (Math.abs(slope) + 2 * u) * windowS > toleranceK * (1 + 1e-9);
+}
+
 /** Whether the fitted approach explains clearly more than a constant would. */
 function standsOut(points: Series, detailed: DetailedFit): boolean {
   const n = points.y.length;

@@ -60,7 +60,7 @@ function search(problem: Problem, terms: 1 | 2): Curve | null {
   const coarse: Problem = few.t === problem.x ? problem : { ...problem, x: few.t, y: few.y, weight: null };
   const found: { curve: Curve; squares: number }[] = [];
   const grid = tauGrid(coarse, terms === 1 ? 40 : 18);
-  const amplitudes = new AmplitudeSearch(coarse, grid);
+  const amplitudes = new AmplitudeSearch(coarse, grid, terms);
   const consider = (choice: number[]) => {
     const trial = amplitudes.try(choice);
     if (trial) found.push(trial);

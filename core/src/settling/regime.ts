@@ -17,7 +17,7 @@ function quickSquares(points: Series, from: number, to: number): number {
   const span = t[t.length - 1]! - t[0]!;
   const problem: Problem = { x: t.map((time) => time - t[0]!), y, weight: null, start: null, tauMin: 0, tauMax: 1000 * span };
   const grid = tauGrid(problem, 14);
-  const amplitudes = new AmplitudeSearch(problem, grid);
+  const amplitudes = new AmplitudeSearch(problem, grid, 1);
   for (let k = 0; k < grid.length; k++) best = Math.min(best, amplitudes.try([k])?.squares ?? Infinity);
   return best;
 }
