@@ -103,6 +103,18 @@ describe('the demo', () => {
     expect(predictions.map((prediction) => prediction.outcome)).toEqual(['missed', 'right']);
   });
 
+  it('leaves out the first mount of the retrofit, with the reason, and finds the pump on the wrong header', () => {
+    const retrofit = services.verdicts.pair('demo-retrofit', 'ret-00', 'ret-10').judgement;
+    expect(retrofit.leftOut.map((entry) => entry.reason)).toEqual([expect.stringMatching(/^Rejected at sign-off: One strip/)]);
+    const [wrong, right] = ['ret-10', 'ret-11'].map((id) => services.runs.ofStudy('demo-retrofit').find((run) => run.variantId === id)!.id);
+    const stages = (id: string) =>
+      services.readings.readings(id).review.spots.find((spot) => spot.spotId === 'ret-stages')!.load!.rise!.mean.value;
+    expect(stages(wrong!) - stages(right!)).toBeGreaterThan(10);
+    const loop = services.verdicts.pair('demo-shared-loop', 'hyb-10', 'hyb-slow').judgement;
+    const of = (spotId: string) => loop.spots.find((spot) => spot.spotId === spotId)!.comparison!;
+    expect([of('hyb-die').verdict, of('hyb-processor').verdict]).toEqual(['a-cooler', 'no-call']);
+  });
+
   it('lets free fans hide what a better interface gains, and locked ones show it', () => {
     const hot = (id: string, spotId: string) =>
       services.verdicts.pair(id).judgement.spots.find((spot) => spot.spotId === spotId)!.comparison!;

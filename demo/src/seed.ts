@@ -64,6 +64,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
       setup: variant.setup,
       seed: run.seed,
       mountSeed: mounts.find(mountId)!.seed,
+      faults: run.faults ?? [],
       ...(run.heater ? { room: { heater: run.heater } } : {}),
     },
     phasesOf(study.recipe),
@@ -108,6 +109,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
     });
     runs.setProgress(id, 1, lastMs);
     runs.setState(id, 'finished', new Date(Date.parse(run.startedAt) + lastMs).toISOString(), '');
+    if (run.leftOut) runs.setDisposition(id, 'reject', run.leftOut, timeOf(lastMs + 600_000));
     services.runs.correct(id);
   });
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { counted, headroomWords } from '../index.ts';
+import { counted, headroomWords, listWords } from '../index.ts';
 
 describe('distance to a limit in words', () => {
   it.each([
@@ -24,5 +24,12 @@ describe('numbers of things', () => {
   it('have a plural, their own where it is odd', () => {
     expect([0, 1, 2].map((n) => counted(n, 'run'))).toEqual(['0 runs', '1 run', '2 runs']);
     expect(counted(2, 'hypothesis', 'hypotheses')).toBe('2 hypotheses');
+  });
+});
+
+describe('a list in words', () => {
+  it('parts items that hold commas of their own by semicolons', () => {
+    expect([listWords([]), listWords(['a']), listWords(['a', 'b', 'c'])]).toEqual(['', 'a', 'a, b and c']);
+    expect(listWords(['a, held', 'b', 'c'])).toBe('a, held; b and c');
   });
 });

@@ -20,7 +20,8 @@ export function counted(n: number, one: string, many = `${one}s`): string {
 /** The same with its first letter large: what begins a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-/** "a", "a and b", "a, b and c". */
+/** "a", "a and b", "a, b and c"; where an item holds a comma of its own, "a, x; b and c". */
 export function listWords(items: readonly string[]): string {
-  return items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
+  const between = items.some((item) => item.includes(',')) ? '; ' : ', ';
+  return items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(between)} and ${items.at(-1)}`;
 }

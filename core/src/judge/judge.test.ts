@@ -47,6 +47,8 @@ describe('judgePair', () => {
     ]);
     expect(pair(a, [...b, { ...drifted, disposition: 'use' }]).b.runIds).toContain(drifted.id);
     expect(pair(a, [...b, { ...b[0]!, id: 'x', disposition: 'reject' }]).leftOut[0]!.reason).toBe('Rejected at sign-off.');
+    const why = { ...b[0]!, id: 'x', disposition: 'reject' as const, dispositionReason: 'The pad did not touch.' };
+    expect(pair(a, [...b, why]).leftOut[0]!.reason).toBe('Rejected at sign-off: The pad did not touch.');
   });
 
   it('lets history stand in for a lone run, or a stated assumption with a warning', () => {

@@ -64,7 +64,7 @@ export function sortOut(
     return false;
   };
   const runs = side.runs.filter((run) => {
-    if (run.disposition === 'reject') return leave(run, 'Rejected at sign-off.');
+    if (run.disposition === 'reject') return leave(run, rejection(run));
     const signedOff = run.disposition === 'use' || run.disposition === 'caution';
     if (rules.signedOffOnly && !signedOff) return leave(run, 'Not signed off.');
     const blocking = findings.find(
@@ -73,6 +73,11 @@ export function sortOut(
     return !blocking || signedOff || leave(run, withoutLabel(blocking.evidence, run.label));
   });
   return { used: { ...side, runs }, leftOut };
+}
+
+function rejection({ dispositionReason = '' }: JudgedRun): string {
+  const why = dispositionReason.trim().replace(/\.$/, '');
+  return why === '' ? 'Rejected at sign-off.' : `Rejected at sign-off: ${why}.`;
 }
 
 /** "run 6: the room rose" beside the run's own name reads better as "The room rose". */

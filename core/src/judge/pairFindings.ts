@@ -159,9 +159,9 @@ function sensors({ both, spots }: Between): Found {
   return findings.length > 0 || spots.length === 0 ? { findings } : { findings, held: 'same sensors' };
 }
 
-/** Two variants that differ in more than one factor credit neither of them. */
+/** Two variants that differ in more than one factor credit neither of them. Of a factor at which one stands nowhere nothing is known. */
 function oneChange({ a, b }: Between): Found {
-  const names = [...new Set([...Object.keys(a.levels ?? {}), ...Object.keys(b.levels ?? {})])];
+  const names = Object.keys(a.levels ?? {}).filter((name) => b.levels?.[name] !== undefined);
   const changed = names.filter((name) => a.levels?.[name] !== b.levels?.[name]);
   if (a.subject !== undefined && b.subject !== undefined && a.subject !== b.subject && changed.length > 0)
     changed.unshift('Part under test');

@@ -69,6 +69,8 @@ export interface JudgedRun {
   /** Milliseconds since the epoch. */
   startedAtMs: number;
   disposition: Disposition;
+  /** What was written down with it at sign-off. */
+  dispositionReason?: string;
   /** Sensor on each spot, by spot id. */
   sensors: Record<string, string>;
   /** What was held, as written down for this run. */

@@ -1,8 +1,11 @@
 import {
+  blankPart,
   blankPlan,
   blankSpot,
+  type FittedPartBody,
   type HouseRulesBody,
   type ImpossibleBody,
+  type JudgingBody,
   type LockBody,
   type SpotBody,
   type VariantBody,
@@ -76,3 +79,55 @@ export function watched(
 ): LockBody {
   return { name, value: String(value), unit, tolerance, channel, overrides };
 }
+
+/** A variant by name alone. */
+export const variant = (id: string, subjectId: string, name: string, setup: string, isReference = false, notes = ''): VariantBody => ({
+  id,
+  name,
+  subjectId,
+  isReference,
+  setup,
+  notes,
+});
+
+/** A part of one variant, with what it costs and weighs. */
+export const bought = (
+  id: string,
+  variantId: string,
+  name: string,
+  kind: FittedPartBody['kind'],
+  price: number,
+  weightG: number,
+): FittedPartBody => ({
+  ...blankPart(id, name),
+  variantId,
+  kind,
+  price,
+  weightG,
+});
+
+/** Readers of a card study: what each of them weighs. */
+export const readers: JudgingBody = {
+  marginK: 5,
+  loads: [],
+  profiles: [
+    { id: 'coolest', name: 'Wants it coolest', weights: [{ criterion: 'temperature', weight: 1 }] },
+    {
+      id: 'quiet',
+      name: 'Sits beside it',
+      weights: [
+        { criterion: 'noise', weight: 3 },
+        { criterion: 'temperature', weight: 1 },
+      ],
+    },
+    {
+      id: 'purse',
+      name: 'Pays for it',
+      weights: [
+        { criterion: 'cost', weight: 2 },
+        { criterion: 'temperature', weight: 1 },
+        { criterion: 'weight', weight: 1 },
+      ],
+    },
+  ],
+};

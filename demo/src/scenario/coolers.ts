@@ -1,65 +1,8 @@
-import {
-  blankPart,
-  blankPlan,
-  type FittedPartBody,
-  type JudgingBody,
-  type RecipePhaseBody,
-  type StudyBody,
-  type VariantBody,
-} from '@red-ember/contract';
-import { GALLERY, held, rules, spot, UNPLANNED, variantAt, watched } from './common.ts';
+import { blankPlan, type RecipePhaseBody, type StudyBody } from '@red-ember/contract';
+import { bought, GALLERY, held, readers, rules, spot, UNPLANNED, variant, variantAt, watched } from './common.ts';
 import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 
 /** Studies of card coolers, interfaces and air that were measured before the verdict is asked for. */
-
-const variant = (id: string, subjectId: string, name: string, setup: string, isReference = false, notes = ''): VariantBody => ({
-  id,
-  name,
-  subjectId,
-  isReference,
-  setup,
-  notes,
-});
-
-const bought = (
-  id: string,
-  variantId: string,
-  name: string,
-  kind: FittedPartBody['kind'],
-  price: number,
-  weightG: number,
-): FittedPartBody => ({
-  ...blankPart(id, name),
-  variantId,
-  kind,
-  price,
-  weightG,
-});
-
-const readers: JudgingBody = {
-  marginK: 5,
-  loads: [],
-  profiles: [
-    { id: 'coolest', name: 'Wants it coolest', weights: [{ criterion: 'temperature', weight: 1 }] },
-    {
-      id: 'quiet',
-      name: 'Sits beside it',
-      weights: [
-        { criterion: 'noise', weight: 3 },
-        { criterion: 'temperature', weight: 1 },
-      ],
-    },
-    {
-      id: 'purse',
-      name: 'Pays for it',
-      weights: [
-        { criterion: 'cost', weight: 2 },
-        { criterion: 'temperature', weight: 1 },
-        { criterion: 'weight', weight: 1 },
-      ],
-    },
-  ],
-};
 
 // ---------------------------------------------------------------- reusable pad against paste
 
@@ -273,48 +216,5 @@ export const SALVAGED: StudyBody = {
   ],
   recipe: [idle, sweep('Fans', 'fan-duty', 100, 40, 4, 1200), cool],
   locks: [held('Workload', 'show player, scene 4'), held('Case', 'open bench')],
-  judging: readers,
-};
-
-/** One drop-in upgrade: is it worth it? */
-export const AIR_OR_LOOP: StudyBody = {
-  title: 'Is the closed loop worth it on Wren 8',
-  family: 'card',
-  question: 'The loop costs more than half the card. What does it buy: degrees, clock, quiet?',
-  claims: [
-    {
-      id: 'loop-cool',
-      text: 'The loop runs the chip fifteen kelvin cooler',
-      outcome: 'temperature',
-      spotId: 'loop-die',
-      direction: 'cooler',
-      leastEffect: 15,
-    },
-    { id: 'loop-clock', text: 'It gains a hundred megahertz', outcome: 'clock', spotId: null, direction: 'more', leastEffect: 100 },
-  ],
-  predictions: [{ id: 'loop-expect', text: 'Cooler chip, hotter stages.', spotId: 'loop-stages', expectedK: 4, plusMinusK: 4 }],
-  rules: { ...rules, fans: 'as-shipped', sensorOfRecord: 'own', load: 'application', practicalK: 2 },
-  enclosure: GALLERY,
-  subjects: [part('loop-wren', 'Wren 8', 'Serial W8-007.')],
-  roomChannelId: 'lh8-room',
-  spots: [...throttlingSpots('loop'), stagesSpot('loop')],
-  variants: [
-    variant('loop-air', 'loop-wren', 'stock air', 'open-auto', true),
-    variant(
-      'loop-loop',
-      'loop-wren',
-      'closed loop 240',
-      'loop',
-      false,
-      'Radiator above the pump, hoses down: air gathers in the radiator and not in the pump.',
-    ),
-  ],
-  ...UNPLANNED,
-  parts: [
-    { ...bought('loop-part', 'loop-loop', 'closed loop 240 with frame', 'cooler', 139, 1180), liquid: true },
-    bought('loop-air-part', 'loop-air', 'stock cooler', 'cooler', 0, 620),
-  ],
-  recipe: recipe('Star-field render', 900, 2700),
-  locks: [held('Workload', 'star-field render, scene 2'), held('Case', 'open bench')],
   judging: readers,
 };

@@ -20,7 +20,8 @@ function steps(prefix: string, list: [when: MountStepBody['when'], text: string,
   return list.map(([when, text, change], i) => ({ ...blankStep(`${prefix}-step-${i + 1}`, when, text), ...change }));
 }
 
-const corners = (coverId: string, name: string, xs: [number, number], ys: [number, number]) =>
+/** Four screws of a cover, at its corners. */
+export const corners = (coverId: string, name: string, xs: [number, number], ys: [number, number]) =>
   [
     [xs[0], ys[0]],
     [xs[1], ys[0]],

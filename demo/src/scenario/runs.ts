@@ -1,3 +1,5 @@
+import type { FaultKey } from '@red-ember/rig';
+
 export interface DemoRun {
   variantId: string;
   mount: number;
@@ -5,6 +7,10 @@ export interface DemoRun {
   seed: number;
   /** Nobody recorded the room. */
   roomLost?: boolean;
+  /** What was wrong with the mount. */
+  faults?: FaultKey[];
+  /** Why the crew leaves it out. */
+  leftOut?: string;
   /** Somebody switched a heater on in the next room while the run was read. */
   heater?: { atS: number; riseK: number; tauS: number };
 }

@@ -69,7 +69,8 @@ describe('what can be planted', () => {
     expect(jumps).toBeGreaterThan(20);
     const holes = trace('card', 'open-full', ['drop-outs']);
     const missing = Object.keys(holes[0]!).map((key) => holes.filter((reading) => reading[key] === null).length);
-    expect(missing.filter((count) => count > 20)).toHaveLength(1);
+    // The pump is not there at all on this cooler.
+    expect(missing.filter((count) => count > 20 && count < holes.length)).toHaveLength(1);
   });
 
   it('a skewed clock stamps a second as more than one', () => {

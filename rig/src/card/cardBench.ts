@@ -8,7 +8,7 @@ import { Room, usualRoom } from '../bench/room.ts';
 import { Sensor } from '../bench/sensor.ts';
 import { ownSensor, ROOM_PROBE, SensorBank, thermocouple } from '../bench/sensorBank.ts';
 import { CARD_CONTROLS } from './channels.ts';
-import { CARD, cardSetup, COOLERS, PASTES, PLACES, type CardSetup, type Cooler } from './parameters.ts';
+import { CARD, cardSetup, COOLERS, PASTES, PLACES, PUMP, type CardSetup, type Cooler } from './parameters.ts';
 
 /** Density times heat capacity of room air. */
 const AIR_J_PER_M3K = 1200;
@@ -39,6 +39,7 @@ export class CardBench {
   private cutMHz = 0;
   private duty = CARD.fanCurve.least as number;
   private freeDuty = CARD.fanCurve.least as number;
+  private pumpDuty = PUMP.curve.least as number;
 
   constructor(options: BenchOptions) {
     this.setup = cardSetup(options.setup);
@@ -114,7 +115,14 @@ export class CardBench {
   }
 
   private flowKey(): string {
-    return `${this.flows().map(percent).join('/')} ${this.caseAirWPerK().toFixed(2)}`;
+    return `${this.flows().map(percent).join('/')} ${this.caseAirWPerK().toFixed(2)} ${percent(this.pumpDuty / 100)}`;
+  }
+
+  /** Core to what sheds its heat: through paste and plate, and of a loop with a pump through a film of water as well. */
+  private coreWPerK(): number {
+    const { waterWPerK } = this.cooler;
+    if (!waterWPerK) return this.coreToSink;
+    return 1 / (1 / this.coreToSink + 1 / (waterWPerK * (percent(this.pumpDuty / 100) / 100) ** 0.7));
   }
 
   private links(): ThermalLink[] {
@@ -124,7 +132,7 @@ export class CardBench {
     const out = this.caseAirWPerK();
     const link = (from: string, to: string, conductanceWPerK: number): ThermalLink => ({ from, to, conductanceWPerK });
     return [
-      link('core', 'sink', this.coreToSink),
+      link('core', 'sink', this.coreWPerK()),
       link('memory', 'sink', cooler.memoryToSink * pads),
       link('stages', 'sink', cooler.stagesToSink * pads),
       // Bare surfaces of board and back keep what has lost its pad from running away.
@@ -135,7 +143,7 @@ export class CardBench {
       link('caseAir', 'upperAir', 12),
       link('caseAir', 'room', 0.5 * out),
       link('upperAir', 'room', 0.5 * out),
-      link('processor', 'upperAir', CARD.processorSinkWPerK),
+      cooler.processorToSink ? link('processor', 'sink', cooler.processorToSink) : link('processor', 'upperAir', CARD.processorSinkWPerK),
     ];
   }
 
@@ -180,6 +188,10 @@ export class CardBench {
     };
     this.freeDuty = follow(this.freeDuty);
     this.duty = this.controls.is('fan-mode', 'automatic') ? follow(this.duty) : this.controls.number('fan-duty');
+    const { curve } = PUMP;
+    const followedC = this.controls.is('pump-follows', 'board') ? this.heat.of('caseAir') : this.heat.of('core');
+    const pump = Math.min(100, Math.max(curve.least, curve.least + curve.perK * (followedC - curve.footC)));
+    this.pumpDuty += Math.max(-slewPerS * dtS, Math.min(slewPerS * dtS, pump - this.pumpDuty));
   }
 
   /** What leaves the cooler: what it took in, warmed by the heat that its air carries. */
@@ -195,7 +207,8 @@ export class CardBench {
     );
     const caseFans = (this.controls.number('case-fans') / 100) * CARD.caseFanFullRpm;
     const others = PLACES[this.setup.place].fans > 0 ? [fanSoundDb(caseFans, CARD.caseFanFullRpm, CARD.caseFanFullDb)] : [];
-    return sumLevels([...card, ...others, CARD.floorDb]);
+    const pump = this.cooler.waterWPerK ? [fanSoundDb((this.pumpDuty / 100) * PUMP.fullRpm, PUMP.fullRpm, PUMP.fullDb)] : [];
+    return sumLevels([...card, ...others, ...pump, CARD.floorDb]);
   }
 
   /** Advances by `dtS` at a load and returns what every channel shows. */
@@ -225,6 +238,7 @@ export class CardBench {
       duty: Math.round(this.duty),
       fan: shown(one),
       fan2: shown(two),
+      pump: this.cooler.waterWPerK ? Math.round((this.pumpDuty / 100) * PUMP.fullRpm) : null,
       level: Math.round(10 * (this.soundDb() + 0.2 * this.random.normal())) / 10,
     };
   }

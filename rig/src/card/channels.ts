@@ -18,6 +18,7 @@ export const CARD_CHANNELS: LinkChannel[] = [
   { key: 'duty', label: 'Fan duty', quantity: 'duty', unit: '%' },
   { key: 'fan', label: 'Fan 1', quantity: 'rotation', unit: '1/min' },
   { key: 'fan2', label: 'Fan 2', quantity: 'rotation', unit: '1/min' },
+  { key: 'pump', label: 'Pump of the loop, nothing where there is none', quantity: 'rotation', unit: '1/min' },
   { key: 'level', label: 'Sound level', quantity: 'level', unit: 'dB(A)' },
 ];
 
@@ -25,6 +26,7 @@ export const CARD_CONTROLS: LinkControl[] = [
   { key: 'fan-mode', label: 'Card fans', unit: '', usual: 'automatic', choices: ['automatic', 'locked'] },
   { key: 'fan-duty', label: 'Fan duty when locked', unit: '%', usual: 60, least: 20, most: 100 },
   { key: 'fan2-duty', label: 'Fan 2, 0 for as fan 1', unit: '%', usual: 0, least: 0, most: 100 },
+  { key: 'pump-follows', label: 'Pump follows', unit: '', usual: 'chip', choices: ['chip', 'board'] },
   { key: 'power-limit', label: 'Power limit', unit: 'W', usual: 235, least: 120, most: 300 },
   { key: 'core-voltage', label: 'Core voltage', unit: 'mV', usual: 1050, least: 880, most: 1080 },
   { key: 'processor-load', label: 'Processor load', unit: 'W', usual: 65, least: 0, most: 165 },

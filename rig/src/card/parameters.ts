@@ -52,8 +52,20 @@ export interface Cooler {
   /** Sound of its fans at full speed against the stock cooler, dB. */
   soundDb: number;
   sinkJPerK: number;
+  /** The processor's block sits in the same water: W/K to it. Absent where the processor keeps its own cooler. */
+  processorToSink?: number;
+  /** Pump with a header of its own: how much of the core's way is taken by the water film at full flow, W/K. */
+  waterWPerK?: number;
   reason: string;
 }
+
+/** Pump of a loop: it never stops; its flow goes with its speed, and the water film with flow^0.7. */
+export const PUMP = {
+  fullRpm: 2800,
+  fullDb: 34,
+  /** Percent at the foot of its curve, and percent per kelvin of the sensor that it follows. */
+  curve: { least: 30, footC: 36, perK: 4 },
+} as const;
 
 export const COOLERS = {
   open: {
@@ -104,7 +116,19 @@ export const COOLERS = {
     upward: 0.1,
     soundDb: -6,
     sinkJPerK: 1900,
-    reason: 'Water delays and a 240 mm radiator sheds; memory and power stages keep the air of one small fan.',
+    reason: 'Water delays and a 240 mm radiator sheds; memory and power stages keep the air of one small fan. Its pump turns at one speed.',
+  },
+  'shared loop 360': {
+    sinkToAir: 19,
+    coreToSink: 17,
+    memoryToSink: 1.4,
+    stagesToSink: 1.1,
+    upward: 0.1,
+    soundDb: -8,
+    sinkJPerK: 3400,
+    processorToSink: 4.2,
+    waterWPerK: 30,
+    reason: 'One radiator carries chip and processor: each warms the water of the other. The pump is plugged to a header.',
   },
 } as const satisfies Record<string, Cooler>;
 
@@ -169,6 +193,7 @@ export const CARD_SETUPS: CardSetup[] = [
   setup('open-auto', 'Open cooler on the bench, automatic fan', {}),
   setup('open-full', 'Open cooler on the bench, fan full', { set: locked(100) }),
   setup('open-raised', 'Open cooler on the bench, fan full, power limit 290 W', { set: { ...locked(100), 'power-limit': 290 } }),
+  setup('open-auto-raised', 'Open cooler on the bench, automatic fan, power limit 290 W', { set: { 'power-limit': 290 } }),
   setup('open-case', 'Open cooler in the small case, automatic fan', { place: 'small case' }),
   setup('open-case-locked', 'Open cooler in the small case, all fans locked', { place: 'small case', set: locked(70) }),
   setup('flow-case-locked', 'Flow-through cooler in the small case, all fans locked', {
@@ -199,6 +224,17 @@ export const CARD_SETUPS: CardSetup[] = [
   setup('strap-on', 'Twin 120 strap-on on the bench', { cooler: 'twin 120 strap-on', set: locked(100) }),
   setup('tower', 'Bracketed tower on the bench', { cooler: 'bracketed tower', set: locked(60) }),
   setup('loop', 'Closed loop 240 on the bench', { cooler: 'closed loop 240', set: locked(60) }),
+  setup('shared-loop', 'Loop shared with the processor, on the bench', { cooler: 'shared loop 360', set: locked(60) }),
+  setup('shared-loop-raised', 'Loop shared with the processor, power limit 290 W', {
+    cooler: 'shared loop 360',
+    set: { ...locked(60), 'power-limit': 290 },
+  }),
+  setup('shared-loop-slow-pump', 'Loop shared with the processor, its pump on the header that follows the board', {
+    cooler: 'shared loop 360',
+    set: { ...locked(60), 'pump-follows': 'board' },
+  }),
+  setup('open-auto-tuned', 'Open cooler on the bench, automatic fan, 980 mV', { set: { 'core-voltage': 980 } }),
+  setup('tower-tuned', 'Bracketed tower on the bench, 980 mV', { cooler: 'bracketed tower', set: { ...locked(60), 'core-voltage': 980 } }),
   ...(Object.keys(PASTES) as (keyof typeof PASTES)[]).map((paste) =>
     setup(paste.replace(' ', '-'), `Open cooler on the bench, ${paste}, fans full`, { paste, set: locked(100) }),
   ),

@@ -93,6 +93,7 @@ export class ReadingService {
       mountNo: run.mountNumber,
       startedAtMs: Date.parse(run.startedAt),
       disposition: run.disposition as Disposition,
+      dispositionReason: run.dispositionReason,
       sensors: Object.fromEntries(channels.filter((channel) => channel.spotId).map((channel) => [channel.spotId!, channel.sensor])),
       settings: run.settings,
       heldByPart: heldByPart(study, run),
