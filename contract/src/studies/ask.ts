@@ -1,11 +1,11 @@
 import 'reflect-metadata';
 import { IsIn, IsNumber, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
-import { CLAIM_UNITS, type ClaimAbout } from '@red-ember/core';
+import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 import { IsAboveField, IsDirectionOf } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
-/** What a claim can be about. Noise, clock and watts carried are written down here and judged once runs record them. */
+/** What a claim can be about. */
 export const CLAIM_OUTCOMES = Object.keys(CLAIM_UNITS) as ClaimAbout[];
 
 export const OUTCOME_NAMES: Record<ClaimAbout, string> = {
@@ -34,9 +34,9 @@ export class ClaimBody {
   @Matches(ID_PATTERN, { message: 'Choose a spot, or every spot.' })
   spotId!: string | null;
 
-  /** Cooler or warmer for a temperature, less or more for anything else, or no difference. */
+  /** Cooler or warmer for a temperature, less or more for anything else, or no difference; of watts carried also at least so many. */
   @IsDirectionOf('outcome', { message: 'Choose cooler, warmer or no difference for a temperature; less, more or no difference otherwise.' })
-  direction!: 'cooler' | 'warmer' | 'less' | 'more' | 'no-difference';
+  direction!: ClaimDirection;
 
   /** In the unit of the outcome. */
   @IsNumber({}, number('The least effect'))

@@ -45,6 +45,7 @@ export function IsNotAboveField(other: string, options?: ValidationOptions): Pro
 export function IsDirectionOf(outcome: string, options?: ValidationOptions): PropertyDecorator {
   return decorate('isDirectionOf', options, (value, owner) => {
     const allowed = owner[outcome] === 'temperature' ? ['cooler', 'warmer'] : ['less', 'more'];
+    if (value === 'at-least') return owner[outcome] === 'watts-carried';
     return value === 'no-difference' || allowed.includes(value as string);
   });
 }

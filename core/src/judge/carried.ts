@@ -1,6 +1,7 @@
 import { InsufficientDataError } from '../errors.ts';
 import { carry, dutyNeeded, minutesToLimit, riseByLaw, type Carry, type SpotCarry } from '../heat/carry.ts';
 import { riseAtPower } from '../heat/riseAtPower.ts';
+import type { CarriedWatts } from './claimWatts.ts';
 import { ASSUMED_REPEATABILITY } from './judgePair.ts';
 import { mean, type Field, type FieldSide } from './field.ts';
 import { sweptAt } from './sweep.ts';
@@ -39,6 +40,27 @@ export function carryOfSide(field: Field, side: FieldSide, spots: readonly Limit
       scatterK: field.history[id]?.sd ?? ASSUMED_REPEATABILITY.sd,
     })),
   });
+}
+
+/** What binds a side in some air, as a claim about watts is held against; null where nothing could be worked out. */
+export function wattsOfSide(
+  field: Field,
+  side: FieldSide,
+  spots: readonly LimitedSpot[],
+  airC: number,
+  marginK: number,
+): CarriedWatts | null {
+  const { binding } = carryOfSide(field, side, spots, airC, marginK);
+  if (!binding?.maxW) return null;
+  const points = side.workRuns.flatMap((run) => run.points[binding.id] ?? []);
+  return {
+    side: side.name,
+    component: binding.name,
+    maxW: binding.maxW,
+    far: binding.far,
+    measuredW: Math.max(...points.map((point) => point.powerW.value)),
+    rising: points.some((point) => !point.settled),
+  };
 }
 
 /**

@@ -2,7 +2,8 @@ import { fixed, measured } from '../format/measured.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 import type { JudgedSpot, PairJudgement, WorkJudgement } from './types.ts';
 
-export type ClaimDirection = 'cooler' | 'warmer' | 'less' | 'more' | 'no-difference';
+/** `at-least`: of watts carried, so many and not so many more than the other. */
+export type ClaimDirection = 'cooler' | 'warmer' | 'less' | 'more' | 'no-difference' | 'at-least';
 export type ClaimOutcome = 'supported' | 'contradicted' | 'not-shown';
 
 /** What a claim can be about, with the unit of its effect. */
@@ -50,6 +51,8 @@ function judgeInterval(claim: Claim, comparison: Comparison | null, practical: n
       return low >= least && low > 0 ? 'supported' : high < least ? 'contradicted' : 'not-shown';
     case 'no-difference':
       return low >= -practical && high <= practical ? 'supported' : low > practical || high < -practical ? 'contradicted' : 'not-shown';
+    case 'at-least':
+      return 'not-shown'; // of a difference nothing like it is claimed
   }
 }
 
@@ -68,6 +71,8 @@ export function judgeClaim(claim: Claim, judgement: PairJudgement, spots: readon
 }
 
 const WORDS = { supported: 'is supported', contradicted: 'is contradicted', 'not-shown': 'is not shown' };
+
+export const verdictOf = (outcome: ClaimOutcome): string => WORDS[outcome];
 const ABOUT: Record<ClaimAbout, string> = {
   temperature: 'temperature',
   noise: 'noise',

@@ -1,7 +1,7 @@
 export { atLoad, commonLoads, loadsAsSides } from './atLoad.ts';
 export { whereCoolingWent, type Cooling, type CoolingRow, type Freedom } from './cooling.ts';
 export { factorView, type EffectInView, type FactorView } from './factorView.ts';
-export { carryOfSide, fanNeeded, minutesOfLoad, roomOfSide, type LimitedSpot } from './carried.ts';
+export { carryOfSide, wattsOfSide, fanNeeded, minutesOfLoad, roomOfSide, type LimitedSpot } from './carried.ts';
 export { kneeOfSweep, sweptAt, type SweepKnee } from './sweep.ts';
 export {
   gatherField,
@@ -30,6 +30,7 @@ export {
   type ClaimJudgement,
   type ClaimOutcome,
 } from './claim.ts';
+export { judgeWattsClaim, type CarriedWatts } from './claimWatts.ts';
 export { HOTTEST_SPOT_ID, hottestSpot } from './hottest.ts';
 export { movedFigures, type FigureBefore, type JudgedFigures } from './moved.ts';
 export { ASSUMED_REPEATABILITY, figureOf, judgePair, type JudgeInput } from './judgePair.ts';

@@ -31,6 +31,22 @@ export const WATTS_STEPS: StudyBody = {
       direction: 'cooler',
       leastEffect: 10,
     },
+    {
+      id: 'step-carries',
+      text: 'With the fan Ferry B2 carries the 165 W worst case',
+      outcome: 'watts-carried',
+      spotId: null,
+      direction: 'at-least',
+      leastEffect: 165,
+    },
+    {
+      id: 'step-more',
+      text: 'The fan is worth ten watts',
+      outcome: 'watts-carried',
+      spotId: null,
+      direction: 'more',
+      leastEffect: 10,
+    },
   ],
   predictions: [{ id: 'step-expect', text: 'The fan blows along the sink.', spotId: 'step-base', expectedK: -12, plusMinusK: 5 }],
   subjects: WATTS.subjects.map((subject) => ({

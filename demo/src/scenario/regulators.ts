@@ -63,10 +63,10 @@ export const WATTS: StudyBody = {
   claims: [
     {
       id: 'watts-worst',
-      text: 'Ferry B2 carries the 165 W worst case without airflow',
+      text: 'With a fan along its sink Ferry B2 carries the 165 W worst case',
       outcome: 'watts-carried',
       spotId: null,
-      direction: 'more',
+      direction: 'at-least',
       leastEffect: 165,
     },
   ],

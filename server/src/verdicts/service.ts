@@ -13,12 +13,17 @@ import {
   pooledRepeatability,
   predictionRecord,
   verdictSentence,
+  judgeWattsClaim,
+  wattsOfSide,
+  type ClaimJudgement,
+  type JudgedSpot,
   type JudgedSide,
   type JudgeRules,
   type PairJudgement,
   type JudgedFigures,
 } from '@red-ember/core';
 import {
+  blankJudging,
   levelsOf,
   type BenchScatter,
   type MovedResult,
@@ -196,7 +201,7 @@ export class VerdictService {
         compared.filter((run) => used.has(run.id)),
       ),
     );
-    const claims = study.claims.map((claim) => judgeClaim(claim, judgement, spots, rules.practicalK));
+    const claims = this.claims(study, [sideA, sideB], judgement, spots, rules);
     const leading = claims[0] && study.claims[0] ? { outcome: claims[0].outcome, text: study.claims[0].text } : null;
     const shown = rules.figure === 'hottest' ? [hottestSpot(spots), ...spots] : spots;
     return {
@@ -209,6 +214,26 @@ export class VerdictService {
       loads,
       commonNoise: commonNoise([...sideA.runs, ...sideB.runs].filter((run) => used.has(run.id))),
     };
+  }
+
+  /** Claims against the comparison; one about watts against what both sides carry in the air of the enclosure. */
+  private claims(
+    study: Study,
+    sides: [JudgedSide, JudgedSide],
+    judgement: PairJudgement,
+    spots: readonly JudgedSpot[],
+    rules: JudgeRules,
+  ): ClaimJudgement[] {
+    const { name, airC } = study.enclosure;
+    const asked = study.claims.some((claim) => claim.outcome === 'watts-carried');
+    const field = asked ? gatherField(sides, spots, rules, this.history(study)) : null;
+    const { marginK } = study.judging ?? blankJudging();
+    const [a = null, b = null] = field?.sides.map((side) => wattsOfSide(field, side, study.spots, airC, marginK)) ?? [];
+    return study.claims.map((claim) =>
+      claim.outcome === 'watts-carried'
+        ? judgeWattsClaim(claim, { a, b }, `${name} at ${airC} °C`, rules.coverage)
+        : judgeClaim(claim, judgement, spots, rules.practicalK),
+    );
   }
 
   private refusal(study: Study, judgement: PairJudgement): string | null {

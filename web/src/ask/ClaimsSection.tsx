@@ -16,17 +16,25 @@ const directions = (claim: ClaimBody): { value: ClaimBody['direction']; label: s
         { value: 'no-difference', label: 'no different' },
       ]
     : [
+        ...(claim.outcome === 'watts-carried' ? [{ value: 'at-least' as const, label: 'at least so many' }] : []),
         { value: 'more', label: 'more' },
         { value: 'less', label: 'less' },
         { value: 'no-difference', label: 'no different' },
       ];
 
-/** What each outcome is judged by; what no run records yet is said, so that nobody waits for it. */
+/** What each outcome is judged by, where that is not plain. */
 const HINTS: Partial<Record<ClaimBody['outcome'], string>> = {
-  noise: 'Kept; judged once runs record a sound level.',
-  clock: 'Kept; judged once runs record a clock.',
-  'watts-carried': 'Kept; judged once power sweeps are recorded.',
+  noise: 'Judged where runs record a sound level.',
+  clock: 'Judged where runs record a clock.',
+  'watts-carried': 'Judged in the enclosure’s air, with the margin of Carry.',
 };
+
+/** Where a claim turns to another outcome: the usual direction of that one, or none as before. */
+function usualDirection(outcome: ClaimBody['outcome'], before: ClaimBody['direction']): ClaimBody['direction'] {
+  if (outcome === 'watts-carried') return 'at-least';
+  if (before === 'no-difference') return before;
+  return outcome === 'temperature' ? 'cooler' : 'more';
+}
 
 function ClaimEditor({
   body,
@@ -67,7 +75,7 @@ function ClaimEditor({
           set({
             outcome,
             spotId: null,
-            direction: claim.direction === 'no-difference' ? 'no-difference' : outcome === 'temperature' ? 'cooler' : 'more',
+            direction: usualDirection(outcome, claim.direction),
           })
         }
         options={CLAIM_OUTCOMES.map((outcome) => ({ value: outcome, label: OUTCOME_NAMES[outcome] }))}
@@ -94,7 +102,7 @@ function ClaimEditor({
       />
       <NumberField
         className="md:col-span-2"
-        label={claim.direction === 'no-difference' ? 'Within' : 'By at least'}
+        label={claim.direction === 'no-difference' ? 'Within' : claim.direction === 'at-least' ? 'Watts' : 'By at least'}
         unit={unitOfClaim(claim.outcome, THROUGHPUT_UNITS[body.family])}
         pointer={at('leastEffect')}
         value={claim.leastEffect}
