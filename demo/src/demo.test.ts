@@ -36,7 +36,13 @@ function trueRise(setup: string, node: string): number {
 
 describe('the demo', () => {
   it("is written in the contract's own terms", () => {
-    for (const body of BODIES) expect(check(StudyBody, body)).toMatchObject({ ok: true });
+    for (const body of BODIES) {
+      expect(check(StudyBody, body)).toMatchObject({ ok: true });
+      // What is said of a variant is said of one that is there; of three or more it has to be.
+      const ids = body.variants.map((variant) => variant.id);
+      for (const { variantId } of [...body.claims, ...body.predictions])
+        expect([...ids, ...(ids.length > 2 ? [] : [undefined])], body.title).toContain(variantId);
+    }
   });
 
   it('can run what it has set up: every set-up, channel and control is on a simulated bench', () => {

@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { IsIn, IsNumber, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import { IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 import { IsAboveField, IsDirectionOf } from '../validation/constraints.ts';
@@ -29,6 +29,11 @@ export class ClaimBody {
   @IsIn([...CLAIM_OUTCOMES], { message: 'Choose what the claim is about.' })
   outcome!: ClaimAbout;
 
+  /** The variant that it is about, held against the reference; null or nothing where it is about whichever is compared. */
+  @IsOptional()
+  @Matches(ID_PATTERN)
+  variantId?: string | null;
+
   /** For a temperature: the spot, or null for every spot. */
   @ValidateIf((claim: ClaimBody) => claim.spotId !== null)
   @Matches(ID_PATTERN, { message: 'Choose a spot, or every spot.' })
@@ -53,6 +58,11 @@ export class PredictionBody {
   @IsString()
   @MaxLength(500, { message: 'Keep the reason under 500 characters.' })
   text!: string;
+
+  /** The variant that it is about, as of a claim. */
+  @IsOptional()
+  @Matches(ID_PATTERN)
+  variantId?: string | null;
 
   @Matches(ID_PATTERN, { message: 'Choose the spot that the prediction is about.' })
   spotId!: string;

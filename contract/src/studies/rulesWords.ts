@@ -205,3 +205,8 @@ export function rulesWords({ rules }: Pick<Study, 'rules'>): string {
   ].join(' · ');
   return line[0]!.toUpperCase() + line.slice(1);
 }
+
+/** What a study says to one of the questions, in words. */
+export function ruleInWords(rules: HouseRulesBody, key: keyof typeof HOUSE_RULES): string {
+  return (HOUSE_RULES[key].schools as School[]).find((school) => school.value === rules[key])?.label ?? rules[key];
+}

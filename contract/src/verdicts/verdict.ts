@@ -1,5 +1,10 @@
 import type { ClaimJudgement, Field, JudgedSpot, PairJudgement, PredictionOutcome, PredictionRecord, Segment } from '@red-ember/core';
 
+/** The pair that a claim or a prediction names, where it is not the pair that is shown: "paste L against paste K". */
+interface Subject {
+  of: string | null;
+}
+
 /** The judgement of one pair of variants, ready to be shown. */
 export interface PairVerdict {
   judgement: PairJudgement;
@@ -7,9 +12,11 @@ export interface PairVerdict {
   spots: JudgedSpot[];
   sentence: Segment[];
   /** One for each claim of the study, in its order. */
-  claims: ClaimJudgement[];
+  claims: (ClaimJudgement & Subject)[];
   /** One for each prediction of the study, in its order. */
-  predictions: PredictionOutcome[];
+  predictions: (PredictionOutcome & Subject)[];
+  /** Where a side comes from another study: which, and what its spots are called there, by this study's spot id. */
+  elsewhere: { studyId: string; title: string; spots: Record<string, string> } | null;
   /** Why nothing can be judged yet; null where it can. */
   refusal: string | null;
   /** Loads that all runs of both sides went through; empty where they have one only. */

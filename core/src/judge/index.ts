@@ -30,6 +30,7 @@ export {
   type ClaimJudgement,
   type ClaimOutcome,
 } from './claim.ts';
+export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from './otherStudy.ts';
 export { judgeWattsClaim, type CarriedWatts } from './claimWatts.ts';
 export { HOTTEST_SPOT_ID, hottestSpot } from './hottest.ts';
 export { movedFigures, type FigureBefore, type JudgedFigures } from './moved.ts';
@@ -44,7 +45,10 @@ export type {
   Figure,
   Finding,
   JudgedRun,
+  HouseRule,
+  HouseRuleKey,
   JudgedSide,
+  Origin,
   JudgedSpot,
   JudgeRules,
   LeftOut,

@@ -1,5 +1,6 @@
 import { fixed } from '../format/measured.ts';
 import { listWords } from '../format/words.ts';
+import { otherStudyFindings } from './otherStudy.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from './types.ts';
 
 /** Power or work that differs by more than this share makes temperatures hard to compare. */
@@ -79,6 +80,8 @@ function fans({ a, b, rules }: Between): Found {
   const [fa, fb] = [meanOf(a.runs, (run) => run.review.fan?.value), meanOf(b.runs, (run) => run.review.fan?.value)];
   const [na, nb] = [meanOf(a.runs, (run) => run.review.noise?.value), meanOf(b.runs, (run) => run.review.noise?.value)];
   const noise = na !== null && nb !== null ? `, ${fixed(na, 1)} and ${fixed(nb, 1)} dB(A)` : '';
+  // Fans that were run by another rule are said to be, once.
+  if (a.origin && b.origin && a.origin.rules.fans.value !== b.origin.rules.fans.value) return nothing;
   if (rules.restate?.kind === 'noise') return { findings: [], held: `read at ${fixed(rules.restate.levelDb, 1)} dB(A) on both sides` };
   if (rules.fans === 'equal-noise' && na !== null && nb !== null) {
     if (Math.abs(nb - na) <= SAME_NOISE_DB) return { findings: [], held: `noise within ${fixed(Math.max(0.1, Math.abs(nb - na)), 1)} dB` };
@@ -92,7 +95,7 @@ function fans({ a, b, rules }: Between): Found {
   if (rules.fans === 'locked') {
     // Another cooler has other fans, whose turns cannot be alike; only a lock that moved speaks against it then.
     const moved = [...a.runs, ...b.runs].some((run) => run.review.locks.some((lock) => /fan/i.test(lock.name) && !lock.watch.held));
-    const watched = [...a.runs, ...b.runs].some((run) => run.review.locks.some((lock) => /fan/i.test(lock.name)));
+    const watched = [a, b].every((side) => side.runs.some((run) => run.review.locks.some((lock) => /fan/i.test(lock.name))));
     if (watched && !moved) return one('fan-policy', 'note', `Fans were held at their duty and ${turned}: they are not the same fans.`, '');
     return one('fan-policy', 'blocks', `Fans were to be locked, and ${turned}.`, 'Lock the fans and run both again.');
   }
@@ -224,7 +227,11 @@ function starved({ a, b }: Between): Found {
   );
 }
 
-const CHECKS = [heat, work, starved, fans, rooms, mountsAndRepeats, sensors, oneChange, settings, length, order];
+function otherStudy({ a, b }: Between): Found {
+  return { findings: otherStudyFindings(a.origin, b.origin) };
+}
+
+const CHECKS = [otherStudy, heat, work, starved, fans, rooms, mountsAndRepeats, sensors, oneChange, settings, length, order];
 
 /**
  * What speaks against comparing two sets of runs (methods §7), check by check; and as a last note what was held alike.

@@ -30,7 +30,8 @@ export type FairnessCheck =
   | 'calibration'
   | 'agreement'
   | 'fan-policy'
-  | 'one-change';
+  | 'one-change'
+  | 'house-rules';
 
 export interface JudgeRules {
   basis: ReportingBasis;
@@ -84,6 +85,24 @@ export interface JudgedRun {
   review: RunReview;
 }
 
+/** A house rule as one study has it, in its own key and in words. */
+export interface HouseRule {
+  value: string;
+  words: string;
+}
+
+/** House rules that a comparison of two studies is held against. */
+export type HouseRuleKey = 'basis' | 'figure' | 'fans' | 'load' | 'duration' | 'place' | 'sensorOfRecord' | 'stress' | 'paste';
+
+/** Where a side comes from: looked at only where the two sides come from different studies. */
+export interface Origin {
+  studyId: string;
+  title: string;
+  /** The part under test, as it is written down. */
+  part: string;
+  rules: Readonly<Record<HouseRuleKey, HouseRule>>;
+}
+
 export interface JudgedSide {
   variantId: string;
   name: string;
@@ -91,6 +110,7 @@ export interface JudgedSide {
   levels?: Readonly<Record<string, string>>;
   /** The part under test. */
   subject?: string;
+  origin?: Origin;
   runs: JudgedRun[];
 }
 

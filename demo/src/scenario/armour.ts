@@ -27,6 +27,7 @@ export const ARMOUR: StudyBody = {
   claims: [
     {
       id: 'arm-plate',
+      variantId: 'arm-v20',
       text: 'The plate with its fan keeps the stages cooler',
       outcome: 'temperature',
       spotId: 'arm-s02',
@@ -35,6 +36,7 @@ export const ARMOUR: StudyBody = {
     },
     {
       id: 'arm-hub',
+      variantId: 'arm-v10',
       text: 'The plate leaves the hub chip as it was',
       outcome: 'temperature',
       spotId: 'arm-s07',
@@ -42,7 +44,9 @@ export const ARMOUR: StudyBody = {
       leastEffect: 0,
     },
   ],
-  predictions: [{ id: 'arm-expect', text: 'Trapped air without the fan.', spotId: 'arm-s02', expectedK: 6, plusMinusK: 3 }],
+  predictions: [
+    { id: 'arm-expect', variantId: 'arm-v10', text: 'Trapped air without the fan.', spotId: 'arm-s02', expectedK: 6, plusMinusK: 3 },
+  ],
   rules: {
     ...rules,
     fans: 'as-shipped',

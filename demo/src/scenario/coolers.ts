@@ -21,6 +21,7 @@ function padStudy(prefix: string, title: string, fans: 'as-shipped' | 'locked'):
     claims: [
       {
         id: `${prefix}-claim`,
+        variantId: `${prefix}-sheet`,
         text: 'The sheet is as good as the stock paste',
         outcome: 'temperature',
         spotId: `${prefix}-hot`,
@@ -29,7 +30,14 @@ function padStudy(prefix: string, title: string, fans: 'as-shipped' | 'locked'):
       },
     ],
     predictions: [
-      { id: `${prefix}-expect`, text: 'A sheet is thicker than paste.', spotId: `${prefix}-hot`, expectedK: 1, plusMinusK: 1.5 },
+      {
+        id: `${prefix}-expect`,
+        variantId: `${prefix}-sheet`,
+        text: 'A sheet is thicker than paste.',
+        spotId: `${prefix}-hot`,
+        expectedK: 1,
+        plusMinusK: 1.5,
+      },
     ],
     rules: { ...rules, fans, sensorOfRecord: 'own', load: 'application', practicalK: 1 },
     enclosure: GALLERY,
@@ -190,6 +198,7 @@ export const SALVAGED: StudyBody = {
   claims: [
     {
       id: 'salv-claim',
+      variantId: 'salv-strap',
       text: 'The strapped-on fans are quieter by five decibels',
       outcome: 'noise',
       spotId: null,
@@ -197,7 +206,9 @@ export const SALVAGED: StudyBody = {
       leastEffect: 5,
     },
   ],
-  predictions: [{ id: 'salv-expect', text: 'The tower is far cooler.', spotId: 'salv-die', expectedK: -8, plusMinusK: 4 }],
+  predictions: [
+    { id: 'salv-expect', variantId: 'salv-tower', text: 'The tower is far cooler.', spotId: 'salv-die', expectedK: -8, plusMinusK: 4 },
+  ],
   rules: { ...rules, fans: 'locked', sensorOfRecord: 'own', load: 'application', practicalK: 1 },
   enclosure: GALLERY,
   subjects: [part('salv-wren', 'Wren 8', 'Serial W8-003.')],

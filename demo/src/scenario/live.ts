@@ -148,6 +148,7 @@ export const HOT_DRIVE: StudyBody = {
   claims: [
     {
       id: 'hot-slab',
+      variantId: 'hot-slab',
       text: 'The thick slab prevents throttling',
       outcome: 'time-to-throttle',
       spotId: null,
@@ -189,6 +190,7 @@ export const HOLDING_BACK: StudyBody = {
   claims: [
     {
       id: 'hold-fan',
+      variantId: 'hold-full',
       text: 'A full fan gives three more frames a second',
       outcome: 'throughput',
       spotId: null,
@@ -196,7 +198,9 @@ export const HOLDING_BACK: StudyBody = {
       leastEffect: 3,
     },
   ],
-  predictions: [{ id: 'hold-expect', text: 'Cooler, and hardly faster.', spotId: 'hold-die', expectedK: -6, plusMinusK: 3 }],
+  predictions: [
+    { id: 'hold-expect', variantId: 'hold-full', text: 'Cooler, and hardly faster.', spotId: 'hold-die', expectedK: -6, plusMinusK: 3 },
+  ],
   rules: { ...rules, fans: 'as-shipped', sensorOfRecord: 'own', load: 'application', practicalK: 2 },
   enclosure: GALLERY,
   subjects: [part('hold-wren', 'Wren 8', 'Open two-fan cooler, serial W8-007.')],

@@ -72,15 +72,26 @@ export const SHARED_LOOP: StudyBody = {
   claims: [
     {
       id: 'hyb-cool',
+      variantId: 'hyb-10',
       text: 'On the loop the chip stays cooler',
       outcome: 'temperature',
       spotId: 'hyb-die',
       direction: 'cooler',
       leastEffect: 2,
     },
-    { id: 'hyb-quiet', text: 'The loop is quieter by five decibels', outcome: 'noise', spotId: null, direction: 'less', leastEffect: 5 },
+    {
+      id: 'hyb-quiet',
+      variantId: 'hyb-10',
+      text: 'The loop is quieter by five decibels',
+      outcome: 'noise',
+      spotId: null,
+      direction: 'less',
+      leastEffect: 5,
+    },
   ],
-  predictions: [{ id: 'hyb-expect', text: 'The processor hardly notices.', spotId: 'hyb-processor', expectedK: 2, plusMinusK: 3 }],
+  predictions: [
+    { id: 'hyb-expect', variantId: 'hyb-10', text: 'The processor hardly notices.', spotId: 'hyb-processor', expectedK: 2, plusMinusK: 3 },
+  ],
   rules: { ...rules, fans: 'as-shipped', sensorOfRecord: 'own', load: 'application', ladder: 'full', practicalK: 1 },
   enclosure: GALLERY,
   subjects: [part('hyb-wren', 'Wren 8', 'Serial W8-009, with a processor of 65 W beside it.')],

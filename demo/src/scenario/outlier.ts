@@ -37,7 +37,9 @@ export const ODD_BOARD: StudyBody = {
   family: 'regulator',
   question: 'Serial 07 ran far hotter than serial 03 of the same board. Is it the board, its firmware or its fan?',
   claims: [],
-  predictions: [{ id: 'odd-expect', text: 'I blame the firmware.', spotId: 'odd-side', expectedK: 5, plusMinusK: 10 }],
+  predictions: [
+    { id: 'odd-expect', variantId: 'odd-c7-v', text: 'I blame the firmware.', spotId: 'odd-side', expectedK: 5, plusMinusK: 10 },
+  ],
   rules: { ...rules, fans: 'locked', figure: 'settled-mean', load: 'application', practicalK: 2, roomMinC: 20.5, roomMaxC: 24.5 },
   enclosure: GALLERY,
   subjects: BOARDS.map(({ id, name, firmware }) =>

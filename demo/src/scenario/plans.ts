@@ -64,9 +64,19 @@ export const LAYOUT: StudyBody = {
   question:
     'The player machine may stand upright or lie flat. Which case fans does the card need in either, and where does one more fan stop helping?',
   claims: [
-    { id: 'lay-top', text: 'A third fan cools the memory', outcome: 'temperature', spotId: 'lay-mem', direction: 'cooler', leastEffect: 2 },
+    {
+      id: 'lay-top',
+      variantId: 'lay-v02',
+      text: 'A third fan cools the memory',
+      outcome: 'temperature',
+      spotId: 'lay-mem',
+      direction: 'cooler',
+      leastEffect: 2,
+    },
   ],
-  predictions: [{ id: 'lay-expect', text: 'The rear fan brings most of it.', spotId: 'lay-mem', expectedK: -2, plusMinusK: 2 }],
+  predictions: [
+    { id: 'lay-expect', variantId: 'lay-v01', text: 'The rear fan brings most of it.', spotId: 'lay-mem', expectedK: -2, plusMinusK: 2 },
+  ],
   rules: { ...rules, fans: 'locked', basis: 'as-found', place: 'enclosure', sensorOfRecord: 'own', ladder: 'full', practicalK: 2 },
   enclosure: GALLERY,
   subjects: [part('lay-wren', 'Wren 8', 'Open two-fan cooler, serial W8-004.')],
@@ -103,6 +113,7 @@ export const PASTE_ROUND: StudyBody = {
   claims: [
     {
       id: 'pst-l',
+      variantId: 'pst-L',
       text: 'Paste L is cooler than our usual K',
       outcome: 'temperature',
       spotId: 'pst-hot',
@@ -110,7 +121,9 @@ export const PASTE_ROUND: StudyBody = {
       leastEffect: 1,
     },
   ],
-  predictions: [{ id: 'pst-expect', text: 'All but Z lie within two kelvin.', spotId: 'pst-hot', expectedK: -0.5, plusMinusK: 1.5 }],
+  predictions: [
+    { id: 'pst-expect', variantId: 'pst-L', text: 'All but Z lie within two kelvin.', spotId: 'pst-hot', expectedK: -0.5, plusMinusK: 1.5 },
+  ],
   rules: { ...rules, fans: 'locked', basis: 'held-room', sensorOfRecord: 'own', paste: 'spread', practicalK: 1 },
   enclosure: GALLERY,
   subjects: [{ ...part('pst-wren', 'Wren 8', 'Open two-fan cooler, serial W8-007; opened for this study only.'), map: cardMap() }],
@@ -152,6 +165,7 @@ export const FIXES: StudyBody = {
   claims: [
     {
       id: 'fix-loop',
+      variantId: 'fix-3',
       text: 'With the loop the board does not trip',
       outcome: 'temperature',
       spotId: 'fix-stage',
@@ -159,7 +173,9 @@ export const FIXES: StudyBody = {
       leastEffect: 10,
     },
   ],
-  predictions: [{ id: 'fix-expect', text: 'Pads bring less than the loop.', spotId: 'fix-stage', expectedK: -12, plusMinusK: 6 }],
+  predictions: [
+    { id: 'fix-expect', variantId: 'fix-3', text: 'Pads bring less than the loop.', spotId: 'fix-stage', expectedK: -12, plusMinusK: 6 },
+  ],
   rules: { ...rules, fans: 'locked', stress: 'pushed', ladder: 'one-change', practicalK: 3 },
   enclosure: GALLERY,
   subjects: [

@@ -190,6 +190,7 @@ export const FIVE_BOARDS: StudyBody = {
   claims: [
     {
       id: 'five-c3',
+      variantId: 'five-quarry-c3-held',
       text: 'Quarry C3 runs at least five kelvin cooler than Ferry B2',
       outcome: 'temperature',
       spotId: null,
@@ -197,7 +198,16 @@ export const FIVE_BOARDS: StudyBody = {
       leastEffect: 5,
     },
   ],
-  predictions: [{ id: 'five-expect', text: 'More stages, a heavier sink.', spotId: 'five-side', expectedK: -8, plusMinusK: 3 }],
+  predictions: [
+    {
+      id: 'five-expect',
+      variantId: 'five-quarry-c3-held',
+      text: 'More stages, a heavier sink.',
+      spotId: 'five-side',
+      expectedK: -8,
+      plusMinusK: 3,
+    },
+  ],
   rules: { ...rules, fans: 'locked', figure: 'hottest', basis: 'rise', load: 'application', practicalK: 2, roomMinC: 21, roomMaxC: 23.5 },
   enclosure: GALLERY,
   subjects: BOARDS.map((entry) =>

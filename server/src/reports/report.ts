@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
+  capital,
   clock,
   duration,
   fixed,
@@ -188,8 +189,8 @@ export function reportPage(input: ReportInput): string {
         </p>
         <h2>Question, claim and expectation</h2>
         <p>${study.question || 'No question was written down.'}</p>
-        ${verdict.claims.length > 0 ? verdict.claims.map((claim) => html`<p>${claim.sentence}</p>`) : html`<p>No claim was written down.</p>`}
-        ${verdict.predictions.map((prediction, i) => html`<p>Before the runs: ${prediction.sentence}${study.predictions[i]?.text && html` Reason given: ${study.predictions[i].text}`}</p>`)}
+        ${verdict.claims.length > 0 ? verdict.claims.map((claim) => html`<p>${claim.of ? `${capital(claim.of)}: ` : ''}${claim.sentence}</p>`) : html`<p>No claim was written down.</p>`}
+        ${verdict.predictions.map((prediction, i) => html`<p>Before the runs${prediction.of ? `, ${prediction.of}` : ''}: ${prediction.sentence}${study.predictions[i]?.text && html` Reason given: ${study.predictions[i].text}`}</p>`)}
         <h2>Compared</h2>
         ${verdict.refusal ? html`<p>${verdict.refusal}</p>` : judgement.spots.map((spot, i) => spotSection(input, spot, i))}
         ${input.traces && traceFigure(`${input.traces.spotName}, ${rules.basis === 'rise' ? 'rise over room' : 'temperature'}`, input.traces.lines, rules.basis === 'rise' ? 'K' : '°C')}

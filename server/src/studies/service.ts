@@ -175,6 +175,14 @@ export class StudyService {
       need(spot.twinOf !== spot.id, `/spots/${i}/twinOf`, 'A spot cannot be compared with itself.');
     });
     const variants = new Set(body.variants.map((variant) => variant.id));
+    // A prediction is fixed by the first run and may outlive its variant; a claim follows what there is.
+    body.claims.forEach(({ variantId }, i) =>
+      need(
+        variantId == null || variants.has(variantId),
+        `/claims/${i}/variantId`,
+        'The claim is about a variant that is not in this study.',
+      ),
+    );
     need(
       body.plan.order.every((id) => variants.has(id)),
       '/plan/order',

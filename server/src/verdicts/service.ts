@@ -2,7 +2,6 @@ import {
   atLoad,
   commonLoads,
   commonNoise,
-  figureOf,
   gatherField,
   hottestSpot,
   judgeClaim,
@@ -10,12 +9,13 @@ import {
   judgePrediction,
   loadsAsSides,
   movedFigures,
-  pooledRepeatability,
   predictionRecord,
   verdictSentence,
   judgeWattsClaim,
+  listWords,
   wattsOfSide,
   type ClaimJudgement,
+  type Finding,
   type JudgedSpot,
   type JudgedSide,
   type JudgeRules,
@@ -24,11 +24,9 @@ import {
 } from '@red-ember/core';
 import {
   blankJudging,
-  levelsOf,
   type BenchScatter,
   type MovedResult,
   type PairVerdict,
-  type Run,
   type Study,
   type StudyField,
   type TesterRecord,
@@ -38,11 +36,9 @@ import { notFound } from '../http/problems.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
-
-const ENDED = new Set(['finished', 'stopped', 'cut-out']);
-
-/** Answers kept at a time: a slider that is dragged asks for many. */
-const MOST_REMEMBERED = 500;
+import { BenchHistory } from './history.ts';
+import { Remembered } from './remembered.ts';
+import { Sides } from './sides.ts';
 
 /** How a verdict is asked for otherwise than the house rules have it. */
 export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'> & {
@@ -50,25 +46,32 @@ export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'> & {
   load?: string;
 };
 
+/** Two sides with everything that a claim or a prediction may be held against. */
+interface Weighed {
+  sides: [JudgedSide, JudgedSide];
+  judgement: PairJudgement;
+  spots: JudgedSpot[];
+  rules: JudgeRules;
+  history: Record<string, { sd: number; dof: number }>;
+  loads: string[];
+  commonNoise: PairVerdict['commonNoise'];
+}
+
 /** Judges pairs of variants from their runs' readings. */
 export class VerdictService {
+  private readonly remembered: Remembered;
+  private readonly sides: Sides;
+  private readonly history: BenchHistory;
+
   constructor(
     private readonly studies: StudyService,
-    private readonly runs: RunStore,
+    runs: RunStore,
     private readonly readings: ReadingService,
     private readonly agreements: AgreementService,
-  ) {}
-
-  private readonly told = new Map<string, unknown>();
-  private toldAt = '';
-
-  /** What was worked out and still holds: many pages ask for the same, and a shelf for everything at once. */
-  private remembered<T>(key: string, make: () => T): T {
-    const stamp = this.runs.resultsStamp();
-    if (stamp !== this.toldAt || this.told.size > MOST_REMEMBERED) this.told.clear();
-    this.toldAt = stamp;
-    if (!this.told.has(key)) this.told.set(key, make());
-    return this.told.get(key) as T;
+  ) {
+    this.remembered = new Remembered(() => runs.resultsStamp());
+    this.sides = new Sides(studies, runs, readings);
+    this.history = new BenchHistory(studies, runs, readings, this.remembered);
   }
 
   /**
@@ -78,7 +81,7 @@ export class VerdictService {
    */
   pair(studyId: string, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
     const study = this.studies.get(studyId);
-    return this.remembered(`pair ${JSON.stringify([studyId, aId, bId, change])}`, () => this.judge(study, aId, bId, change));
+    return this.remembered.get(`pair ${JSON.stringify([studyId, aId, bId, change])}`, () => this.judge(study, aId, bId, change));
   }
 
   /**
@@ -89,19 +92,19 @@ export class VerdictService {
    */
   field(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyField {
     const study = this.studies.get(studyId);
-    return this.remembered(`field ${JSON.stringify([studyId, change, loadsOf])}`, () => this.sideBySide(study, change, loadsOf));
+    return this.remembered.get(`field ${JSON.stringify([studyId, change, loadsOf])}`, () => this.sideBySide(study, change, loadsOf));
   }
 
   private sideBySide(study: Study, change: JudgeChange, loadsOf: string | undefined): StudyField {
     const studyId = study.id;
-    const runs = this.ended(studyId);
+    const runs = this.sides.ended(studyId);
     const { load, ...rules } = change;
     const only = loadsOf === undefined ? undefined : study.variants.find((variant) => variant.id === loadsOf);
     if (loadsOf !== undefined && !only) throw notFound('This variant');
-    const all = study.variants.map((variant) => this.side(study, variant, runs));
+    const all = study.variants.map((variant) => this.sides.of(study, variant, runs));
     const at = load ? all.map((side) => ({ ...side, runs: atLoad(side.runs, load) })) : all;
-    const sides = only ? loadsAsSides(this.side(study, only, runs)) : at;
-    const field = gatherField(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.history(study));
+    const sides = only ? loadsAsSides(this.sides.of(study, only, runs)) : at;
+    const field = gatherField(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.history.of(study));
     const several = all.flatMap((side) => (commonLoads(side.runs).length > 1 ? [{ id: side.variantId, name: side.name }] : []));
     const read = field.sides.filter((side) => side.workRuns.length > 0).length;
     return {
@@ -110,44 +113,6 @@ export class VerdictService {
       loads: commonLoads(all.flatMap((side) => side.runs)),
       refusal: read === 0 ? 'No variant has a run yet that can be used.' : null,
     };
-  }
-
-  private ended(studyId: string): Run[] {
-    return this.runs.measured(studyId).filter((run) => ENDED.has(run.state));
-  }
-
-  private side(study: Study, variant: Study['variants'][number] | undefined, runs: readonly Run[]): JudgedSide {
-    return {
-      variantId: variant?.id ?? '',
-      name: variant?.name ?? '',
-      subject: study.subjects.find((subject) => subject.id === variant?.subjectId)?.name ?? '',
-      levels: variant ? levelsOf(variant) : {},
-      runs: runs.filter((run) => run.variantId === variant?.id).map((run) => this.readings.judgedRun(run, study)),
-    };
-  }
-
-  /**
-   * What stands on one side: a variant by its id, a single run as "run:" and its id, or every run at a level as "level:factor=level".
-   *
-   * @throws HttpProblem 404 where nothing in the study is called that
-   */
-  private sideNamed(study: Study, asked: string, runs: readonly Run[]): JudgedSide {
-    if (asked.startsWith('run:')) {
-      const run = runs.find((candidate) => candidate.id === asked.slice('run:'.length));
-      const variant = study.variants.find((candidate) => candidate.id === run?.variantId);
-      if (!run || !variant) throw notFound('This run');
-      return { ...this.side(study, variant, [run]), variantId: asked, name: `${variant.name}, run ${run.number}` };
-    }
-    if (asked.startsWith('level:')) {
-      const [factor, level] = [asked.slice('level:'.length).split('=', 1)[0]!, asked.slice(asked.indexOf('=') + 1)];
-      const variants = study.variants.filter((variant) => levelsOf(variant)[factor] === level);
-      if (variants.length === 0) throw notFound('This level');
-      const all = variants.flatMap((variant) => this.side(study, variant, runs).runs);
-      return { variantId: asked, name: `${factor} ${level}`, levels: { [factor]: level }, runs: all };
-    }
-    const variant = study.variants.find((candidate) => candidate.id === asked);
-    if (!variant) throw notFound('This variant');
-    return this.side(study, variant, runs);
   }
 
   /** Predictions of all studies, held against what their runs say now, and the record they make. */
@@ -175,71 +140,115 @@ export class VerdictService {
     }));
   }
 
+  /** How well the bench repeats for the classes of component in a study. */
+  scatter(studyId: string): BenchScatter[] {
+    return this.history.scatter(studyId);
+  }
+
+  /** Two sides weighed against each other, before anything that was said of them is held against it. */
+  private weigh(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): Weighed {
+    return this.remembered.get(`weighed ${JSON.stringify([study.id, study.version, aId, bId, change])}`, () => {
+      const runs = this.sides.ended(study.id);
+      const reference = study.variants.find((variant) => variant.isReference);
+      const others = study.variants.filter((variant) => !variant.isReference);
+      const ran = new Set(runs.map((run) => run.variantId));
+      const usual = others.find((variant) => ran.has(variant.id)) ?? others[0];
+      const { load, ...changed } = change;
+      const whole = [
+        aId ? this.sides.named(study, aId, runs) : this.sides.of(study, reference, runs),
+        bId ? this.sides.named(study, bId, runs) : this.sides.of(study, usual, runs),
+      ];
+      const sides = whole.map((side) => (load ? { ...side, runs: atLoad(side.runs, load) } : side)) as Weighed['sides'];
+      const taken = new Set(whole.flatMap((side) => side.runs.map((run) => run.id)));
+      const compared = runs.filter((run) => taken.has(run.id));
+      const elsewhere = this.elsewhere(study, aId, bId);
+      // The hottest of several is a fair figure only over spots that both sides have.
+      const spots = this.readings.spotsOf(study, compared).filter((spot) => !elsewhere || elsewhere.spots[spot.id]);
+      const rules = { ...judgeRules(study), ...changed };
+      const history = this.history.of(study, elsewhere?.studyId);
+      const judgement = judgePair({ a: sides[0], b: sides[1], spots, rules, history });
+      const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
+      const usedHere = compared.filter((run) => used.has(run.id));
+      judgement.findings.push(...this.agreements.findings(study, usedHere), ...withoutCounterpart(study, elsewhere));
+      return {
+        sides,
+        judgement,
+        spots,
+        rules,
+        history,
+        loads: commonLoads(whole.flatMap((side) => side.runs)),
+        commonNoise: commonNoise(sides.flatMap((side) => side.runs).filter((run) => used.has(run.id))),
+      };
+    });
+  }
+
+  private elsewhere(study: Study, aId?: string, bId?: string): PairVerdict['elsewhere'] {
+    return this.sides.describeElsewhere(study, this.sides.otherStudyOf(aId) ? aId : bId);
+  }
+
   private judge(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
-    const studyId = study.id;
-    const reference = study.variants.find((variant) => variant.isReference);
-    const others = study.variants.filter((variant) => !variant.isReference);
-    const ran = new Set(this.ended(study.id).map((run) => run.variantId));
-    const usual = others.find((variant) => ran.has(variant.id)) ?? others[0];
-    const runs = this.ended(studyId);
-    const { load, ...changed } = change;
-    const whole = [
-      aId ? this.sideNamed(study, aId, runs) : this.side(study, reference, runs),
-      bId ? this.sideNamed(study, bId, runs) : this.side(study, usual, runs),
-    ];
-    const loads = commonLoads(whole.flatMap((side) => side.runs));
-    const [sideA, sideB] = whole.map((side) => (load ? { ...side, runs: atLoad(side.runs, load) } : side)) as [JudgedSide, JudgedSide];
-    const taken = new Set(whole.flatMap((side) => side.runs.map((run) => run.id)));
-    const compared = runs.filter((run) => taken.has(run.id));
-    const spots = this.readings.spotsOf(study, compared);
-    const rules = { ...judgeRules(study), ...changed };
-    const judgement = judgePair({ a: sideA, b: sideB, spots, rules, history: this.history(study) });
-    const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
-    judgement.findings.push(
-      ...this.agreements.findings(
-        study,
-        compared.filter((run) => used.has(run.id)),
-      ),
-    );
-    const claims = this.claims(study, [sideA, sideB], judgement, spots, rules);
-    const leading = claims[0] && study.claims[0] ? { outcome: claims[0].outcome, text: study.claims[0].text } : null;
+    const weighed = this.weigh(study, aId, bId, change);
+    const { judgement, spots, rules, loads, commonNoise: noise } = weighed;
+    const { signedOffOnly = false } = change;
+    const elsewhere = this.elsewhere(study, aId, bId);
+    const claims = study.claims.map((claim) => {
+      const { pair, of } = this.pairOf(study, claim.variantId, weighed, signedOffOnly);
+      return { ...this.judgeClaim(study, claim, pair), of };
+    });
+    const predictions = study.predictions.map((prediction) => {
+      const { pair, of } = this.pairOf(study, prediction.variantId, weighed, signedOffOnly);
+      return { ...judgePrediction(prediction, pair.judgement, pair.spots), of };
+    });
+    // What stands in the headline is the first claim that is about these two.
+    const leads = claims.findIndex((claim) => claim.of === null);
+    const leading = leads < 0 ? null : { outcome: claims[leads]!.outcome, text: study.claims[leads]!.text };
     const shown = rules.figure === 'hottest' ? [hottestSpot(spots), ...spots] : spots;
     return {
       judgement,
       spots: shown,
       sentence: verdictSentence(judgement, shown, leading),
       claims,
-      predictions: study.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
-      refusal: this.refusal(study, judgement),
+      predictions,
+      elsewhere,
+      refusal: this.refusal(study, judgement, elsewhere),
       loads,
-      commonNoise: commonNoise([...sideA.runs, ...sideB.runs].filter((run) => used.has(run.id))),
+      commonNoise: noise,
     };
   }
 
-  /** Claims against the comparison; one about watts against what both sides carry in the air of the enclosure. */
-  private claims(
+  /**
+   * The pair that something is said of: its own variant against the reference, and whatever is compared where it names none.
+   *
+   * @returns `of`: what that pair is, in words, where it is another than the one that is shown; null where it is that one
+   */
+  private pairOf(
     study: Study,
-    sides: [JudgedSide, JudgedSide],
-    judgement: PairJudgement,
-    spots: readonly JudgedSpot[],
-    rules: JudgeRules,
-  ): ClaimJudgement[] {
-    const { name, airC } = study.enclosure;
-    const asked = study.claims.some((claim) => claim.outcome === 'watts-carried');
-    const field = asked ? gatherField(sides, spots, rules, this.history(study)) : null;
-    const { marginK } = study.judging ?? blankJudging();
-    const [a = null, b = null] = field?.sides.map((side) => wattsOfSide(field, side, study.spots, airC, marginK)) ?? [];
-    return study.claims.map((claim) =>
-      claim.outcome === 'watts-carried'
-        ? judgeWattsClaim(claim, { a, b }, `${name} at ${airC} °C`, rules.coverage)
-        : judgeClaim(claim, judgement, spots, rules.practicalK),
-    );
+    variantId: string | null | undefined,
+    shown: Weighed,
+    signedOffOnly: boolean,
+  ): { pair: Weighed; of: string | null } {
+    const variant = study.variants.find((candidate) => candidate.id === variantId);
+    const reference = study.variants.find((candidate) => candidate.isReference);
+    const { a, b } = shown.judgement;
+    if (!variant || !reference || variant === reference || (b.variantId === variant.id && a.variantId === reference.id))
+      return { pair: shown, of: null };
+    return { pair: this.weigh(study, reference.id, variant.id, { signedOffOnly }), of: `${variant.name} against ${reference.name}` };
   }
 
-  private refusal(study: Study, judgement: PairJudgement): string | null {
+  /** A claim about watts is held against what both sides carry in the air of the enclosure, any other against the comparison. */
+  private judgeClaim(study: Study, claim: Study['claims'][number], { sides, judgement, spots, rules, history }: Weighed): ClaimJudgement {
+    if (claim.outcome !== 'watts-carried') return judgeClaim(claim, judgement, spots, rules.practicalK);
+    const { name, airC } = study.enclosure;
+    const { marginK } = study.judging ?? blankJudging();
+    const field = gatherField(sides, spots, rules, history);
+    const [a = null, b = null] = field.sides.map((side) => wattsOfSide(field, side, study.spots, airC, marginK));
+    return judgeWattsClaim(claim, { a, b }, `${name} at ${airC} °C`, rules.coverage);
+  }
+
+  private refusal(study: Study, judgement: PairJudgement, elsewhere: PairVerdict['elsewhere']): string | null {
     const [a, b] = [judgement.a.runIds.length, judgement.b.runIds.length];
     if (study.spots.length === 0) return 'This study has no spots yet: say at Look what is to be read.';
-    if (study.variants.length < 2) return 'A comparison needs two variants: add them at Plan.';
+    if (study.variants.length < 2 && !elsewhere) return 'A comparison needs two variants: add them at Plan.';
     if (a > 0 && b > 0) return null;
     const sides = [judgement.a, judgement.b];
     const without = sides
@@ -250,70 +259,12 @@ export class VerdictService {
     if (judgement.cooling.rows.length > 1) return null;
     return `Every run of one side is left out (${judgement.leftOut.length} in all); the margin says why.`;
   }
-
-  /** How well the bench repeats for the classes of component in a study, this study's own runs among the rest. */
-  scatter(studyId: string): BenchScatter[] {
-    const study = this.studies.get(studyId);
-    const own = this.runs.measured(studyId).filter((run) => run.state === 'finished' && run.disposition !== 'reject');
-    const figures = [...this.otherFigures(study), ...own.flatMap((run) => this.figuresOf(run, study))];
-    return [...new Set(study.spots.map((spot) => spot.componentClass))].map((componentClass) => {
-      const ofClass = figures.filter((figure) => figure.componentClass === componentClass);
-      return {
-        componentClass,
-        untouched: pooledRepeatability(grouped(ofClass, (figure) => `${figure.key}/${figure.mount}`)),
-        remounted: pooledRepeatability(grouped(ofClass, (figure) => figure.key)),
-      };
-    });
-  }
-
-  private figuresOf(run: Run, owner: Study): BenchFigure[] {
-    const judged = this.readings.judgedRun(run, owner);
-    return owner.spots.flatMap((spot) => {
-      const figure = figureOf(judged, spot.id, judgeRules(owner));
-      if (!figure) return [];
-      return [
-        { componentClass: spot.componentClass, key: `${run.variantId}/${spot.id}`, mount: run.mountId ?? run.id, value: figure.value },
-      ];
-    });
-  }
-
-  /** Figures of the bench's other studies of the same family. Figures under other rules are another quantity and stay out. */
-  private otherFigures(study: Study): BenchFigure[] {
-    const owners = new Map<string, Study>();
-    return this.runs.otherStudies(study.id).flatMap((other) => {
-      const owner = owners.get(other.studyId) ?? this.studies.get(other.studyId);
-      owners.set(other.studyId, owner);
-      if (owner.rules.basis !== study.rules.basis || owner.rules.figure !== study.rules.figure) return [];
-      return this.remembered(`figures ${other.runId}`, () => this.figuresOf(this.runs.find(other.runId)!, owner));
-    });
-  }
-
-  /**
-   * Scatter between equal runs, pooled over the bench's other studies of the same family, per class of component: a part's own
-   * sensor in whole degrees scatters otherwise than a thermocouple. By id of this study's spots.
-   */
-  private history(study: Study): Record<string, { sd: number; dof: number }> {
-    const figures = this.otherFigures(study);
-    return Object.fromEntries(
-      study.spots.flatMap((spot) => {
-        const ofClass = figures.filter((figure) => figure.componentClass === spot.componentClass);
-        const scatter = pooledRepeatability(grouped(ofClass, (figure) => figure.key));
-        return scatter ? [[spot.id, scatter]] : [];
-      }),
-    );
-  }
 }
 
-/** One run's figure at one spot, with what makes it equal to others. */
-interface BenchFigure {
-  componentClass: string;
-  key: string;
-  mount: string;
-  value: number;
-}
-
-function grouped(figures: readonly BenchFigure[], keyOf: (figure: BenchFigure) => string): number[][] {
-  const groups = new Map<string, number[]>();
-  for (const figure of figures) groups.set(keyOf(figure), [...(groups.get(keyOf(figure)) ?? []), figure.value]);
-  return [...groups.values()];
+/** Spots of which the other study has nothing: they are not compared, and it is said. */
+function withoutCounterpart(study: Study, elsewhere: PairVerdict['elsewhere']): Finding[] {
+  const alone = elsewhere ? study.spots.filter((spot) => !elsewhere.spots[spot.id]).map((spot) => spot.name) : [];
+  if (alone.length === 0) return [];
+  const evidence = `Not compared, for want of a counterpart in “${elsewhere!.title}”: ${listWords(alone)}.`;
+  return [{ check: 'sensors', severity: 'note', evidence, remedy: '', runId: null, spotId: null }];
 }

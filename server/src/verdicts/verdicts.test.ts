@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { METHOD_VERSION } from '@red-ember/core';
-import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyField } from '@red-ember/contract';
+import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyField } from '@red-ember/contract';
 import { rigChannels, settingsOf } from '../runs/service.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -17,12 +17,13 @@ const PHASES = [
 ] as const;
 
 /** A finished run of constant readings with a wobble, in its phases; `top` is the rise at the two loads. */
-function addRun(variantId: string, startedAt: string, top: [number, number], power: [number, number] = [100, 120]): string {
+function addRun(variantId: string, startedAt: string, top: [number, number], into = studyId): string {
+  const power = [100, 120] as const;
   const { runs, samples } = bench.services.stores;
-  const study = bench.services.studies.get(studyId);
+  const study = bench.services.studies.get(into);
   const channels = rigChannels(study, OFFERED);
   const id = runs.insert({
-    studyId,
+    studyId: into,
     variantId,
     mountId: null,
     source: 'rig',
@@ -56,7 +57,7 @@ function addRun(variantId: string, startedAt: string, top: [number, number], pow
   });
   runs.setProgress(id, 1, 3_000_000);
   runs.setState(id, 'finished', startedAt, '');
-  ids.push(id);
+  if (into === studyId) ids.push(id);
   return id;
 }
 
@@ -195,5 +196,103 @@ describe('what a study is judged against', () => {
       variants: next.variants.map((variant: object) => ({ ...variant, retest: { variantId: 'gone', suspect: 'Pad' } })),
     };
     expect((await bench.call('PUT', `/api/v1/studies/${id}`, lost, { 'if-match': `"${put.json.version}"` })).status).toBe(422);
+  });
+});
+
+describe('a variant of another study', () => {
+  const otherBody = (change: Partial<StudyBody> = {}) => {
+    const body = studyBody();
+    return {
+      ...body,
+      title: 'Last month',
+      spots: [{ ...body.spots[0]!, id: 'other-tc1' }],
+      variants: body.variants.map((variant) => ({ ...variant, id: `other-${variant.id}` })),
+      ...change,
+    };
+  };
+  const started = async (body: StudyBody) => (await bench.call('POST', '/api/v1/studies', body)).json.id as string;
+
+  it('is held against this one by the spots that both have, as another sensor', async () => {
+    const other = await started(otherBody());
+    addRun('other-v-lid', '2026-02-01T08:00:00Z', [26, 35], other);
+    addRun('other-v-lid', '2026-02-01T10:00:00Z', [26, 35.2], other);
+    const verdict = await pair(`b=study:${other}:other-v-lid`);
+    expect(verdict.judgement.b).toMatchObject({ name: 'lid of the other study', runIds: [expect.any(String), expect.any(String)] });
+    expect(verdict.judgement.spots.map((spot) => spot.spotId)).toEqual(['tc1']);
+    expect(top(verdict)).toBeCloseTo(-5, 1);
+    expect(verdict.elsewhere).toMatchObject({ studyId: other, title: 'Last month', spots: { tc1: 'other-tc1' } });
+    const said = verdict.judgement.findings.map((finding) => finding.evidence).join(' ');
+    expect(said).toContain('nothing cancels between them');
+    expect(said).toContain('Not compared, for want of a counterpart in “Last month”: Spot tc2.');
+    expect(verdict.judgement.spots[0]!.comparison!.budget.shares.some((line) => line.name.startsWith('sensor accuracy'))).toBe(true);
+  });
+
+  it('is refused of another kind of part, with no spot in common, or where it is not there', async () => {
+    const ask = async (b: string) => bench.call('GET', `/api/v1/studies/${studyId}/verdict?b=${b}`);
+    const card = await started({
+      ...otherBody(),
+      family: 'card',
+      spots: [],
+      variants: otherBody().variants.map((variant) => ({ ...variant, id: `card-${variant.id}` })),
+    });
+    const answer = await ask(`study:${card}:card-other-v-lid`);
+    expect([answer.status, answer.json.detail]).toEqual([422, expect.stringContaining('another kind of part')]);
+    const bare = await started({
+      ...otherBody(),
+      spots: [],
+      variants: otherBody().variants.map((variant) => ({ ...variant, id: `bare-${variant.id}` })),
+    });
+    expect((await ask(`study:${bare}:bare-other-v-lid`)).status).toBe(422);
+    expect((await ask(`study:${bare}:gone`)).status).toBe(404);
+    expect((await ask('study:gone:gone')).status).toBe(404);
+  });
+});
+
+describe('what is claimed of one variant', () => {
+  it('is held against its own pair, whichever is shown, and leads only there', async () => {
+    const body = studyBody();
+    const claim = (id: string, variantId: string | null) =>
+      ({ id, text: `Claim ${id}`, outcome: 'temperature', spotId: 'm-tc1', direction: 'cooler', leastEffect: 1, variantId }) as const;
+    const many = (
+      await bench.call('POST', '/api/v1/studies', {
+        ...body,
+        spots: [{ ...body.spots[0]!, id: 'm-tc1' }],
+        variants: [...body.variants, { ...body.variants[1]!, name: 'slab' }].map((variant, i) => ({ ...variant, id: `m-${i}` })),
+        claims: [claim('c1', 'm-1'), claim('c2', null)],
+        predictions: [{ id: 'p1', text: '', spotId: 'm-tc1', expectedK: -4, plusMinusK: 1, variantId: 'm-1' }],
+      })
+    ).json.id as string;
+    for (const [variant, at, rise] of [
+      ['m-0', 8, 40],
+      ['m-1', 9, 36],
+      ['m-2', 10, 43],
+      ['m-2', 11, 43.2],
+      ['m-1', 12, 36.2],
+      ['m-0', 13, 40.1],
+    ] as const)
+      // prettier-ignore
+      addRun(variant, `2026-03-02T${String(at).padStart(2, '0')}:00:00Z`, [30, rise], many);
+    const shown = async (b: string) => (await bench.call('GET', `/api/v1/studies/${many}/verdict?a=m-0&b=${b}`)).json as PairVerdict;
+    const slab = await shown('m-2');
+    expect(slab.claims.map(({ of, outcome }) => [of, outcome])).toEqual([
+      ['lid against bare', 'supported'],
+      [null, 'contradicted'],
+    ]);
+    expect(slab.predictions[0]).toMatchObject({ of: 'lid against bare', outcome: 'right' });
+    expect(slab.sentence.map((segment) => segment.text).join('')).toContain('“Claim c2” is contradicted');
+    const lid = await shown('m-1');
+    expect(lid.claims.map(({ of, outcome }) => [of, outcome])).toEqual([
+      [null, 'supported'],
+      [null, 'supported'],
+    ]);
+    expect(lid.sentence.map((segment) => segment.text).join('')).toContain('“Claim c1” is supported');
+  });
+  it('cannot be of a variant that is not there', async () => {
+    const claims = [
+      { id: 'c9', text: 'It cools', outcome: 'temperature', spotId: null, direction: 'cooler', leastEffect: 1, variantId: 'gone' },
+    ];
+    const body = studyBody();
+    const answer = await bench.call('POST', '/api/v1/studies', { ...body, spots: [], variants: [], claims });
+    expect([answer.status, JSON.stringify(answer.json)]).toEqual([422, expect.stringContaining('/claims/0/variantId')]);
   });
 });

@@ -8,6 +8,14 @@ import type { StudyDraft } from '../study/useStudyDraft.ts';
 
 export const spotOptions = (body: StudyBody) => body.spots.map((spot) => ({ value: spot.id, label: spot.name }));
 
+/** What something is said of: one variant against the reference, or whichever is compared. */
+export const variantOptions = (body: StudyBody) => [
+  { value: '', label: 'whichever is compared' },
+  ...body.variants
+    .filter((variant) => !variant.isReference)
+    .map(({ id, name }) => ({ value: id, label: `${name}, against the reference` })),
+];
+
 const directions = (claim: ClaimBody): { value: ClaimBody['direction']; label: string }[] =>
   claim.outcome === 'temperature'
     ? [
@@ -65,6 +73,16 @@ function ClaimEditor({
           <Trash2 size={16} aria-hidden />
         </Button>
       </div>
+      {body.variants.length > 2 || claim.variantId ? (
+        <ChoiceField
+          className="md:col-span-12"
+          label="Of"
+          pointer={at('variantId')}
+          value={claim.variantId ?? ''}
+          onChange={(id) => set({ variantId: id === '' ? null : id })}
+          options={variantOptions(body)}
+        />
+      ) : null}
       <ChoiceField
         className="md:col-span-3"
         label="About"
@@ -125,7 +143,7 @@ export function ClaimsSection({ body, change }: Pick<StudyDraft, 'body' | 'chang
       hint={
         claims.length === 0
           ? 'What the maker says, or what a reader suspects, with the effect that would bear it out.'
-          : 'The first one stands in the verdict.'
+          : 'The first that is about the pair shown stands in the verdict.'
       }
       action={
         <Button onClick={add}>

@@ -6,7 +6,7 @@ import { Button } from '../parts/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
 import { Section } from '../parts/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
-import { spotOptions } from './ClaimsSection.tsx';
+import { spotOptions, variantOptions } from './ClaimsSection.tsx';
 
 /** What the tester expects, spot by spot. Open until the first run starts; after that a record and no form. */
 export function PredictionsSection({
@@ -16,6 +16,10 @@ export function PredictionsSection({
   stamps,
 }: Pick<StudyDraft, 'body' | 'change'> & { locked: string | null; stamps: Record<string, string> }) {
   const written = (id: string) => (stamps[id] ? `written ${format(new Date(stamps[id]), 'd MMM yyyy HH:mm')}` : 'stamped when it is saved');
+  const ofVariant = ({ variantId }: PredictionBody) => {
+    const variant = body.variants.find((candidate) => candidate.id === variantId);
+    return variant ? `of ${variant.name}` : '';
+  };
   const { predictions } = body;
   const first = body.spots[0];
   const set = (index: number, part: Partial<PredictionBody>) =>
@@ -30,7 +34,7 @@ export function PredictionsSection({
               <b className="font-semibold">
                 {signed(prediction.expectedK, 1)} ± {prediction.plusMinusK.toFixed(1)} K
               </b>{' '}
-              at {body.spots.find((spot) => spot.id === prediction.spotId)?.name ?? 'a spot that is gone'}
+              {ofVariant(prediction)} at {body.spots.find((spot) => spot.id === prediction.spotId)?.name ?? 'a spot that is gone'}
               <span className="text-soft">
                 {prediction.text ? `. ${prediction.text}` : ''} <span className="text-[0.87rem]">({written(prediction.id)})</span>
               </span>
@@ -64,6 +68,16 @@ export function PredictionsSection({
         return (
           <fieldset key={prediction.id} className="mb-3 grid gap-x-4 gap-y-2 border-t border-rule pt-3 md:grid-cols-12">
             <legend className="sr-only">Prediction {index + 1}</legend>
+            {body.variants.length > 2 || prediction.variantId ? (
+              <ChoiceField
+                className="md:col-span-12"
+                label="Of"
+                pointer={at('variantId')}
+                value={prediction.variantId ?? ''}
+                onChange={(id) => set(index, { variantId: id === '' ? null : id })}
+                options={variantOptions(body)}
+              />
+            ) : null}
             <ChoiceField
               className="md:col-span-4"
               label="Spot"

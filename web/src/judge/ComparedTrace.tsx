@@ -1,6 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import type { PairJudgement } from '@red-ember/core';
-import { definitionOf, type Run, type Study, type Trace } from '@red-ember/contract';
+import { definitionOf, type PairVerdict, type Run, type Study, type Trace } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { useTraceQuery } from '../app/api.ts';
 import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
@@ -21,8 +20,14 @@ function lineOf(
   return rise && room ? aboveRoom(spot, room) : spot;
 }
 
+/** What a spot is called in the study that a run belongs to. */
+export function spotIn(run: Run | undefined, spotId: string, elsewhere: PairVerdict['elsewhere']): string {
+  return run && run.studyId === elsewhere?.studyId ? (elsewhere.spots[spotId] ?? '') : spotId;
+}
+
 /** The chosen spot over time, one run of each side, on one clock. */
-export function ComparedTrace({ study, judgement, runs, spotId }: { study: Study; judgement: PairJudgement; runs: Run[]; spotId: string }) {
+export function ComparedTrace({ study, verdict, runs, spotId }: { study: Study; verdict: PairVerdict; runs: Run[]; spotId: string }) {
+  const { judgement, elsewhere } = verdict;
   const [runA, runB] = [judgement.a.runIds[0], judgement.b.runIds[0]].map((id) => runs.find((run) => run.id === id));
   const { data: traceA } = useTraceQuery(runA ? { runId: runA.id } : skipToken);
   const { data: traceB } = useTraceQuery(runB ? { runId: runB.id } : skipToken);
@@ -35,9 +40,9 @@ export function ComparedTrace({ study, judgement, runs, spotId }: { study: Study
   const name = definitionOf(study, spotId)?.name ?? '';
   const judged = judgement.spots.find((spot) => spot.spotId === spotId);
   const lines: ChartTrace[] = [];
-  const a = lineOf(traceA, runA, spotId, rise);
+  const a = lineOf(traceA, runA, spotIn(runA, spotId, elsewhere), rise);
   if (a && runA) lines.push({ key: 'a', name: `${judgement.a.name}, run ${runA.number}`, colour: COLOURS.stone, dash: '6 3', ...drawn(a) });
-  const b = lineOf(traceB, runB, spotId, rise);
+  const b = lineOf(traceB, runB, spotIn(runB, spotId, elsewhere), rise);
   if (b && runB)
     lines.push({
       key: 'b',

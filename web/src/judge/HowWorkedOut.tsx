@@ -1,8 +1,9 @@
 import { Link } from 'react-router';
-import { fixed, measured, signed, type PairJudgement, type SpotJudgement } from '@red-ember/core';
-import { definitionOf, type Run, type Study } from '@red-ember/contract';
+import { fixed, measured, signed, type SpotJudgement } from '@red-ember/core';
+import { definitionOf, type PairVerdict, type Run, type Study } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { useReadingsQuery } from '../app/api.ts';
+import { spotIn } from './ComparedTrace.tsx';
 import { Dialogue } from '../parts/Dialogue.tsx';
 
 /** A dof of Infinity is null in JSON. */
@@ -27,17 +28,16 @@ function Shares({ title, lines }: { title: string; lines: { name: string; share:
   );
 }
 
-function RunFigure({ run, spotId, study }: { run: Run; spotId: string; study: Study }) {
+function RunFigure({ run, spotId, study, side }: { run: Run; spotId: string; study: Study; side: string }) {
   const { data } = useReadingsQuery(run.id);
   const degrees = useDegrees();
   const shown = study.rules.basis === 'rise' ? degrees.step : degrees.temp;
   const load = data?.review.spots.find((spot) => spot.spotId === spotId)?.load;
   const reading = study.rules.basis === 'rise' ? load?.rise : load?.absolute;
-  const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name;
   return (
     <tr>
       <td>
-        <Link to={`/studies/${study.id}/read?run=${run.id}`}>run {run.number}</Link>, {variant}
+        <Link to={`/studies/${run.studyId}/read?run=${run.id}`}>run {run.number}</Link>, {side}
       </td>
       <td className="num">{reading ? fixed(shown(study.rules.figure === 'peak' ? reading.max : reading.mean.value), 2) : ''}</td>
       <td className="num">{reading ? fixed(degrees.step(reading.mean.u), 3) : ''}</td>
@@ -49,19 +49,26 @@ function RunFigure({ run, spotId, study }: { run: Run; spotId: string; study: St
 /** The method, its inputs and what lies between them and the call. */
 export function HowWorkedOut({
   study,
-  judgement,
+  verdict,
   runs,
   spot,
   onClose,
 }: {
   study: Study;
-  judgement: PairJudgement;
+  verdict: PairVerdict;
   runs: Run[];
   spot: SpotJudgement;
   onClose: () => void;
 }) {
   const name = definitionOf(study, spot.spotId)?.name ?? '';
-  const used = [...judgement.a.runIds, ...judgement.b.runIds].flatMap((id) => runs.find((run) => run.id === id) ?? []);
+  const { judgement, elsewhere } = verdict;
+  const used = [judgement.a, judgement.b].flatMap((side) =>
+    side.runIds.flatMap((id) => {
+      const run = runs.find((candidate) => candidate.id === id);
+      const variant = run && study.variants.find((candidate) => candidate.id === run.variantId);
+      return run ? [{ run, side: variant?.name ?? side.name }] : [];
+    }),
+  );
   const { comparison } = spot;
   const { text, tempUnit, stepUnit } = useDegrees();
   const unit = study.rules.basis === 'rise' ? stepUnit : tempUnit;
@@ -78,8 +85,8 @@ export function HowWorkedOut({
             </tr>
           </thead>
           <tbody>
-            {used.map((run) => (
-              <RunFigure key={run.id} run={run} spotId={spot.spotId} study={study} />
+            {used.map(({ run, side }) => (
+              <RunFigure key={run.id} run={run} spotId={spotIn(run, spot.spotId, elsewhere)} study={study} side={side} />
             ))}
           </tbody>
         </table>

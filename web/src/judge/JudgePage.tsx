@@ -1,7 +1,8 @@
 import { useState } from 'react';
+import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
 import { fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
-import { definitionOf, rulesWords, type PairVerdict, type Run, type Study } from '@red-ember/contract';
+import { definitionOf, rulesWords, type PairVerdict, type Study } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../app/api.ts';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -16,6 +17,7 @@ import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
 import { RestateBar, restatedWords, type PairAsk } from './RestateBar.tsx';
+import { otherStudyOf, SidePicker } from './SidePicker.tsx';
 import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
@@ -181,62 +183,6 @@ function AirSlider({ study, verdict, air, onAir }: { study: Study; verdict: Pair
   );
 }
 
-/** What may stand on one side: a variant, all runs at a level of a factor, or a single run. */
-function SidePicker({
-  study,
-  runs,
-  a,
-  b,
-  onPick,
-}: {
-  study: Study;
-  runs: Run[];
-  a: string;
-  b: string;
-  onPick: (a: string, b: string) => void;
-}) {
-  const ended = runs.filter((run) => run.purpose === 'measure' && run.endedAt !== null);
-  if (study.variants.length < 2 || ended.length < 2) return null;
-  const groups = [
-    { label: 'Variants', options: study.variants.map(({ id, name }) => ({ id, name })) },
-    {
-      label: 'All runs at',
-      options: study.factors.flatMap((factor) =>
-        factor.levels.map((level) => ({ id: `level:${factor.name}=${level}`, name: `${factor.name} ${level}` })),
-      ),
-    },
-    {
-      label: 'Single runs',
-      options: ended.map((run) => ({
-        id: `run:${run.id}`,
-        name: `run ${run.number}, ${study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}`,
-      })),
-    },
-  ];
-  const pick = (label: string, value: string, other: string, onChange: (id: string) => void) => (
-    <select aria-label={label} className="field-box !w-auto max-w-52" value={value} onChange={(event) => onChange(event.target.value)}>
-      {groups
-        .map((group) => ({ ...group, options: group.options.filter((option) => option.id !== other) }))
-        .filter((group) => group.options.length > 0)
-        .map((group) => (
-          <optgroup key={group.label} label={group.label}>
-            {group.options.map((option) => (
-              <option key={option.id} value={option.id}>
-                {option.name}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-    </select>
-  );
-  return (
-    <>
-      {pick('Reference', a, b, (id) => onPick(id, b))} <span className="text-soft">against</span>{' '}
-      {pick('Compared', b, a, (id) => onPick(a, id))}
-    </>
-  );
-}
-
 export function JudgePage() {
   const study = useStudy();
   const { text } = useDegrees();
@@ -256,7 +202,11 @@ export function JudgePage() {
     ...(ask.restate ? { restate: ask.restate } : {}),
     ...(ask.signedOff ? { signedOff: '1' as const } : {}),
   });
-  const { data: runs = [] } = useRunsQuery(study.id);
+  const { data: own = [] } = useRunsQuery(study.id);
+  const otherId = otherStudyOf(b);
+  const { data: others } = useRunsQuery(otherId ?? skipToken);
+  // Traces and figures of the other side come from its own study.
+  const runs = others ? [...own, ...others] : own;
   const air = Number(search.get('air') ?? study.enclosure.airC);
   const put = (entries: Record<string, string>) =>
     setSearch(
@@ -302,9 +252,10 @@ export function JudgePage() {
         <>
           <SidePicker
             study={study}
-            runs={runs}
+            runs={own}
             a={judgement.a.variantId}
             b={judgement.b.variantId}
+            bName={judgement.b.name}
             onPick={(nextA, nextB) => put({ a: nextA, b: nextB })}
           />
           {verdict.refusal ? null : <ButtonLink to={`/studies/${study.id}/report${a && b ? `?a=${a}&b=${b}` : ''}`}>Report</ButtonLink>}
@@ -356,9 +307,9 @@ export function JudgePage() {
           <CoolingSection judgement={judgement} />
         </div>
       )}
-      <ComparedTrace study={study} judgement={judgement} runs={runs} spotId={shownId} />
+      <ComparedTrace study={study} verdict={verdict} runs={runs} spotId={shownId} />
       {explainedSpot ? (
-        <HowWorkedOut study={study} judgement={judgement} runs={runs} spot={explainedSpot} onClose={() => setExplained(null)} />
+        <HowWorkedOut study={study} verdict={verdict} runs={runs} spot={explainedSpot} onClose={() => setExplained(null)} />
       ) : null}
     </Sheet>
   );

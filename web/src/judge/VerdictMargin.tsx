@@ -1,12 +1,12 @@
 import { Link } from 'react-router';
-import { fixed, type Finding } from '@red-ember/core';
+import { capital, fixed, type Finding } from '@red-ember/core';
 import type { PairVerdict, Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { MarginGroup, Note, type NoteTone } from '../frame/Margin.tsx';
 
 const TONES: Record<Finding['severity'], NoteTone> = { blocks: 'heat', weakens: 'caution', note: 'plain' };
 
-function FindingNote({ study, finding }: { study: Study; finding: Finding }) {
+function FindingNote({ finding, linkOf }: { finding: Finding; linkOf: (runId: string) => string }) {
   const { text } = useDegrees();
   return (
     <Note tone={TONES[finding.severity]}>
@@ -14,7 +14,7 @@ function FindingNote({ study, finding }: { study: Study; finding: Finding }) {
       {finding.runId ? (
         <>
           {' '}
-          <Link to={`/studies/${study.id}/run/${finding.runId}`}>See trace</Link>
+          <Link to={linkOf(finding.runId)}>See trace</Link>
         </>
       ) : null}
     </Note>
@@ -24,10 +24,11 @@ function FindingNote({ study, finding }: { study: Study; finding: Finding }) {
 /** Everything that qualifies the verdict, each beside what it is about. */
 export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict: PairVerdict; runs: Run[] }) {
   const { text } = useDegrees();
-  const { judgement, claims, predictions } = verdict;
+  const { judgement, claims, predictions, elsewhere } = verdict;
   const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
   const [least, most] = [Math.min(...known.map((one) => one.sd)), Math.max(...known.map((one) => one.sd))].map((sd) => fixed(sd, 2));
   const scatter = least === most ? `${least} K` : `${least} to ${most} K by kind of spot`;
+  const linkOf = (runId: string) => `/studies/${runs.find((run) => run.id === runId)?.studyId ?? study.id}/run/${runId}`;
   const [first, second] = [judgement.a.runIds[0], judgement.b.runIds[0]];
   const general = judgement.findings.filter((finding) => finding.spotId === null);
   const spots = study.spots.filter(
@@ -38,15 +39,21 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
   return (
     <>
       <MarginGroup title="What qualifies this page">
+        {elsewhere ? (
+          <Note>
+            {capital(judgement.b.name)}: <Link to={`/studies/${elsewhere.studyId}/judge`}>“{elsewhere.title}”</Link>. Its figures are read
+            by the rules of this study.
+          </Note>
+        ) : null}
         {judgement.leftOut.map((entry) => (
           <Note key={entry.runId} tone="heat" lead={`Left out: ${entry.label}.`}>
-            {text(entry.reason)} <Link to={`/studies/${study.id}/run/${entry.runId}`}>See trace</Link>
+            {text(entry.reason)} <Link to={linkOf(entry.runId)}>See trace</Link>
           </Note>
         ))}
         {[...general]
           .sort((a, b) => (a.severity === b.severity ? 0 : a.severity === 'note' ? 1 : -1))
           .map((finding, i) => (
-            <FindingNote key={i} study={study} finding={finding} />
+            <FindingNote key={i} finding={finding} linkOf={linkOf} />
           ))}
         {known.length > 0 ? (
           <Note>
@@ -57,7 +64,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         {runs.length > 0 && runs.every((run) => run.disposition === 'undecided') ? (
           <Note>No run is signed off yet; all that nothing speaks against are used.</Note>
         ) : null}
-        {first && second ? (
+        {first && second && !elsewhere ? (
           <Note>
             <Link to={`/studies/${study.id}/hold?first=${first}&second=${second}`}>What else changed?</Link> The first run of either side,
             everything written down.
@@ -74,7 +81,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
             {judgement.findings
               .filter((finding) => finding.spotId === spot.id)
               .map((finding, i) => (
-                <FindingNote key={i} study={study} finding={finding} />
+                <FindingNote key={i} finding={finding} linkOf={linkOf} />
               ))}
             {repeats ? <Note>About {repeats} runs a side would decide a difference of this size.</Note> : null}
           </MarginGroup>
@@ -84,6 +91,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         <MarginGroup title={claims.length === 1 ? 'The claim' : 'The claims'}>
           {claims.map((claim, i) => (
             <Note key={i} tone={claim.outcome === 'contradicted' ? 'heat' : claim.outcome === 'supported' ? 'cool' : 'caution'}>
+              {claim.of ? `${capital(claim.of)}: ` : ''}
               {text(claim.sentence)}
             </Note>
           ))}
@@ -93,6 +101,7 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         <MarginGroup title="Expected before the runs">
           {predictions.map((prediction, i) => (
             <Note key={i} tone={prediction.outcome === 'missed' ? 'caution' : 'plain'}>
+              {prediction.of ? `${capital(prediction.of)}: ` : ''}
               {text(prediction.sentence)}
             </Note>
           ))}

@@ -2,11 +2,12 @@ import { combinations, ladder, type Impossible } from '@red-ember/core';
 import { levelsOf, USUAL_REPEATS, type FactorBody, type ImpossibleBody, type StudyBody, type VariantBody } from '@red-ember/contract';
 import { asSentence } from '../parts/asSentence.ts';
 
-/** The study without a variant, and without its runs in the plan. */
+/** The study without a variant, and without its runs in the plan; what was claimed of it is claimed of whatever is compared. */
 export function withoutVariant(body: StudyBody, id: string): Partial<StudyBody> {
   const { plan } = body;
   return {
     variants: body.variants.filter((variant) => variant.id !== id),
+    claims: body.claims.map((claim) => (claim.variantId === id ? { ...claim, variantId: null } : claim)),
     parts: body.parts.filter((part) => part.variantId !== id),
     steps: body.steps.filter((step) => step.variantId !== id),
     plan: {

@@ -278,6 +278,43 @@ describe('Read, Judge and Report', () => {
     expect(screen.getByRole('link', { name: 'To Plan' })).toBeTruthy();
   });
 
+  it('holds it against a variant of another study of the same kind, chosen in a dialogue, and says where it comes from', async () => {
+    const other = made.study({ id: 's2', title: 'Last month' });
+    const both = made.verdict();
+    const elsewhere = { studyId: 's2', title: 'Last month', spots: { top: 'o-top' } };
+    const server = new FakeServer()
+      .on('GET /studies', [
+        made.summary({ runs: 4 }),
+        made.summary({ id: 's2', title: 'Last month', runs: 2 }),
+        made.summary({ id: 's3', family: 'card' }),
+      ])
+      .on('GET /studies/s2', other)
+      .on('GET /studies/s2/runs', [made.run('o1', 1, 'lid', { studyId: 's2' })])
+      .on('GET /studies/s1/verdict', ({ search }: { search: string }) =>
+        search.includes('s2')
+          ? {
+              ...both,
+              elsewhere,
+              judgement: { ...both.judgement, b: { ...both.judgement.b, variantId: 'study:s2:lid', name: 'lid of the other study' } },
+            }
+          : both,
+      );
+    renderAt('/studies/s1/judge', <JudgePage />, server);
+    await user.selectOptions(await screen.findByLabelText('Compared'), 'pick-elsewhere');
+    const dialog = await screen.findByRole('dialog');
+    expect(
+      within(dialog)
+        .getAllByRole('option')
+        .map((option) => option.textContent),
+    ).not.toContain('Card');
+    await within(dialog).findByRole('option', { name: 'slot lid' });
+    await user.selectOptions(within(dialog).getByLabelText('Variant'), 'slot lid');
+    await user.click(within(dialog).getByRole('button', { name: 'Compare' }));
+    await waitFor(() => expect(margin().textContent).toContain('Lid of the other study: “Last month”.'));
+    expect(server.last('GET', '/studies/s1/verdict')!.search).toContain('b=study%3As2%3Alid');
+    expect(screen.getByLabelText('Compared')).toHaveProperty('value', 'study:s2:lid');
+  });
+
   it('offers the report and the readings as files', async () => {
     renderAt('/studies/s1/report', <ReportPage />);
     expect((await screen.findByRole('link', { name: 'Report, HTML' })).getAttribute('href')).toBe(

@@ -304,13 +304,14 @@ export function verdict(of: Study = study(), drifting = false): PairVerdict {
     rules,
     history: { top: { sd: 0.2, dof: 12 }, under: { sd: 0.2, dof: 12 } },
   });
-  const claims = of.claims.map((claim) => judgeClaim(claim, judgement, spots, rules.practicalK));
+  const claims = of.claims.map((claim) => ({ ...judgeClaim(claim, judgement, spots, rules.practicalK), of: null }));
   return {
     judgement,
     spots,
     claims,
     sentence: verdictSentence(judgement, spots, claims[0] ? { outcome: claims[0].outcome, text: of.claims[0]!.text } : null),
-    predictions: of.predictions.map((prediction) => judgePrediction(prediction, judgement, spots)),
+    predictions: of.predictions.map((prediction) => ({ ...judgePrediction(prediction, judgement, spots), of: null })),
+    elsewhere: null,
     refusal: null,
     commonNoise: null,
     loads: [],
