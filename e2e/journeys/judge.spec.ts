@@ -182,3 +182,77 @@ test('a window of one’s own, by keyboard: every reading follows, and the propo
   await expect(from).toHaveValue(proposed);
   await expect(reading).toHaveText(before!);
 });
+
+test('a loop shared with the processor: the pump that followed the board, and who pays', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Wren 8 and the processor on one loop' }).click();
+  await page.getByRole('link', { name: /^Judge/ }).click();
+  const margin = page.getByLabel('What qualifies this page');
+  await page.getByLabel('Compared').selectOption({ label: 'shared loop, 235 W' });
+  await expect(page.locator(h1)).toContainText('heats processor by');
+  await expect(page.locator(h1)).toContainText('cools graphics chip by');
+  await expect(margin).toContainText('“The loop is quieter by five decibels” is contradicted');
+  // Chosen where it stands on the other side, the two are turned round.
+  await page.getByLabel('Reference').selectOption({ label: 'shared loop, 235 W' });
+  await expect(page.locator(h1)).toContainText('Stock air, 235 W cools processor by');
+  await page.getByLabel('Compared').selectOption({ label: 'shared loop, first try' });
+  await expect(page.locator(h1)).toContainText('Shared loop, first try heats graphics chip');
+  // What is claimed of the loop against air is still held against that pair, and says so.
+  await expect(margin).toContainText('Shared loop, 235 W against stock air, 235 W: “On the loop the chip stays cooler” is supported');
+  await page.getByRole('link', { name: 'Factors' }).click();
+  await expect(page.getByText('Power limit').first()).toBeVisible();
+});
+
+test('a retrofit guide: the mount that went wrong is left out with its reason, before and after at two settings', async ({ page }) => {
+  await page.goto('/studies/demo-retrofit/judge?a=ret-00&b=ret-10');
+  await expect(page.locator(h1)).toContainText('heats power stages by');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('One strip over both rows rested on the inductors');
+  await page.getByLabel('Reference').selectOption({ label: 'stock, tuned' });
+  await page.getByLabel('Compared').selectOption({ label: 'tower, tuned' });
+  await expect(page.locator(h1)).toContainText('heats power stages by');
+  await page.goto('/studies/demo-retrofit/mount/pads');
+  await expect(page.getByText('It lies on with paste alone')).toBeVisible();
+  await expect(page.getByText(/No thickness touches Power stage 1.* well: 3.7 mm below the face/)).toBeVisible();
+});
+
+test('last month’s study stands against today’s, by today’s rules, and is blocked where the bench was run otherwise', async ({ page }) => {
+  await page.goto('/studies/demo-pad-locked/judge?a=padl-stock');
+  const compared = page.getByLabel('Compared');
+  await compared.selectOption('pick-elsewhere');
+  const dialogue = page.getByRole('dialog');
+  await dialogue.getByLabel('Study').selectOption({ label: 'Graphite sheet against paste, fans left free' });
+  await dialogue.getByLabel('Variant').selectOption({ label: 'graphite sheet' });
+  await dialogue.getByRole('button', { name: 'Compare' }).click();
+  await expect(page.locator(h1)).toContainText(
+    'is blocked. House rules differ, fans: locked at equal duty here; as shipped, automatic there.',
+  );
+  const margin = page.getByLabel('What qualifies this page');
+  await expect(margin).toContainText('“Graphite sheet against paste, fans left free”');
+  await expect(margin).toContainText('read by card and card of the other study: nothing cancels');
+  // The address alone brings it back.
+  await page.reload();
+  await expect(page.locator(h1)).toContainText('House rules differ');
+  await page.getByRole('button', { name: 'How was this worked out?' }).first().click();
+  const table = page.getByRole('dialog').getByRole('row');
+  await expect(table).toHaveCount(6);
+  await expect(table.last().getByRole('link')).toHaveAttribute('href', /demo-pad-free/);
+});
+
+test('a cover on a drive, from the shelf by keyboard: the claim, its doubt, the gallery, and the raw samples', async ({ page }) => {
+  await page.goto('/');
+  const link = page.getByRole('link', { name: 'Slot lid on Thistle 4T' });
+  await link.focus();
+  await page.keyboard.press('Enter');
+  const judge = page.getByRole('link', { name: /^Judge/ });
+  await judge.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator(h1)).toContainText('“The slot lid keeps the drive cooler” is contradicted');
+  await page.getByLabel(/Gallery air/i).focus();
+  // Faster than the address follows.
+  for (let i = 0; i < 9; i++) await page.keyboard.press('ArrowRight');
+  await expect(page).toHaveURL(/air=36/);
+  const trace = page.getByRole('link', { name: 'See trace' }).first();
+  await trace.focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/run\//);
+});

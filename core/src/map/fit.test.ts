@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { fitCheck, padForAll, type BoardMap, type MapCover, type MapPart } from './index.ts';
+import { fitCheck, padForAll, pasteAlone, unserved, type BoardMap, type MapCover, type MapPart } from './index.ts';
 
 const part = (id: string, xMm: number, tallMm: number): MapPart => ({
   id,
@@ -60,6 +60,14 @@ describe('one pad for all parts under a sink', () => {
     const advice = padForAll(map([part('over', 5, 3.4), part('far', 25, 0)]), { ...sink, undersideMm: 3 }, 6, [1]);
     expect(advice.collides.map(({ id }) => id)).toEqual(['over']);
     expect(advice).toMatchObject({ best: null, split: null });
+    expect(
+      unserved(padForAll(map([part('over', 5, 3.4), part('far', 25, 0)]), { ...sink, undersideMm: 3 }, 6, [1])).map(
+        ({ part: { name } }) => name,
+      ),
+    ).toEqual(['far']);
+    const face = { ...sink, undersideMm: 0.93, gapToleranceMm: 0 };
+    expect([0.9, 0.7, 1].map((tallMm) => pasteAlone(padForAll(map([part('die', 5, tallMm)]), face, 6)))).toEqual([true, false, false]);
+    expect(pasteAlone(padForAll(map([]), face, 6))).toBe(false);
     expect(padForAll(map([]), sink, 6)).toMatchObject({ choices: [], best: null, split: null });
     expect(() => padForAll(map([part('a', 5, 2)]), sink, 6, [])).toThrow(RangeError);
   });

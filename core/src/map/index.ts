@@ -15,4 +15,4 @@ export {
 } from './boardMap.ts';
 export { coverageOf, type Coverage, type CoveredPart, type Meeting, type PartHeat } from './coverage.ts';
 export { fitCheck, type Envelope, type FitFinding, type MapZone } from './fitCheck.ts';
-export { PAD_THICKNESSES_MM, padForAll, type PadAdvice, type PadChoice, type PartUnderSink } from './padForAll.ts';
+export { PAD_THICKNESSES_MM, padForAll, pasteAlone, unserved, type PadAdvice, type PadChoice, type PartUnderSink } from './padForAll.ts';

@@ -4,6 +4,9 @@ import { areaMm2, overlap, type BoardMap, type MapCover, type MapPart } from './
 /** Thicknesses that pads are sold in, mm. */
 export const PAD_THICKNESSES_MM = [0.5, 1, 1.5, 2, 2.5, 3, 4] as const;
 
+/** Gaps up to this are bond lines, filled by paste; our own figure. */
+const MOST_PASTE_MM = 0.15;
+
 export interface PartUnderSink {
   part: MapPart;
   gapMm: number;
@@ -120,4 +123,17 @@ function groupsOf(choices: readonly PadChoice[], partIds: readonly string[]): Pa
     at = longest.end;
   }
   return groups;
+}
+
+/** Whether a face is meant to lie on its parts with paste alone: nothing stands above it, and every gap is no more than a bond line. */
+export function pasteAlone({ choices, collides }: PadAdvice): boolean {
+  const parts = choices[0]?.parts ?? [];
+  return collides.length === 0 && parts.length > 0 && parts.every(({ gapMm }) => gapMm <= MOST_PASTE_MM);
+}
+
+/** Parts that no thickness touches well, the nearest to the face first. */
+export function unserved({ choices }: PadAdvice): PartUnderSink[] {
+  const well = ({ stack }: PartUnderSink) => stack.contact === 'good' && stack.worstCase.contact === 'good';
+  const parts = choices[0]?.parts ?? [];
+  return parts.filter((_, i) => choices.every((choice) => !well(choice.parts[i]!))).sort((p, q) => p.gapMm - q.gapMm);
 }

@@ -4,6 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
 import { definitionOf, rulesWords, type PairVerdict, type Study } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
+import { useInHand } from '../app/useInHand.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../app/api.ts';
 import { Sheet } from '../frame/Sheet.tsx';
 import { ButtonLink } from '../parts/Button.tsx';
@@ -17,7 +18,7 @@ import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
 import { RestateBar, restatedWords, type PairAsk } from './RestateBar.tsx';
-import { otherStudyOf, SidePicker } from './SidePicker.tsx';
+import { nameOfOther, otherStudyOf, SidePicker } from './SidePicker.tsx';
 import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
@@ -151,24 +152,17 @@ function SpotBlock({
 
 function AirSlider({ study, verdict, air, onAir }: { study: Study; verdict: PairVerdict; air: number; onAir: (air: number) => void }) {
   const { text } = useDegrees();
-  const words = tightestInAir(verdict.judgement, study, air);
+  const inHand = useInHand(String(air), (value) => onAir(Number(value)));
+  const airC = Number(inHand.value);
+  const words = tightestInAir(verdict.judgement, study, airC);
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-ink py-3">
       <label htmlFor="air" className="first-letter:uppercase inline-block">
         {study.enclosure.name} air
       </label>
-      <input
-        id="air"
-        type="range"
-        min={15}
-        max={50}
-        step={0.5}
-        value={air}
-        onChange={(event) => onAir(Number(event.target.value))}
-        className="w-52 accent-ink"
-      />
+      <input id="air" type="range" min={15} max={50} step={0.5} {...inHand} className="w-52 accent-ink" />
       <output htmlFor="air" className="w-16 font-semibold">
-        {text(`${fixed(air, 1)} °C`)}
+        {text(`${fixed(airC, 1)} °C`)}
       </output>
       <span className="text-[0.93rem] text-soft">
         dashed on the strips, calculated ·{' '}
@@ -203,7 +197,7 @@ export function JudgePage() {
     ...(ask.signedOff ? { signedOff: '1' as const } : {}),
   });
   const { data: own = [] } = useRunsQuery(study.id);
-  const otherId = otherStudyOf(b);
+  const otherId = otherStudyOf(a) ?? otherStudyOf(b);
   const { data: others } = useRunsQuery(otherId ?? skipToken);
   // Traces and figures of the other side come from its own study.
   const runs = others ? [...own, ...others] : own;
@@ -255,7 +249,7 @@ export function JudgePage() {
             runs={own}
             a={judgement.a.variantId}
             b={judgement.b.variantId}
-            bName={judgement.b.name}
+            thereName={nameOfOther(judgement)}
             onPick={(nextA, nextB) => put({ a: nextA, b: nextB })}
           />
           {verdict.refusal ? null : <ButtonLink to={`/studies/${study.id}/report${a && b ? `?a=${a}&b=${b}` : ''}`}>Report</ButtonLink>}

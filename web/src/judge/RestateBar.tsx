@@ -1,6 +1,7 @@
 import { useId } from 'react';
 import { fixed } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
+import { useInHand } from '../app/useInHand.ts';
 import { Pick } from './FieldSheet.tsx';
 
 /** How a pair is asked for, as the address bar has it. */
@@ -31,6 +32,12 @@ export function RestateBar({
   const [kind = '', first = '', second = '1'] = ask.restate.split(':');
   const power = meanPower(verdict);
   const noise = verdict.commonNoise;
+  const powerInHand = useInHand(
+    first,
+    (watts) => put({ restate: `power:${watts}:${second}` }),
+    (watts) => Number(watts) > 0,
+  );
+  const noiseInHand = useInHand(first, (levelDb) => put({ restate: `noise:${levelDb}` }));
   const options = [
     { value: '', label: 'as measured' },
     ...(power !== null || kind === 'power' ? [{ value: 'power', label: 'at equal power' }] : []),
@@ -61,15 +68,7 @@ export function RestateBar({
           <label htmlFor={`${id}-w`} className="text-[0.93rem] text-soft">
             Power
           </label>
-          <input
-            id={`${id}-w`}
-            type="number"
-            min={1}
-            step={1}
-            className="field-box !w-24 text-right"
-            value={first}
-            onChange={(event) => (Number(event.target.value) > 0 ? put({ restate: `power:${event.target.value}:${second}` }) : undefined)}
-          />
+          <input id={`${id}-w`} type="number" min={1} step={1} className="field-box !w-24 text-right" {...powerInHand} />
           <span className="text-soft">W</span>
           <Pick
             label="rise goes with"
@@ -94,11 +93,10 @@ export function RestateBar({
             max={noise?.mostDb ?? 50}
             step={0.1}
             className="w-40 accent-ink"
-            value={first}
-            onChange={(event) => put({ restate: `noise:${event.target.value}` })}
+            {...noiseInHand}
           />
           <output htmlFor={`${id}-db`} className="font-semibold">
-            {fixed(Number(first), 1)} dB(A)
+            {fixed(Number(noiseInHand.value), 1)} dB(A)
           </output>
         </span>
       ) : null}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
+import type { PairJudgement } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { useShelfQuery, useStudyQuery } from '../app/api.ts';
 import { Button } from '../parts/Button.tsx';
@@ -12,6 +13,9 @@ const PICK_ELSEWHERE = 'pick-elsewhere';
 
 /** Id of the study that a side of the address comes from; null where it is of the study that is open. */
 export const otherStudyOf = (side: string): string | null => (side.startsWith(ELSEWHERE) ? side.split(':')[1]! : null);
+
+/** What the side is called that comes from another study. */
+export const nameOfOther = ({ a, b }: PairJudgement): string => (otherStudyOf(a.variantId) ? a.name : b.name);
 
 /** A variant of another study of the same kind of part. */
 function ElsewhereDialogue({ study, onPick, onClose }: { study: Study; onPick: (side: string) => void; onClose: () => void }) {
@@ -64,18 +68,19 @@ export function SidePicker({
   runs,
   a,
   b,
-  bName,
+  thereName,
   onPick,
 }: {
   study: Study;
   runs: Run[];
   a: string;
   b: string;
-  /** What the second side is called, where it comes from elsewhere. */
-  bName: string;
+  /** What the side is called that comes from elsewhere. */
+  thereName: string;
   onPick: (a: string, b: string) => void;
 }) {
   const [elsewhere, setElsewhere] = useState(false);
+  const there = [a, b].find((side) => otherStudyOf(side) !== null);
   const ended = runs.filter((run) => run.purpose === 'measure' && run.endedAt !== null);
   if (ended.length === 0) return null;
   const groups = [
@@ -96,13 +101,13 @@ export function SidePicker({
   ];
   const another = {
     label: 'Another study',
-    options: [...(otherStudyOf(b) ? [{ id: b, name: bName }] : []), { id: PICK_ELSEWHERE, name: 'Choose from another study…' }],
+    options: [...(there ? [{ id: there, name: thereName }] : []), { id: PICK_ELSEWHERE, name: 'Choose from another study…' }],
   };
-  const pick = (label: string, value: string, other: string, offered: typeof groups, onChange: (id: string) => void) => (
+  const choose = (id: string, pickIt: () => void) => (id === PICK_ELSEWHERE ? setElsewhere(true) : pickIt());
+  const pick = (label: string, value: string, offered: typeof groups, onChange: (id: string) => void) => (
     <select aria-label={label} className="field-box !w-auto max-w-52" value={value} onChange={(event) => onChange(event.target.value)}>
       {value === '' ? <option value="">choose…</option> : null}
       {offered
-        .map((group) => ({ ...group, options: group.options.filter((option) => option.id !== other) }))
         .filter((group) => group.options.length > 0)
         .map((group) => (
           <optgroup key={group.label} label={group.label}>
@@ -117,8 +122,10 @@ export function SidePicker({
   );
   return (
     <>
-      {pick('Reference', a, b, groups, (id) => onPick(id, b))} <span className="text-soft">against</span>{' '}
-      {pick('Compared', b, a, [...groups, another], (id) => (id === PICK_ELSEWHERE ? setElsewhere(true) : onPick(a, id)))}
+      {/* Who chooses what stands on the other side means the two turned round. */}
+      {pick('Reference', a, otherStudyOf(a) ? [...groups, another] : groups, (id) => choose(id, () => onPick(id, id === b ? a : b)))}{' '}
+      <span className="text-soft">against</span>{' '}
+      {pick('Compared', b, [...groups, another], (id) => choose(id, () => onPick(id === a ? b : a, id)))}
       {elsewhere ? (
         <ElsewhereDialogue
           study={study}

@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { capital, fixed, type Finding } from '@red-ember/core';
 import type { PairVerdict, Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
+import { nameOfOther } from './SidePicker.tsx';
 import { MarginGroup, Note, type NoteTone } from '../frame/Margin.tsx';
 
 const TONES: Record<Finding['severity'], NoteTone> = { blocks: 'heat', weakens: 'caution', note: 'plain' };
@@ -41,8 +42,8 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
       <MarginGroup title="What qualifies this page">
         {elsewhere ? (
           <Note>
-            {capital(judgement.b.name)}: <Link to={`/studies/${elsewhere.studyId}/judge`}>“{elsewhere.title}”</Link>. Its figures are read
-            by the rules of this study.
+            {capital(nameOfOther(judgement))}: <Link to={`/studies/${elsewhere.studyId}/judge`}>“{elsewhere.title}”</Link>. Its figures are
+            read by the rules of this study.
           </Note>
         ) : null}
         {judgement.leftOut.map((entry) => (

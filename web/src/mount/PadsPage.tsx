@@ -1,5 +1,15 @@
 import { useState } from 'react';
-import { fixed, padForAll, PAD_THICKNESSES_MM, pasteLayer, type BoardMap, type PadAdvice, type PadChoice } from '@red-ember/core';
+import {
+  fixed,
+  padForAll,
+  PAD_THICKNESSES_MM,
+  pasteAlone,
+  pasteLayer,
+  unserved,
+  type BoardMap,
+  type PadAdvice,
+  type PadChoice,
+} from '@red-ember/core';
 import type { BoardMapBody, FittedPartBody, MapCoverBody, Study } from '@red-ember/contract';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -25,8 +35,12 @@ const CONTACTS: Record<PadChoice['worst'], string> = {
 function adviceSentence(advice: PadAdvice, nameOf: (id: string) => string): string {
   if (advice.best)
     return `${advice.best.padMm} mm serves every part under it: at worst ${fixed(advice.best.mostDropK!, 1)} K across the pad.`;
-  if (!advice.split)
-    return 'No thickness touches every part well: some part lies too deep, or its gap is uncertain by more than a pad allows.';
+  if (!advice.split) {
+    const lost = unserved(advice);
+    const gaps = lost.map(({ gapMm }) => fixed(gapMm, 1));
+    const depth = gaps[0] === gaps.at(-1) ? gaps[0] : `${gaps[0]} to ${gaps.at(-1)}`;
+    return `No thickness touches ${inRanges(lost.map(({ part }) => part.name))} well: ${depth} mm below the face, with a tolerance that no pad takes up. Bring the face nearer, or split the sink.`;
+  }
   const groups = advice.split.map(({ padMm, partIds }) => `${padMm} mm on ${inRanges(partIds.map(nameOf))}`);
   return `No single thickness serves all. Cut ${groups.join('; ')}, or split the sink.`;
 }
@@ -41,6 +55,15 @@ function SinkSection({ map, cover }: { map: BoardMap; cover: MapCoverBody }) {
     return (
       <Section title={cover.name}>
         <p className="text-soft">It rests on its parts or lies over none: no pad is needed.</p>
+      </Section>
+    );
+  if (own.length === 0 && pasteAlone(advice))
+    return (
+      <Section title={cover.name}>
+        <p className="text-soft">
+          It lies on with paste alone: gaps up to {fixed(Math.max(...advice.choices[0]!.parts.map((part) => part.gapMm)), 2)} mm are bond
+          lines, no place for a pad.
+        </p>
       </Section>
     );
   const shown =
