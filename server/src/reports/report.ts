@@ -2,12 +2,14 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
   capital,
+  counted,
   clock,
   duration,
   fixed,
   measured,
   phaseInWords,
   recipeLengthS,
+  type Field,
   type SideFigure,
   type SpotJudgement,
   headroomWords,
@@ -25,6 +27,7 @@ import {
 } from '@red-ember/contract';
 import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
 import { Html, html } from './html.ts';
+import { rankingSection, stepsSection } from './allVariants.ts';
 
 export interface ReportInput {
   study: Study;
@@ -33,6 +36,9 @@ export interface ReportInput {
   readings: RunReadings[];
   verdict: PairVerdict;
   traces: { spotName: string; lines: FigureTrace[] } | null;
+  /** All variants side by side, and of each whose runs have several loads these. */
+  field: Field;
+  loads: { name: string; field: Field }[];
   writtenAt: Date;
 }
 
@@ -184,8 +190,10 @@ export function reportPage(input: ReportInput): string {
         </p>
         <h1>${verdict.refusal ?? verdict.sentence.map((segment) => html`<span class="${segment.tone}">${segment.text}</span>`)}</h1>
         <p class="dim">
-          ${rulesWords(study)} · ${judgement.a.name}: ${judgement.a.runIds.length} runs on ${judgement.a.mounts} mounts ·
-          ${judgement.b.name}: ${judgement.b.runIds.length} runs on ${judgement.b.mounts} mounts
+          ${rulesWords(study)} · ${[judgement.a, judgement.b]
+            .filter((side) => side.name !== '')
+            .map((side) => `${side.name}: ${counted(side.runIds.length, 'run')} on ${counted(side.mounts, 'mount')}`)
+            .join(' · ')}
         </p>
         <h2>Question, claim and expectation</h2>
         <p>${study.question || 'No question was written down.'}</p>
@@ -199,6 +207,7 @@ export function reportPage(input: ReportInput): string {
           outline, restated for ${study.enclosure.name} air of ${study.enclosure.airC} °C (calculated, not
           measured${study.enclosure.powerTempCo > 0 ? `; heat grows by ${study.enclosure.powerTempCo} per kelvin` : ''}).
         </p>
+        ${rankingSection(study, input.field)}${input.loads.map(({ name, field }) => stepsSection(study, name, field))}
         <h2>Caveats</h2>
         ${
           findings.length === 0 && judgement.leftOut.length === 0

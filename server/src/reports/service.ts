@@ -39,6 +39,7 @@ export class ReportService {
       .ofStudy(studyId)
       .filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
     const verdict = this.verdicts.pair(studyId, a, b);
+    const all = this.verdicts.field(studyId);
     return {
       study,
       runs,
@@ -46,6 +47,8 @@ export class ReportService {
       readings: runs.map((run) => this.readings.readings(run.id)),
       verdict,
       traces: this.traces(study, runs, verdict.judgement),
+      field: all.field,
+      loads: all.several.map(({ id, name }) => ({ name, field: this.verdicts.field(studyId, {}, id).field })),
       writtenAt: this.now(),
     };
   }

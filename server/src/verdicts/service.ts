@@ -152,7 +152,9 @@ export class VerdictService {
       const reference = study.variants.find((variant) => variant.isReference);
       const others = study.variants.filter((variant) => !variant.isReference);
       const ran = new Set(runs.map((run) => run.variantId));
-      const usual = others.find((variant) => ran.has(variant.id)) ?? others[0];
+      // What the first claim is about is what the study was made for.
+      const claimed = others.find((variant) => variant.id === study.claims[0]?.variantId && ran.has(variant.id));
+      const usual = claimed ?? others.find((variant) => ran.has(variant.id)) ?? others[0];
       const { load, ...changed } = change;
       const whole = [
         aId ? this.sides.named(study, aId, runs) : this.sides.of(study, reference, runs),
@@ -200,7 +202,8 @@ export class VerdictService {
       return { ...judgePrediction(prediction, pair.judgement, pair.spots), of };
     });
     // What stands in the headline is the first claim that is about these two.
-    const leads = claims.findIndex((claim) => claim.of === null);
+    const restatedNoise = (i: number) => rules.restate?.kind === 'noise' && study.claims[i]!.outcome === 'noise';
+    const leads = claims.findIndex((claim, i) => claim.of === null && !restatedNoise(i));
     const leading = leads < 0 ? null : { outcome: claims[leads]!.outcome, text: study.claims[leads]!.text };
     const shown = rules.figure === 'hottest' ? [hottestSpot(spots), ...spots] : spots;
     return {
@@ -237,6 +240,11 @@ export class VerdictService {
 
   /** A claim about watts is held against what both sides carry in the air of the enclosure, any other against the comparison. */
   private judgeClaim(study: Study, claim: Study['claims'][number], { sides, judgement, spots, rules, history }: Weighed): ClaimJudgement {
+    if (claim.outcome === 'noise' && rules.restate?.kind === 'noise')
+      return {
+        outcome: 'not-shown',
+        sentence: `“${claim.text}” cannot be held against figures that are read at one noise level on both sides.`,
+      };
     if (claim.outcome !== 'watts-carried') return judgeClaim(claim, judgement, spots, rules.practicalK);
     const { name, airC } = study.enclosure;
     const { marginK } = study.judging ?? blankJudging();

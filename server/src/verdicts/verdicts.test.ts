@@ -280,6 +280,14 @@ describe('what is claimed of one variant', () => {
     ]);
     expect(slab.predictions[0]).toMatchObject({ of: 'lid against bare', outcome: 'right' });
     expect(slab.sentence.map((segment) => segment.text).join('')).toContain('“Claim c2” is contradicted');
+    // Without being asked for another pair, what the first claim is about is shown.
+    const usual = (await bench.call('GET', `/api/v1/studies/${many}/verdict`)).json as PairVerdict;
+    expect(usual.judgement.b.variantId).toBe('m-1');
+    const report = await bench.call('GET', `/api/v1/studies/${many}/report.html`);
+    expect(report.text).toContain('All variants by Spot tc1');
+    expect(report.text).toMatch(/<td>lid<\/td>\s*<td class="n">2<\/td>\s*<td class="n">36\.\d ± \d\.\d K<\/td>\s*<td>a<\/td>/);
+    expect(report.text).toContain('Load by load, bare');
+    expect(report.text).toContain('2 runs on 2 mounts');
     const lid = await shown('m-1');
     expect(lid.claims.map(({ of, outcome }) => [of, outcome])).toEqual([
       [null, 'supported'],

@@ -1,0 +1,108 @@
+import {
+  fixed,
+  InsufficientDataError,
+  ladderSteps,
+  measured,
+  meanOutcome,
+  OUTCOMES,
+  rankField,
+  HOTTEST_SPOT_ID,
+  type Field,
+  type OutcomeKey,
+} from '@red-ember/core';
+import { definitionOf, type Study } from '@red-ember/contract';
+import { html, type Html } from './html.ts';
+
+/** What stands beside the ranking where it was recorded. */
+const BESIDE: OutcomeKey[] = ['noise', 'fan', 'clock', 'throughput', 'time-to-throttle'];
+
+/** The figure that all variants are ranked by: the hottest of several where the house rules say so, else the first spot. */
+function spotOf(study: Study): string {
+  return study.rules.figure === 'hottest' && study.spots.length > 1 ? HOTTEST_SPOT_ID : (study.spots[0]?.id ?? HOTTEST_SPOT_ID);
+}
+
+const unitOf = (study: Study) => (study.rules.basis === 'rise' ? 'K' : '°C');
+
+/** Nothing where there is too little to say; any other trouble is one. */
+function orNothing<T>(make: () => T): T | null {
+  try {
+    return make();
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return null;
+    throw error;
+  }
+}
+
+/** All variants ranked, with groups that cannot be told apart; nothing where fewer than three have a reading. */
+export function rankingSection(study: Study, field: Field): Html | null {
+  const spotId = spotOf(study);
+  const ranking = orNothing(() => rankField(field, { spotId }));
+  if (!ranking || ranking.sides.length < 3) return null;
+  const sideOf = (id: string) => field.sides.find((side) => side.variantId === id)!;
+  const beside = BESIDE.filter((key) => field.sides.some((side) => meanOutcome(side, key) !== null));
+  const name = definitionOf(study, spotId)?.name ?? '';
+  return html`<h2>All variants by ${name}</h2>
+    <table>
+      <thead>
+        <tr>
+          <th>variant</th>
+          <th class="n">runs</th>
+          <th class="n">${study.rules.basis === 'rise' ? 'rise' : 'temperature'}</th>
+          <th>group</th>
+          ${beside.map((key) => html`<th class="n">${OUTCOMES[key].label}, ${OUTCOMES[key].unit || (field.rules.throughputUnit ?? '')}</th>`)}
+        </tr>
+      </thead>
+      <tbody>
+        ${ranking.sides.map((ranked) => {
+          const side = sideOf(ranked.variantId);
+          return html`<tr>
+            <td>${ranked.name}</td>
+            <td class="n">${ranked.runs}</td>
+            <td class="n">${measured(ranked.mean, ranked.halfWidth, unitOf(study))}</td>
+            <td>${ranked.groups}</td>
+            ${beside.map((key) => {
+              const value = meanOutcome(side, key);
+              return html`<td class="n">${value === null ? '' : fixed(value, key === 'fan' || key === 'clock' ? 0 : 1)}</td>`;
+            })}
+          </tr>`;
+        })}
+      </tbody>
+    </table>
+    <p class="dim">
+      Two that share a letter cannot be told apart with these runs: all pairs by t, scatter ${ranking.assumed ? 'assumed, ' : ''}${fixed(ranking.sd, 2)} K
+      with ${fixed(ranking.dof, 0)} degrees of freedom, corrected for their number by Holm.${ranking.without.length > 0 && html` Without a reading: ${ranking.without.join('; ')}.`}
+    </p>`;
+}
+
+/** The loads of one variant's runs, step by step, at every spot; nothing where a run has only one. */
+export function stepsSection(study: Study, name: string, field: Field): Html | null {
+  const order = field.sides.filter((side) => side.workRuns.length > 0).map((side) => side.variantId);
+  const ladders = study.spots.flatMap((spot) => {
+    const steps = orNothing(() => ladderSteps(field, order, spot.id));
+    return steps && steps.some((step) => step.value !== null) ? [{ spot, steps }] : [];
+  });
+  if (ladders.length === 0) return null;
+  return html`<h2>Load by load, ${name}</h2>
+    <table>
+      <thead>
+        <tr>
+          <th>load</th>
+          ${ladders.map(({ spot }) => html`<th class="n">${spot.name}</th>`)}
+        </tr>
+      </thead>
+      <tbody>
+        ${order.map(
+          (_, i) =>
+            html`<tr>
+              <td>${ladders[0]!.steps[i]!.name}</td>
+              ${ladders.map(({ steps }) => {
+                const { value, step } = steps[i]!;
+                const change = step && measured(step.difference.value, step.budget.expanded, 'K', { sign: true });
+                return html`<td class="n">${value === null ? 'not free' : `${fixed(value, 1)} ${unitOf(study)}`}${change && html`<br /><small>${change}</small>`}</td>`;
+              })}
+            </tr>`,
+        )}
+      </tbody>
+    </table>
+    <p class="dim">The small figure is the change against the load before it.</p>`;
+}
