@@ -90,9 +90,10 @@ test('drive sinks: the temperature is struck out, time and throughput decide', a
   await expect(page).toHaveURL(/\/run\//);
 });
 
-test('armour and little fans: effects, the interaction, and no test without repeats', async ({ page }) => {
+test('armour and little fans: effects fitted together, the interaction, and no test without repeats', async ({ page }) => {
   await page.goto('/studies/demo-armour/judge/factors');
   await expect(page.locator(h1)).toContainText('Small fan moves');
+  await expect(page.getByLabel('What qualifies this page')).toContainText('So main effects are fitted together');
   await expect(page.getByLabel('What qualifies this page')).toContainText('No combination was run twice');
   await page.getByLabel('Lines').selectOption('Cooler');
   await expect(page.getByRole('figure', { name: 'Means over Plate, a line for each level of Cooler' })).toBeVisible();

@@ -3,6 +3,7 @@ import { studentCoverage } from '../distributions/studentT.ts';
 import { InsufficientDataError } from '../errors.ts';
 import { combinations, isImpossible, type Impossible } from '../factors/combine.ts';
 import { factorEffects, type FactorialResult } from '../factors/factorEffects.ts';
+import { fitMainEffects } from '../factors/fitMainEffects.ts';
 import { fixed } from '../format/measured.ts';
 import { listWords } from '../format/words.ts';
 import type { Factor } from '../factors/aliases.ts';
@@ -10,7 +11,7 @@ import { mean, readingsOf, type Field, type FieldKey, type FieldSide } from './f
 
 export interface EffectInView {
   term: string[];
-  /** mean(high) − mean(low). */
+  /** mean(high) − mean(low), or with the other factors held where effects are fitted together. */
   value: number;
   /** Half-width at the study's coverage; null without replicates. */
   halfWidth: number | null;
@@ -30,12 +31,17 @@ export interface FactorView {
   cells: { levels: Record<string, string>; mean: number; runs: number }[];
   /** Combinations without a run. */
   holes: Record<string, string>[];
+  /** Main effects are fitted together, because factors did not change independently; interactions are not among the effects then. */
+  fitted: boolean;
   /** What may and may not be said, in sentences. */
   notes: string[];
 }
 
 /** Correlation of two factors' levels beyond which their effects overlap enough to say so. Our own figure. */
 const TOGETHER = 0.2;
+
+/** What a fit leaves over is worth an interval from so many degrees of freedom on; below, t is so wide that it says nothing. Our own figure. */
+const LEAST_RESIDUAL_DOF = 3;
 
 const termWords = (names: readonly string[]) => names.join(' × ');
 
@@ -94,8 +100,17 @@ export function factorView(field: Field, factors: readonly Factor[], key: FieldK
     })),
   );
   const result = factorEffects(changing, runs);
-  const bySize = [...result.effects].sort((p, q) => Math.abs(p.effect.value) - Math.abs(q.effect.value));
-  const effects = result.effects.map(({ term, effect }): EffectInView => {
+  const together = overlapping(changing, runs);
+  const fitted = together.length > 0 ? fitMainEffects(changing, runs) : null;
+  const onResidual = fitted?.doubtFrom === 'residual' && (fitted.effects[0]?.dof ?? 0) >= LEAST_RESIDUAL_DOF;
+  const found = fitted
+    ? fitted.effects.map(({ factor, ...effect }) => ({
+        term: [factor],
+        effect: onResidual || fitted.doubtFrom === 'repeats' ? effect : { ...effect, u: null },
+      }))
+    : result.effects.map(({ term, effect }) => ({ term, effect }));
+  const bySize = [...found].sort((p, q) => Math.abs(p.effect.value) - Math.abs(q.effect.value));
+  const effects = found.map(({ term, effect }): EffectInView => {
     const tested = effect.u !== null && effect.dof > 0;
     const halfWidth = tested ? studentCoverage(field.rules.coverage, effect.dof) * effect.u! : null;
     const place = bySize.findIndex((other) => other.term === term);
@@ -123,9 +138,14 @@ export function factorView(field: Field, factors: readonly Factor[], key: FieldK
     notes.push(
       'No combination was run twice: effects have no doubt of their own and are not tested. Look for those off the line of the half-normal plot.',
     );
-  for (const [p, q] of overlapping(changing, runs))
+  for (const [p, q] of together) notes.push(`${p} and ${q} did not change independently of each other in these runs.`);
+  if (fitted)
     notes.push(
-      `${p} and ${q} did not change independently of each other in these runs: a part of what stands beside one may be the other’s. Read the plot.`,
+      'So main effects are fitted together, each with the other factors held. What two of them do beyond that is not in the fit: read the plot.',
+    );
+  if (onResidual)
+    notes.push(
+      'No combination was run twice: the doubt rests on what the fit leaves over, interactions among it. Repeats would tell them apart.',
     );
   const strongest = effects
     .filter((effect) => effect.told && effect.term.length === 2)
@@ -134,5 +154,5 @@ export function factorView(field: Field, factors: readonly Factor[], key: FieldK
     notes.push(
       `${termWords(strongest.term)} matters (${fixed(strongest.value, 1)}): what one of them does depends on the other, so read the plot, not the main effects alone.`,
     );
-  return { runs: runs.length, effects, rows: result.rows, refused, cells, holes, notes };
+  return { runs: runs.length, effects, rows: result.rows, refused, cells, holes, fitted: fitted !== null, notes };
 }

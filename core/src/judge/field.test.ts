@@ -177,7 +177,32 @@ describe('factorView', () => {
   it('says where two factors went together more often than not, as where one can only be had with the other', () => {
     const view = factorView(field([full[0]!, full[1]!, full[3]!]), factors, top);
     expect(view.notes.join(' ')).toContain('Plate and Fan did not change independently of each other');
+    // Fitted together: the plate with the fan off, the fan with the plate on; contrasts would say 4 and −14.
+    expect(view.fitted).toBe(true);
+    expect(view.effects.map(({ term, value, told }) => [term.join(), Math.round(value * 1e9) / 1e9, told])).toEqual([
+      ['Plate', 8, true],
+      ['Fan', -18, true],
+    ]);
+    expect(factorView(field(full), factors, top).fitted).toBe(false);
     expect(factorView(field(full), factors, top).notes.join(' ')).not.toContain('independently');
+  });
+  it('takes what the fit leaves over for doubt where that has degrees of freedom enough, and not before', () => {
+    const coolers = [...factors, { name: 'Cooler', levels: ['tower', 'downward', 'loop'] }];
+    const cells = (lose: string[]) =>
+      ['tower', 'downward', 'loop'].flatMap((cooler, i) =>
+        [['off', 'off', 50], ['on', 'off', 58], ['off', 'on', 44], ['on', 'on', 52]].flatMap(([plate, fan, value]) => {
+          const name = `${plate}/${fan}/${cooler}`;
+          if (lose.includes(name)) return [];
+          return [side(name, [Number(value) - 3 * i + 0.2 * Math.sin(7 * i + Number(value))], {}, { Plate: String(plate), Fan: String(fan), Cooler: cooler })];
+        }),
+      ); // prettier-ignore
+    const some = factorView(field(cells(['off/on/tower', 'off/on/loop'])), coolers, top);
+    expect(some.notes.join(' ')).toContain('the doubt rests on what the fit leaves over');
+    const plate = some.effects.find((effect) => effect.term.join() === 'Plate')!;
+    expect(Math.abs(plate.value - 8)).toBeLessThan(plate.halfWidth!);
+    expect(plate.told).toBe(true);
+    const few = factorView(field(cells(['off/on/tower', 'off/on/loop']).slice(0, 5)), coolers, top);
+    expect(few.effects.every((effect) => effect.halfWidth === null && effect.halfNormal !== null)).toBe(true);
   });
   it('has no doubt without repeats, and says what to look at instead', () => {
     const single = factorView(

@@ -152,8 +152,9 @@ export class VerdictService {
       const reference = study.variants.find((variant) => variant.isReference);
       const others = study.variants.filter((variant) => !variant.isReference);
       const ran = new Set(runs.map((run) => run.variantId));
-      // What the first claim is about is what the study was made for.
-      const claimed = others.find((variant) => variant.id === study.claims[0]?.variantId && ran.has(variant.id));
+      // What the first claim or prediction is about is what the study was made for.
+      const about = study.claims[0]?.variantId ?? study.predictions[0]?.variantId;
+      const claimed = others.find((variant) => variant.id === about && ran.has(variant.id));
       const usual = claimed ?? others.find((variant) => ran.has(variant.id)) ?? others[0];
       const { load, ...changed } = change;
       const whole = [

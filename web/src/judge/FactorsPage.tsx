@@ -152,7 +152,11 @@ export function FactorsPage() {
             {made.holes.map((levels) => (
               <Note key={JSON.stringify(levels)}>No run: {Object.values(levels).join(', ')}.</Note>
             ))}
-            <Note>An effect is the mean at the second level less the mean at the first, over all runs.</Note>
+            <Note>
+              {made.fitted
+                ? 'An effect is the second level against the first with every other factor held, by least squares.'
+                : 'An effect is the mean at the second level less the mean at the first, over all runs.'}
+            </Note>
           </MarginGroup>
         ) : null
       }
