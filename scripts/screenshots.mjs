@@ -129,7 +129,7 @@ try {
     await start('demo-long-session', 'small case', { scale: '600×' });
     await page.getByText('Vent open again').first().waitFor();
     await page.locator('[aria-current=step]', { hasText: 'Vent open again' }).waitFor({ timeout: 60_000 });
-    await page.waitForTimeout(1200);
+    await page.waitForTimeout(250);
     await page.screenshot({ path: join(out, 'live.png') });
     console.log('docs/screenshots/live.png');
   }

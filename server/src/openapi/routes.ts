@@ -101,7 +101,7 @@ const OPERATIONS: Operation[] = [
     method: 'get',
     path: '/studies/{id}/verdict',
     summary:
-      'One side against another; query a and b (a variant, run:ID or level:FACTOR=LEVEL), load, restate (power:W:EXPONENT or noise:DB), signedOff',
+      'One side against another; query a and b (a variant, run:ID, level:FACTOR=LEVEL, or study:STUDY:VARIANT of another study), load, restate (power:W:EXPONENT or noise:DB), signedOff',
   },
   { method: 'get', path: '/studies/{id}/field', summary: 'All variants side by side; query load, loadsOf, restate, signedOff' },
   { method: 'put', path: '/runs/{id}/windows/{phase}', summary: 'Read a phase over a window of your own', body: ChosenWindowBody },

@@ -75,9 +75,10 @@ export class VerdictService {
   }
 
   /**
-   * Variant b against variant a; without ids, the first variant that is not the reference against the reference.
+   * What b names against what a names (`Sides.named`); without ids, what the first claim or prediction is about, else the first
+   * variant with runs, against the reference.
    *
-   * @throws HttpProblem 404 where a variant is not in the study
+   * @throws HttpProblem 404 where a side is not there, 422 where the sides are of two kinds of part
    */
   pair(studyId: string, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
     const study = this.studies.get(studyId);

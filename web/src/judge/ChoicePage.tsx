@@ -50,7 +50,7 @@ function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => nu
   return (
     <Section
       title={`${y.label[0]!.toUpperCase()}${y.label.slice(1)} against ${x.label}`}
-      hint="filled: nothing beats it on all criteria together; open: beaten, or not known on all"
+      hint="filled: beaten by nothing; open: beaten, or not known on all"
       action={
         <Pick label="Against" value={x.key} options={others.map(({ key, label }) => ({ value: key, label }))} onChange={setAgainst} />
       }
