@@ -195,6 +195,7 @@ export function reportPage(input: ReportInput): string {
             .map((side) => `${side.name}: ${counted(side.runIds.length, 'run')} on ${counted(side.mounts, 'mount')}`)
             .join(' · ')}
         </p>
+        ${verdict.elsewhere && html`<p class="dim">The other study is “${verdict.elsewhere.title}”; its figures are read by the rules of this one, its runs are listed there.</p>`}
         <h2>Question, claim and expectation</h2>
         <p>${study.question || 'No question was written down.'}</p>
         ${verdict.claims.length > 0 ? verdict.claims.map((claim) => html`<p>${claim.of ? `${capital(claim.of)}: ` : ''}${claim.sentence}</p>`) : html`<p>No claim was written down.</p>`}

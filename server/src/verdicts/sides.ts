@@ -77,7 +77,7 @@ export class Sides {
   /** Which study a side of the address comes from, and what its spots are called there, by this study's spot id. */
   describeElsewhere(study: Study, asked: string | undefined): PairVerdict['elsewhere'] {
     const otherId = this.otherStudyOf(asked);
-    if (!otherId) return null;
+    if (!otherId || otherId === study.id) return null;
     const other = this.studies.get(otherId);
     const names = matchSpots(study.spots, other.spots);
     return { studyId: otherId, title: other.title, spots: Object.fromEntries(Object.entries(names).map(([there, here]) => [here, there])) };
@@ -86,6 +86,7 @@ export class Sides {
   private elsewhere(study: Study, asked: string): JudgedSide {
     const otherId = this.otherStudyOf(asked)!;
     const variantId = asked.slice(ELSEWHERE.length + otherId.length + 1);
+    if (otherId === study.id) return this.named(study, variantId, this.ended(study.id));
     const other = this.studies.get(otherId);
     if (other.family !== study.family)
       throw unprocessable(`“${other.title}” is about another kind of part: what was measured there is not what was measured here.`);

@@ -227,6 +227,13 @@ describe('a variant of another study', () => {
     expect(verdict.judgement.spots[0]!.comparison!.budget.shares.some((line) => line.name.startsWith('sensor accuracy'))).toBe(true);
   });
 
+  it('is the variant itself where the other study is this one, and is named in the report', async () => {
+    expect((await pair(`b=study:${studyId}:v-lid`)).judgement.b).toMatchObject({ variantId: 'v-lid', name: 'lid' });
+    const other = (await bench.call('GET', '/api/v1/studies')).json.find((study: { title: string }) => study.title === 'Last month').id;
+    const report = await bench.call('GET', `/api/v1/studies/${studyId}/report.html?b=study:${other}:other-v-lid`);
+    expect(report.text).toContain('The other study is “Last month”');
+  });
+
   it('is refused of another kind of part, with no spot in common, or where it is not there', async () => {
     const ask = async (b: string) => bench.call('GET', `/api/v1/studies/${studyId}/verdict?b=${b}`);
     const card = await started({
