@@ -1,9 +1,22 @@
-// Speed figures: of the computation, and of a log of eight hours. Compare ratios of one run, not runs of two machines: npm run bench
+// Speed figures: of the computation, of a log of eight hours and its page, of a live bench. Compare ratios of one run, not runs of two
+// machines: npm run bench
 import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { ensureDependencies, root } from './prepare.mjs';
 
 ensureDependencies();
-for (const part of ['bench', 'benchLong', 'benchLive']) {
-  const { status } = spawnSync(process.execPath, ['--import', 'tsx', `demo/src/${part}.ts`], { cwd: root, stdio: 'inherit' });
-  if (status !== 0) process.exit(status ?? 1);
+const folder = mkdtempSync(join(tmpdir(), 'red-ember-bench-'));
+const node = (...args) => {
+  const { status } = spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit' });
+  if (status !== 0) throw new Error(`${args.join(' ')} ended with ${status}`);
+};
+try {
+  node('--import', 'tsx', 'demo/src/bench.ts');
+  node('--import', 'tsx', 'demo/src/benchLong.ts', folder);
+  node('scripts/bench-page.mjs', folder);
+  node('--import', 'tsx', 'demo/src/benchLive.ts');
+} finally {
+  rmSync(folder, { recursive: true, force: true });
 }

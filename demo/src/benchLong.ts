@@ -15,7 +15,9 @@ const RATE = 10;
 const SPOTS = 12;
 const OTHERS = ['Room', 'Throughput MB/s', 'Power W', 'Busy %'] as const;
 
-const folder = mkdtempSync(join(tmpdir(), 'red-ember-long-'));
+/** Data is left there for whoever names a folder: the page is timed on it. */
+const kept = process.argv[2];
+const folder = kept ?? mkdtempSync(join(tmpdir(), 'red-ember-long-'));
 const path = join(folder, 'long.csv');
 
 /** Two time constants, correlated noise, a load of seven hours; the same every time. */
@@ -92,4 +94,4 @@ await time('five minutes of it, 600 points a channel', () => services.runs.trace
 console.log(`${'most memory held by the process'.padEnd(64)} ${(process.resourceUsage().maxRSS / 1024).toFixed(0).padStart(9)} MB`);
 services.close();
 db.close();
-rmSync(folder, { recursive: true, force: true });
+rmSync(kept ? path : folder, { recursive: true, force: true });
