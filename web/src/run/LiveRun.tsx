@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useLayoutEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { fixed, headroomWords } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
@@ -24,9 +24,12 @@ import { useLiveFeed } from './useLiveFeed.ts';
 
 type Asking = 'change' | 'stop' | null;
 
-/** Single keys of the live run; off while something is typed or a dialogue is open. */
+/**
+ * Single keys of the live run; off while something is typed or a dialogue is open. Bound before the page is painted: whoever sees that
+ * the dialogue has closed may press a key at once.
+ */
 function useRunKeys(on: boolean, keys: Record<string, () => void>): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!on || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName)) return;
