@@ -8,11 +8,39 @@ export interface DrawnTrace {
 
 export type Row = { t: number } & Record<string, number | null>;
 
+/** More rows than the chart has pixels across cost seconds and show nothing. */
+const MOST_ROWS = 1000;
+
+/**
+ * A trace's points moved to columns of equal width: by less than a pixel. Of several in one column the one furthest from the point
+ * before stays, so that peaks do, and a gap stays above all.
+ */
+function onColumns(trace: DrawnTrace, fromS: number, columnS: number): DrawnTrace {
+  const t: number[] = [];
+  const y: (number | null)[] = [];
+  trace.t.forEach((time, i) => {
+    const at = fromS + columnS * Math.round((time - fromS) / columnS);
+    const value = trace.y[i]!;
+    if (t.at(-1) !== at) {
+      t.push(at);
+      y.push(value);
+      return;
+    }
+    const kept = y.at(-1)!;
+    const before = y.at(-2) ?? kept;
+    if (kept !== null && (value === null || Math.abs(value - before!) > Math.abs(kept - before!))) y[y.length - 1] = value;
+  });
+  return { ...trace, t, y };
+}
+
 /**
  * One table for the chart from traces with times of their own: a trace between two of its points is drawn on the straight line
- * between them, a gap stays a gap.
+ * between them, a gap stays a gap. Where the times are more than a chart can show, they are brought onto common columns first.
  */
-export function mergeTraces(traces: readonly DrawnTrace[]): Row[] {
+export function mergeTraces(all: readonly DrawnTrace[]): Row[] {
+  const own = new Set(all.flatMap((trace) => trace.t));
+  const [fromS, toS] = own.size > MOST_ROWS ? ends(all) : [0, 0];
+  const traces = toS > fromS ? all.map((trace) => (trace.dots ? trace : onColumns(trace, fromS, (toS - fromS) / MOST_ROWS))) : all;
   const times = [...new Set(traces.flatMap((trace) => trace.t))].sort((a, b) => a - b);
   const rows = times.map((t): Row => ({ t }) as Row);
   for (const { key, t, y, dots } of traces) {
@@ -27,6 +55,12 @@ export function mergeTraces(traces: readonly DrawnTrace[]): Row[] {
     });
   }
   return rows;
+}
+
+function ends(traces: readonly DrawnTrace[]): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const { t } of traces) for (const time of t) [low, high] = [Math.min(low, time), Math.max(high, time)];
+  return [low, high];
 }
 
 /** Round steps for an axis of minutes: about `count` of them. */
