@@ -35,9 +35,9 @@ function beyond(basis: number[][], columns: number[][]): number[][] {
 }
 
 /** Scatter between runs of equal levels, pooled over all cells. */
-function withinCells(
+export function withinCells(
   factors: readonly Factor[],
-  runs: readonly { levels: Record<string, string>; value: number }[],
+  runs: readonly { levels: Readonly<Record<string, string>>; value: number }[],
 ): { sumSq: number; dof: number } {
   const cells = new Map<string, number[]>();
   for (const run of runs) {

@@ -1,6 +1,7 @@
 import { Matrix, pseudoInverse } from 'ml-matrix';
 import { InsufficientDataError, requireFinite } from '../errors.ts';
 import { assertDesign, type Factor } from './aliases.ts';
+import { withinCells } from './factorEffects.ts';
 
 export interface FittedEffect {
   factor: string;
@@ -18,19 +19,6 @@ export interface MainEffectsFit {
   lost: string[];
   /** What the doubt rests on: scatter of equal runs, what the fit leaves over (interactions among it), or nothing. */
   doubtFrom: 'repeats' | 'residual' | 'nothing';
-}
-
-/** Scatter of runs of equal levels about their cell's mean. */
-function withinCells(keys: readonly string[], values: readonly number[]): { sumSq: number; dof: number } {
-  const cells = new Map<string, number[]>();
-  keys.forEach((key, i) => cells.set(key, [...(cells.get(key) ?? []), values[i]!]));
-  let [sumSq, dof] = [0, 0];
-  for (const cell of cells.values()) {
-    const middle = cell.reduce((sum, value) => sum + value / cell.length, 0);
-    sumSq += cell.reduce((sum, value) => sum + (value - middle) ** 2, 0);
-    dof += cell.length - 1;
-  }
-  return { sumSq, dof };
 }
 
 /**
@@ -71,10 +59,7 @@ export function fitMainEffects(
   for (let k = 0; k < x.columns; k++) rank += reach.get(k, k);
   const residual = Matrix.sub(y, x.mmul(beta)).to1DArray();
   const left = { sumSq: residual.reduce((sum, value) => sum + value ** 2, 0), dof: runs.length - Math.round(rank) };
-  const pure = withinCells(
-    runs.map((run) => JSON.stringify(factors.map((factor) => run.levels[factor.name]))),
-    runs.map((run) => run.value),
-  );
+  const pure = withinCells(factors, runs);
   const from = pure.dof > 0 ? pure : left.dof > 0 ? left : null;
   const two = columns.flatMap(({ factor }, i) => (factor.levels.length === 2 ? [{ factor: factor.name, k: i + 1 }] : []));
   return {

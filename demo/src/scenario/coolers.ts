@@ -1,6 +1,6 @@
 import { blankPlan, type RecipePhaseBody, type StudyBody } from '@red-ember/contract';
-import { bought, GALLERY, held, readers, rules, spot, UNPLANNED, variant, variantAt, watched } from './common.ts';
-import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';
+import { bought, GALLERY, held, readers, rules, UNPLANNED, variant, variantAt, watched } from './common.ts';
+import { part, processorSpot, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 
 /** Studies of card coolers, interfaces and air that were measured before the verdict is asked for. */
 
@@ -159,21 +159,7 @@ export const AT_THE_WALL: StudyBody = {
   enclosure: GALLERY,
   subjects: [part('wall-wren-t', 'Wren 8 T', 'Flow-through cooler, serial W8T-002.')],
   roomChannelId: 'lh8-room',
-  spots: [
-    ...throttlingSpots('wall'),
-    spot('wall-processor', 'Processor', 'processor', {
-      place: 'As the processor itself says',
-      componentClass: 'processor',
-      limitC: 95,
-      limitSource: 'general figure',
-      cutOutC: 98,
-      method: 'own',
-      sensor: 'processor',
-      accuracyK: 3,
-      resolutionK: 1,
-      placementK: 3,
-    }),
-  ],
+  spots: [...throttlingSpots('wall'), processorSpot('wall')],
   variants: [variant('wall-card', 'wall-wren-t', 'against the wall', 'flow-wall-locked', true)],
   ...UNPLANNED,
   recipe: [

@@ -1,17 +1,8 @@
-import type { RecipePhaseBody, SpotBody, StudyBody, VariantBody } from '@red-ember/contract';
-import { GALLERY, held, rules, spot, UNPLANNED, watched } from './common.ts';
-import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';
+import type { RecipePhaseBody, SpotBody, StudyBody } from '@red-ember/contract';
+import { GALLERY, held, rules, spot, UNPLANNED, variant, watched } from './common.ts';
+import { part, processorSpot, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 
 /** Studies that are set up for the simulated benches and wait to be run. */
-
-const variant = (id: string, subjectId: string, name: string, setup: string, isReference = false, notes = ''): VariantBody => ({
-  id,
-  name,
-  subjectId,
-  isReference,
-  setup,
-  notes,
-});
 
 const thermocouple = (id: string, name: string, channel: string, change: Partial<SpotBody> = {}) =>
   spot(id, name, channel, { sensor: `TC ${channel}`, accuracyK: 1.5, placementK: 1, ...change });
@@ -87,21 +78,7 @@ export const HEAT_PATH: StudyBody = {
     part('path-wren-t', 'Wren 8 T', 'Flow-through cooler, serial W8T-002, the same power.'),
   ],
   roomChannelId: 'lh8-room',
-  spots: [
-    spot('path-processor', 'Processor', 'processor', {
-      place: 'As the processor itself says',
-      componentClass: 'processor',
-      limitC: 95,
-      limitSource: 'general figure',
-      cutOutC: 98,
-      method: 'own',
-      sensor: 'processor',
-      accuracyK: 3,
-      resolutionK: 1,
-      placementK: 3,
-    }),
-    ...throttlingSpots('path').slice(0, 2),
-  ],
+  spots: [processorSpot('path'), ...throttlingSpots('path').slice(0, 2)],
   variants: [
     variant('path-open', 'path-wren', 'open cooler', 'open-case-locked', true),
     variant('path-flow', 'path-wren-t', 'flow-through cooler', 'flow-case-locked'),

@@ -1,6 +1,6 @@
 import { blankStep, type MountStepBody, type StudyBody } from '@red-ember/contract';
-import { bought, GALLERY, held, readers, rules, spot, UNPLANNED, variant, variantAt } from './common.ts';
-import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';
+import { bought, GALLERY, held, readers, rules, UNPLANNED, variant, variantAt } from './common.ts';
+import { part, processorSpot, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 
 /** Cards on water. */
 
@@ -46,20 +46,6 @@ export const AIR_OR_LOOP: StudyBody = {
   locks: [held('Workload', 'star-field render, scene 2'), held('Case', 'open bench')],
   judging: readers,
 };
-
-const processorSpot = (prefix: string) =>
-  spot(`${prefix}-processor`, 'Processor', 'processor', {
-    place: 'As the processor itself says',
-    componentClass: 'processor',
-    limitC: 95,
-    limitSource: 'general figure',
-    cutOutC: 98,
-    method: 'own',
-    sensor: 'processor',
-    accuracyK: 3,
-    resolutionK: 1,
-    placementK: 3,
-  });
 
 const COOLERS = ['stock air', 'shared loop'] as const;
 const LIMITS = ['235 W', '290 W'] as const;

@@ -54,6 +54,21 @@ export const stagesSpot = (prefix: string): SpotBody =>
     placementK: 1,
   });
 
+/** What the processor beside the card says of itself. */
+export const processorSpot = (prefix: string) =>
+  spot(`${prefix}-processor`, 'Processor', 'processor', {
+    place: 'As the processor itself says',
+    componentClass: 'processor',
+    limitC: 95,
+    limitSource: 'general figure',
+    cutOutC: 98,
+    method: 'own',
+    sensor: 'processor',
+    accuracyK: 3,
+    resolutionK: 1,
+    placementK: 3,
+  });
+
 const FACING = ['upright', 'lying'] as const;
 const FANS = ['front only', 'front and rear', 'front, rear, top'] as const;
 
