@@ -12,6 +12,7 @@ export * from './studies/study.ts';
 export * from './studies/rulesWords.ts';
 export * from './studies/startMaps.ts';
 export * from './studies/definitionOf.ts';
+export * from './studies/judgedSpots.ts';
 export * from './studies/estimateBeneath.ts';
 export * from './limits/limit.ts';
 export * from './instruments/instrument.ts';

@@ -25,3 +25,8 @@ export function requireProbability(value: number, name: string): void {
   requireFinite(value, name);
   if (value <= 0 || value >= 1) throw new RangeError(`${name} must lie strictly between 0 and 1, got ${value}`);
 }
+
+/** Closes a choice over a union: a case that was forgotten does not compile, and one that came from outside is refused. */
+export function unreachable(value: never): never {
+  throw new RangeError(`nothing is known of ${JSON.stringify(value)}`);
+}

@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { carry, judgeRetest, ladderSteps, phasesOf, rankField, suspects } from '@red-ember/core';
+import { carry, judgeRetest, ladderSteps, phasesOf, rankLineUp, suspects } from '@red-ember/core';
 import { check, StudyBody } from '@red-ember/contract';
 import { DriveBench, SIMULATED } from '@red-ember/rig';
 import { createServices, openDatabase, type Services } from '@red-ember/server';
@@ -143,7 +143,7 @@ describe('the demo', () => {
   });
 
   it('ranks the pastes with the bad one apart, and picks differently for different readers', () => {
-    const { sides } = rankField(services.verdicts.field('demo-pastes').field, { spotId: 'pst-die' });
+    const { sides } = rankLineUp(services.verdicts.field('demo-pastes').field, { spotId: 'pst-die' });
     expect(sides.at(-1)!.name).toBe('paste Z');
     expect(sides.at(-1)!.groups).not.toContain(sides.at(-2)!.groups);
     expect(sides[0]!.groups).toContain(sides[1]!.groups[0]);

@@ -1,4 +1,4 @@
-import type { ClaimJudgement, Field, JudgedSpot, PairJudgement, PredictionOutcome, PredictionRecord, Segment } from '@red-ember/core';
+import type { ClaimJudgement, JudgedSpot, LineUp, PairJudgement, PredictionOutcome, PredictionRecord, Segment } from '@red-ember/core';
 
 /** The pair that a claim or a prediction names, where it is not the pair that is shown: "paste L against paste K". */
 interface Subject {
@@ -26,8 +26,9 @@ export interface PairVerdict {
 }
 
 /** All variants of a study side by side. */
-export interface StudyField {
-  field: Field;
+export interface StudyLineUp {
+  /** Called so on the wire since its first version. */
+  field: LineUp;
   /** Variants whose runs have several loads, which can stand side by side instead. */
   several: { id: string; name: string }[];
   /** Loads that every run of the study went through. */

@@ -1,6 +1,6 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { InsufficientDataError, requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
-import { sweepAt, type SweepPoint } from '../noise/sweepAt.ts';
+import { sweepAt, type SweepPoint } from '../series/sweepAt.ts';
 import { welchSatterthwaite, type Estimate } from '../estimate.ts';
 import { typeB } from '../uncertainty/typeB.ts';
 import { powerLaw, safePower, type PowerLaw, type PowerPoint } from './safePower.ts';

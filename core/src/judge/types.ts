@@ -1,9 +1,21 @@
 import type { Estimate } from '../estimate.ts';
-import type { Cooling } from './cooling.ts';
-import type { Restatement } from './restate.ts';
 import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 import type { UncertaintyBudget } from '../uncertainty/combineUncertainty.ts';
+
+/** A figure that was not measured as it stands: carried to one power, or read off a sweep at one noise level. */
+export type Restatement = { kind: 'power'; targetW: number; exponent: number } | { kind: 'noise'; levelDb: number };
+
+/** Scatter between runs that were meant to be equal, as a standard deviation with its degrees of freedom. */
+export interface Scatter {
+  sd: number;
+  dof: number;
+}
+
+/** Scatter that is known beforehand and lent to a comparison. `assumed`: a stated figure stands in, the bench has none. */
+export interface KnownScatter extends Scatter {
+  assumed: boolean;
+}
 
 export type ReportingBasis = 'rise' | 'held-room' | 'as-found';
 /** 'hottest' is the settled mean of whichever spot came out hottest, beside those of the spots themselves. */
@@ -27,6 +39,8 @@ export type FairnessCheck =
   | 'spikes'
   | 'repeats'
   | 'held'
+  | 'held-alike'
+  | 'shared-runs'
   | 'calibration'
   | 'agreement'
   | 'fan-policy'
@@ -46,6 +60,8 @@ export interface JudgeRules {
   fans?: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';
   /** Unit of the performance channel, for words. */
   throughputUnit?: string;
+  /** Half-width of the room probe's accuracy, K; the usual one where nothing is said. */
+  roomAccuracyK?: number;
   /** Figures restated for another power, or read at one noise level. */
   restate?: Restatement;
   /** Only runs that the tester signed off for use take part. */
@@ -60,6 +76,8 @@ export interface JudgedSpot {
   accuracyK: number;
   /** Smallest step of the sensor, K. */
   resolutionK: number;
+  /** Half-width of what place and contact of the probe may cost, K. */
+  placementK: number;
 }
 
 export interface JudgedRun {
@@ -67,6 +85,8 @@ export interface JudgedRun {
   /** As shown to the tester, e.g. "run 4". */
   label: string;
   mountNo: number | null;
+  /** Name of the one of its loads at which it is looked at; nothing where the run is looked at as a whole. */
+  atLoad?: string;
   /** Milliseconds since the epoch. */
   startedAtMs: number;
   disposition: Disposition;
@@ -126,6 +146,18 @@ export interface Finding {
   spotId: string | null;
 }
 
+/**
+ * What may be said of b against a. 'blocked': measured, but not comparable. 'withheld': measured and comparable, but not earned.
+ * 'not-compared': a reading is missing.
+ */
+export type CallKind = 'cooler' | 'warmer' | 'equivalent' | 'no-call' | 'withheld' | 'blocked' | 'not-compared';
+
+export interface Call {
+  kind: CallKind;
+  /** Why it is blocked, withheld or not compared, in a sentence; null otherwise. */
+  why: string | null;
+}
+
 /** One side of one spot: what the headroom strip draws. */
 export interface SideFigure {
   runs: number;
@@ -145,10 +177,42 @@ export interface SpotJudgement {
   a: SideFigure | null;
   b: SideFigure | null;
   comparison: Comparison | null;
+  /** What may be said of it: every page and file says this and nothing else. */
+  call: Call;
   /** Scatter known beforehand that was pooled with both sides'; null where each side stood on its own. */
-  repeatability: { sd: number; dof: number; assumed: boolean } | null;
+  repeatability: KnownScatter | null;
   /** Why there is no comparison; null where there is one. */
   refusal: string | null;
+}
+
+/** What is read beside temperature. */
+export type OutcomeKey = 'noise' | 'fan' | 'clock' | 'throughput' | 'time-to-throttle' | 'power';
+
+/**
+ * How an outcome stood in a comparison: held by the tester, held by the part's own control, free to move, or not recorded.
+ * Only what was free can say where the cooling went (methods §4).
+ */
+export type Freedom = 'held' | 'held-by-part' | 'free' | 'not-recorded';
+
+export interface CoolingRow {
+  outcome: 'temperature' | OutcomeKey;
+  label: string;
+  unit: string;
+  freedom: Freedom;
+  /** Means of both sides; of a temperature its difference only. */
+  a: number | null;
+  b: number | null;
+  comparison: Comparison | null;
+  /** Which side comes out better; null where neither does, or where it was not free. */
+  better: 'a' | 'b' | null;
+  /** Why it counts or does not. */
+  because: string;
+}
+
+export interface Cooling {
+  rows: CoolingRow[];
+  /** One sentence of where it went; empty where nothing was free. */
+  sentence: string;
 }
 
 export interface LeftOut {
@@ -176,6 +240,18 @@ export interface Throttled {
   runs: number;
   of: number;
   watchedMin: number;
+}
+
+/** Two sides to be judged by one set of rules. */
+export interface JudgeInput {
+  a: JudgedSide;
+  b: JudgedSide;
+  spots: JudgedSpot[];
+  rules: JudgeRules;
+  /** The bench's pooled scatter from other studies, by spot id; a spot without history is left out. */
+  history: Readonly<Record<string, Scatter>>;
+  /** The study's other variants, whose repeats say how well the bench repeats; none where nothing is said. */
+  others?: readonly JudgedSide[];
 }
 
 export interface PairJudgement {

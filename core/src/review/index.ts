@@ -6,7 +6,6 @@ export {
   type ChosenWindow,
   type HeatPath,
   type LoadReview,
-  type Outputs,
   type PhaseReading,
   type ReadingRules,
   type RoomReview,
@@ -15,3 +14,4 @@ export {
   type RunReview,
   type SpotReview,
 } from './types.ts';
+export { eachOutput, OUTPUT_KEYS, type OutputKey, type Outputs } from './outputs.ts';

@@ -22,6 +22,9 @@ function made(change: Partial<RunRecord> = {}, loadEndS = 2700): RunRecord {
     performance: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 6100 : 0) }),
     power: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 7.5 : 1.4), sd: 0.02 }),
     utilisation: null,
+    fan: null,
+    clock: null,
+    noise: null,
     phases: [
       { kind: 'idle-soak', name: 'Idle', startS: 0, endS: 480, endedBy: 'time' },
       { kind: 'load', name: 'Load', startS: 480, endS: loadEndS, endedBy: 'settled' },

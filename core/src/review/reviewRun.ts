@@ -7,13 +7,13 @@ import { extremes, slice, usable, type Series, type Window } from '../series/ser
 import { findThrottling } from '../throttling/findThrottling.ts';
 import type { PhaseKind } from '../conduct/recipe.ts';
 import { heatPathOf } from './heatPath.ts';
+import { eachOutput, type Outputs } from './outputs.ts';
 import { AIR_AROUND_S, airOf, orNull, readHandPhase, readPhase, type PhaseToRead } from './readPhase.ts';
 import {
   DEFAULT_READING_RULES,
   type AirReview,
   type LoadReview,
   type LockReview,
-  type Outputs,
   type ReadingRules,
   type RoomReview,
   type RunPhase,
@@ -22,7 +22,7 @@ import {
 } from './types.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-5';
+export const METHOD_VERSION = 'readings-6';
 
 /** The window of a phase: what the tester chose, held to the phase, or its last minutes. */
 function toRead(record: RunRecord, phase: RunPhase, rules: ReadingRules): PhaseToRead {
@@ -58,13 +58,7 @@ function meanIn(series: Series | null | undefined, window: Window | null): Estim
 }
 
 function outputsIn(record: RunRecord, window: Window | null): Outputs {
-  return {
-    performance: meanIn(record.performance, window),
-    power: meanIn(record.power, window),
-    fan: meanIn(record.fan, window),
-    clock: meanIn(record.clock, window),
-    noise: meanIn(record.noise, window),
-  };
+  return eachOutput((key) => meanIn(record[key], window));
 }
 
 function reviewAir(record: RunRecord, room: RoomReview | null, window: Window | null): AirReview | null {

@@ -6,6 +6,7 @@ import type { WindowReading } from '../series/readWindow.ts';
 import type { Series, Window } from '../series/series.ts';
 import type { Settling } from '../settling/assessSettling.ts';
 import type { ThrottleReport } from '../throttling/findThrottling.ts';
+import type { OutputKey, Outputs } from './outputs.ts';
 
 export interface RunPhase {
   kind: PhaseKind;
@@ -23,22 +24,14 @@ export interface ChosenWindow extends Window {
 }
 
 /** One run's samples and phases, on the run's own clock in seconds. */
-export interface RunRecord {
+export interface RunRecord extends Record<OutputKey, Series | null> {
   /** `byHand`: typed in by somebody, minutes apart, with the smallest step of the instrument, K. */
   spots: { id: string; series: Series; byHand?: { resolutionK: number } }[];
   room: Series | null;
   /** Air that the cooler takes in, and air that leaves it, °C. */
   intake?: Series | null;
   exhaust?: Series | null;
-  performance: Series | null;
-  power: Series | null;
   utilisation: Series | null;
-  /** Turns of the fan, 1/min; null where none is recorded. */
-  fan?: Series | null;
-  /** MHz. */
-  clock?: Series | null;
-  /** Sound level, dB(A). */
-  noise?: Series | null;
   phases: RunPhase[];
   /** Windows that the tester chose; phases without one are read at their end. */
   windows?: ChosenWindow[];
@@ -113,18 +106,6 @@ export interface AirReview {
   intakeC: number;
   exhaustC: number | null;
   recirculation: { fraction: number; raw: number } | null;
-}
-
-/** Everything but temperature over one window; null where it was not recorded. */
-export interface Outputs {
-  performance: Estimate | null;
-  power: Estimate | null;
-  /** 1/min. */
-  fan: Estimate | null;
-  /** MHz. */
-  clock: Estimate | null;
-  /** dB(A). */
-  noise: Estimate | null;
 }
 
 export interface RunReview extends Outputs {

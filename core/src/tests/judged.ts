@@ -1,9 +1,24 @@
-import { judgePair, type JudgedRun, type JudgedSpot, type JudgeRules, type PhaseReading, type RunReview } from '../index.ts';
+import {
+  judgePair,
+  type JudgedRun,
+  type JudgedSide,
+  type JudgedSpot,
+  type JudgeRules,
+  type PhaseReading,
+  type RunReview,
+} from '../index.ts';
 
-export const rules: JudgeRules = { basis: 'rise', figure: 'settled-mean', practicalK: 1, coverage: 0.95, roomBand: { minC: 20, maxC: 25 } };
+export const rules: JudgeRules = {
+  basis: 'rise',
+  figure: 'settled-mean',
+  practicalK: 1,
+  coverage: 0.95,
+  roomBand: { minC: 20, maxC: 25 },
+  throughputUnit: 'MB/s',
+};
 export const spots: JudgedSpot[] = [
-  { id: 'top', name: 'Flash, top face', limitC: 85, accuracyK: 0.5, resolutionK: 0.1 },
-  { id: 'under', name: 'Flash, underside', limitC: 85, accuracyK: 0.5, resolutionK: 0.1 },
+  { id: 'top', name: 'Flash, top face', limitC: 85, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 },
+  { id: 'under', name: 'Flash, underside', limitC: 85, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 },
 ];
 
 export function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReading {
@@ -89,6 +104,7 @@ export function pair(
   bRuns: JudgedRun[],
   change: Partial<JudgeRules> = {},
   history: { sd: number; dof: number } | null = null,
+  others: JudgedSide[] = [],
 ) {
   return judgePair({
     a: { variantId: 'bare', name: 'bare', runs: aRuns },
@@ -96,6 +112,7 @@ export function pair(
     spots,
     rules: { ...rules, ...change },
     history: history ? { top: history, under: history } : {},
+    others,
   });
 }
 

@@ -29,6 +29,8 @@ export interface CompareInput {
   repeatability?: { sd: number; dof: number };
   /** Lines that do not cancel between the sides; each enters the variance of the difference once. */
   independent?: { name: string; u: number; dof?: number }[];
+  /** false leaves out how many repeats would tell, which costs more than all the rest; default true. */
+  advice?: boolean;
 }
 
 /** No number of runs above this is offered as advice. */
@@ -119,7 +121,7 @@ function repeatsToCall(difference: number, sd: number, independentU: number, cov
  * @see JCGM 100:2008; Welch 1947, Biometrika 34
  */
 export function compare(input: CompareInput): Comparison {
-  const { practicalK, coverage = 0.95, repeatability, independent = [] } = input;
+  const { practicalK, coverage = 0.95, repeatability, independent = [], advice = true } = input;
   requireNotNegative(practicalK, 'practicalK');
   requireProbability(coverage, 'coverage');
   if (repeatability) requireEstimate({ value: 0, u: repeatability.sd, dof: repeatability.dof }, 'repeatability');
@@ -138,7 +140,7 @@ export function compare(input: CompareInput): Comparison {
     difference: { value: difference, u: budget.u, dof: budget.dof },
     interval,
     verdict,
-    repeatsToCall: verdict === 'no-call' ? repeatsToCall(difference, sd, independentU, coverage) : null,
+    repeatsToCall: advice && verdict === 'no-call' ? repeatsToCall(difference, sd, independentU, coverage) : null,
     budget,
   };
 }

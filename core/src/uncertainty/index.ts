@@ -4,3 +4,4 @@ export { compare, type Comparison, type CompareInput, type Verdict } from './com
 export { detectableDifference } from './detectableDifference.ts';
 export { repeatsNeeded, type RepeatsInput } from './repeatsNeeded.ts';
 export { pooledRepeatability } from './pooledRepeatability.ts';
+export { holm } from './holm.ts';

@@ -16,7 +16,7 @@ import {
   type RunReview,
   type Series,
 } from '@red-ember/core';
-import { THROUGHPUT_UNITS, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { judgedSpots, THROUGHPUT_UNITS, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
@@ -26,11 +26,6 @@ import { handSeries } from '../hand/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';
-
-/** The figure that spots themselves are read by; the hottest of several has a row of its own. */
-export function judgedSpots(study: Study): JudgedSpot[] {
-  return study.spots.map(({ id, name, limitC, accuracyK, resolutionK }) => ({ id, name, limitC, accuracyK, resolutionK }));
-}
 
 /** Locks of which the run's part has, or another part has, a value of its own, and which the run held as it is written down. */
 function heldByPart(study: Study, run: Run): string[] {

@@ -1,20 +1,21 @@
 import {
+  callWords,
   fixed,
   InsufficientDataError,
   ladderSteps,
   measured,
   meanOutcome,
   OUTCOMES,
-  rankField,
+  rankLineUp,
   HOTTEST_SPOT_ID,
-  type Field,
+  type LineUp,
   type OutcomeKey,
 } from '@red-ember/core';
 import { definitionOf, type Study } from '@red-ember/contract';
 import { html, type Html } from './html.ts';
 
 /** What stands beside the ranking where it was recorded. */
-const BESIDE: OutcomeKey[] = ['noise', 'fan', 'clock', 'throughput', 'time-to-throttle'];
+const BESIDE = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => !OUTCOMES[key].noMerit);
 
 /** The figure that all variants are ranked by: the hottest of several where the house rules say so, else the first spot. */
 function spotOf(study: Study): string {
@@ -34,9 +35,9 @@ function orNothing<T>(make: () => T): T | null {
 }
 
 /** All variants ranked, with groups that cannot be told apart; nothing where fewer than three have a reading. */
-export function rankingSection(study: Study, field: Field): Html | null {
+export function rankingSection(study: Study, field: LineUp): Html | null {
   const spotId = spotOf(study);
-  const ranking = orNothing(() => rankField(field, { spotId }));
+  const ranking = orNothing(() => rankLineUp(field, { spotId }));
   if (!ranking || ranking.sides.length < 3) return null;
   const sideOf = (id: string) => field.sides.find((side) => side.variantId === id)!;
   const beside = BESIDE.filter((key) => field.sides.some((side) => meanOutcome(side, key) !== null));
@@ -62,20 +63,19 @@ export function rankingSection(study: Study, field: Field): Html | null {
             <td>${ranked.groups}</td>
             ${beside.map((key) => {
               const value = meanOutcome(side, key);
-              return html`<td class="n">${value === null ? '' : fixed(value, key === 'fan' || key === 'clock' ? 0 : 1)}</td>`;
+              return html`<td class="n">${value === null ? '' : fixed(value, OUTCOMES[key].decimals)}</td>`;
             })}
           </tr>`;
         })}
       </tbody>
     </table>
     <p class="dim">
-      Two that share a letter cannot be told apart with these runs: all pairs by t, scatter ${ranking.assumed ? 'assumed, ' : ''}${fixed(ranking.sd, 2)} K
-      with ${fixed(ranking.dof, 0)} degrees of freedom, corrected for their number by Holm.${ranking.without.length > 0 && html` Without a reading: ${ranking.without.join('; ')}.`}
+      Two that share a letter cannot be told apart with these runs: each pair as it is judged by itself${ranking.assumed ? ', with an assumed scatter where a side has one reading' : ''}, corrected for their number by Holm.${ranking.blockedBy.map((found) => html` Ranked apart, because they must not be compared: ${found.evidence}`)}${ranking.without.length > 0 && html` Without a reading: ${ranking.without.join('; ')}.`}
     </p>`;
 }
 
 /** The loads of one variant's runs, step by step, at every spot; nothing where a run has only one. */
-export function stepsSection(study: Study, name: string, field: Field): Html | null {
+export function stepsSection(study: Study, name: string, field: LineUp): Html | null {
   const order = field.sides.filter((side) => side.workRuns.length > 0).map((side) => side.variantId);
   const ladders = study.spots.flatMap((spot) => {
     const steps = orNothing(() => ladderSteps(field, order, spot.id));
@@ -96,8 +96,9 @@ export function stepsSection(study: Study, name: string, field: Field): Html | n
             html`<tr>
               <td>${ladders[0]!.steps[i]!.name}</td>
               ${ladders.map(({ steps }) => {
-                const { value, step } = steps[i]!;
-                const change = step && measured(step.difference.value, step.budget.expanded, 'K', { sign: true });
+                const { value, step, call } = steps[i]!;
+                const change =
+                  step && `${measured(step.difference.value, step.budget.expanded, 'K', { sign: true })}, ${callWords(call!).words}`;
                 return html`<td class="n">${value === null ? 'not free' : `${fixed(value, 1)} ${unitOf(study)}`}${change && html`<br /><small>${change}</small>`}</td>`;
               })}
             </tr>`,

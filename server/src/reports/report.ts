@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
+  callWords,
   capital,
   counted,
   clock,
@@ -9,7 +10,8 @@ import {
   measured,
   phaseInWords,
   recipeLengthS,
-  type Field,
+  type CallWords,
+  type LineUp,
   type SideFigure,
   type SpotJudgement,
   headroomWords,
@@ -18,6 +20,7 @@ import {
   definitionOf,
   lockValue,
   rulesWords,
+  THROUGHPUT_UNITS,
   type LockBody,
   type Mount,
   type PairVerdict,
@@ -37,24 +40,13 @@ export interface ReportInput {
   verdict: PairVerdict;
   traces: { spotName: string; lines: FigureTrace[] } | null;
   /** All variants side by side, and of each whose runs have several loads these. */
-  field: Field;
-  loads: { name: string; field: Field }[];
+  field: LineUp;
+  loads: { name: string; field: LineUp }[];
   writtenAt: Date;
 }
 
-const VERDICT = { equivalent: 'equivalent', 'no-call': 'no call' };
-
-export function verdictWords(spot: SpotJudgement, names: { a: string; b: string }): string {
-  const verdict = spot.comparison?.verdict;
-  if (!verdict) return 'not compared';
-  if (verdict === 'equivalent' || verdict === 'no-call') return VERDICT[verdict];
-  return verdict === 'b-cooler' ? `${names.b} cooler` : `${names.b} warmer`;
-}
-
-function toneOf(spot: SpotJudgement): Tone {
-  const verdict = spot.comparison?.verdict;
-  return verdict === 'b-cooler' ? 'quench' : verdict === 'a-cooler' ? 'ember' : 'stone';
-}
+const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
+const toneOf = (spot: SpotJudgement): Tone => TONES[callWords(spot.call).tone];
 
 function spotSection(input: ReportInput, spot: SpotJudgement, index: number): Html {
   const { study, verdict } = input;
@@ -92,7 +84,7 @@ function spotSection(input: ReportInput, spot: SpotJudgement, index: number): Ht
         ${row(spot.a, a.name, 'stone', `a${index}`)}${row(spot.b, b.name, toneOf(spot), `b${index}`)}
       </tbody>
     </table>
-    ${comparison && html`<p class="call ${toneOf(spot)}">${measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true })}, ${verdictWords(spot, { a: a.name, b: b.name })}${comparison.repeatsToCall !== null && html`; about ${comparison.repeatsToCall} runs a side would decide a difference of this size`}</p>`}
+    ${comparison && html`<p class="call ${toneOf(spot)}">${measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true })}, ${callWords(spot.call, b.name).words}${spot.call.kind === 'no-call' && comparison.repeatsToCall !== null && html`; about ${comparison.repeatsToCall} runs a side would decide a difference of this size`}</p>`}
   </section>`;
 }
 
@@ -336,7 +328,7 @@ export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readi
     'settled at s',
     'spikes',
     'room mean C',
-    'throughput MB/s',
+    `throughput ${THROUGHPUT_UNITS[input.study.family]}`,
     'power W',
     'disposition',
     'left out because',

@@ -2,7 +2,7 @@ import {
   atLoad,
   commonLoads,
   commonNoise,
-  gatherField,
+  lineUp,
   hottestSpot,
   judgeClaim,
   judgePair,
@@ -27,8 +27,9 @@ import {
   type BenchScatter,
   type MovedResult,
   type PairVerdict,
+  type Run,
   type Study,
-  type StudyField,
+  type StudyLineUp,
   type TesterRecord,
 } from '@red-ember/contract';
 import type { AgreementService } from '../agreements/service.ts';
@@ -91,12 +92,12 @@ export class VerdictService {
    * @param loadsOf a variant whose loads are to stand side by side instead, as after changes or along a sweep
    * @throws HttpProblem 404 where that variant is not in the study
    */
-  field(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyField {
+  field(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyLineUp {
     const study = this.studies.get(studyId);
     return this.remembered.get(`field ${JSON.stringify([studyId, change, loadsOf])}`, () => this.sideBySide(study, change, loadsOf));
   }
 
-  private sideBySide(study: Study, change: JudgeChange, loadsOf: string | undefined): StudyField {
+  private sideBySide(study: Study, change: JudgeChange, loadsOf: string | undefined): StudyLineUp {
     const studyId = study.id;
     const runs = this.sides.ended(studyId);
     const { load, ...rules } = change;
@@ -105,7 +106,7 @@ export class VerdictService {
     const all = study.variants.map((variant) => this.sides.of(study, variant, runs));
     const at = load ? all.map((side) => ({ ...side, runs: atLoad(side.runs, load) })) : all;
     const sides = only ? loadsAsSides(this.sides.of(study, only, runs)) : at;
-    const field = gatherField(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.history.of(study));
+    const field = lineUp(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.history.of(study));
     const several = all.flatMap((side) => (commonLoads(side.runs).length > 1 ? [{ id: side.variantId, name: side.name }] : []));
     const read = field.sides.filter((side) => side.workRuns.length > 0).length;
     return {
@@ -170,7 +171,7 @@ export class VerdictService {
       const spots = this.readings.spotsOf(study, compared).filter((spot) => !elsewhere || elsewhere.spots[spot.id]);
       const rules = { ...judgeRules(study), ...changed };
       const history = this.history.of(study, elsewhere?.studyId);
-      const judgement = judgePair({ a: sides[0], b: sides[1], spots, rules, history });
+      const judgement = judgePair({ a: sides[0], b: sides[1], spots, rules, history, others: this.others(study, runs, taken, load) });
       const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
       const usedHere = compared.filter((run) => used.has(run.id));
       judgement.findings.push(...this.agreements.findings(study, usedHere), ...withoutCounterpart(study, elsewhere));
@@ -184,6 +185,14 @@ export class VerdictService {
         commonNoise: commonNoise(sides.flatMap((side) => side.runs).filter((run) => used.has(run.id))),
       };
     });
+  }
+
+  /** The study's variants none of whose runs stand in the comparison: their repeats say how well the bench repeats. */
+  private others(study: Study, runs: readonly Run[], taken: ReadonlySet<string>, load: string | undefined): JudgedSide[] {
+    return study.variants
+      .map((variant) => this.sides.of(study, variant, runs))
+      .filter((side) => side.runs.length > 0 && !side.runs.some((run) => taken.has(run.id)))
+      .map((side) => (load ? { ...side, runs: atLoad(side.runs, load) } : side));
   }
 
   private elsewhere(study: Study, aId?: string, bId?: string): PairVerdict['elsewhere'] {
@@ -250,7 +259,7 @@ export class VerdictService {
     if (claim.outcome !== 'watts-carried') return judgeClaim(claim, judgement, spots, rules.practicalK);
     const { name, airC } = study.enclosure;
     const { marginK } = study.judging ?? blankJudging();
-    const field = gatherField(sides, spots, rules, history);
+    const field = lineUp(sides, spots, rules, history);
     const [a = null, b = null] = field.sides.map((side) => wattsOfSide(field, side, study.spots, airC, marginK));
     return judgeWattsClaim(claim, { a, b }, `${name} at ${airC} °C`, rules.coverage);
   }

@@ -61,8 +61,16 @@ export class Sides {
       const [factor, level] = [asked.slice('level:'.length).split('=', 1)[0]!, asked.slice(asked.indexOf('=') + 1)];
       const variants = study.variants.filter((variant) => levelsOf(variant)[factor] === level);
       if (variants.length === 0) throw notFound('This level');
-      const all = variants.flatMap((variant) => this.of(study, variant, runs).runs);
-      return { variantId: asked, name: `${factor} ${level}`, levels: { [factor]: level }, runs: all };
+      const sides = variants.map((variant) => this.of(study, variant, runs));
+      const pieces = [...new Set(sides.flatMap((side) => side.origin?.part ?? []))];
+      return {
+        variantId: asked,
+        name: `${factor} ${level}`,
+        levels: { [factor]: level },
+        // A level is of the same study and the same rules as its variants, and of every piece that they were put on.
+        origin: { ...originOf(study, variants[0]), part: pieces.join(' and ') },
+        runs: sides.flatMap((side) => side.runs),
+      };
     }
     const variant = study.variants.find((candidate) => candidate.id === asked);
     if (!variant) throw notFound('This variant');

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { METHOD_VERSION } from '@red-ember/core';
-import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyField } from '@red-ember/contract';
+import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyLineUp } from '@red-ember/contract';
 import { rigChannels, settingsOf } from '../runs/service.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -72,7 +72,7 @@ beforeAll(async () => {
 afterAll(() => bench.remove());
 
 const pair = async (query = '') => (await bench.call('GET', `/api/v1/studies/${studyId}/verdict?${query}`)).json as PairVerdict;
-const field = async (query = '') => (await bench.call('GET', `/api/v1/studies/${studyId}/field?${query}`)).json as StudyField;
+const field = async (query = '') => (await bench.call('GET', `/api/v1/studies/${studyId}/field?${query}`)).json as StudyLineUp;
 const top = (verdict: PairVerdict) => verdict.judgement.spots[0]!.comparison?.difference.value;
 
 describe('a pair', () => {

@@ -40,7 +40,7 @@ import type {
   StartRunBody,
   Study,
   StudyBody,
-  StudyField,
+  StudyLineUp,
   StudySummary,
   Trace,
 } from '@red-ember/contract';
@@ -230,9 +230,9 @@ export const api = createApi({
       query: ({ studyId, ...asked }) => `/studies/${studyId}/verdict?${asText(asked)}`,
       providesTags: ['Verdict'],
     }),
-    field: build.query<StudyField, { studyId: string; loadsOf?: string } & VerdictChange>({
+    lineUp: build.query<StudyLineUp, { studyId: string; loadsOf?: string } & VerdictChange>({
       query: ({ studyId, ...asked }) => `/studies/${studyId}/field?${asText(asked)}`,
-      transformResponse: (answer: StudyField) => withInfinity(answer),
+      transformResponse: (answer: StudyLineUp) => withInfinity(answer),
       providesTags: ['Verdict'],
     }),
     setWindow: build.mutation<Run, { id: string; body: ChosenWindowBody }>({
@@ -339,7 +339,7 @@ export const {
   useTraceQuery,
   useReadingsQuery,
   useVerdictQuery,
-  useFieldQuery,
+  useLineUpQuery,
   useSetWindowMutation,
   useClearWindowMutation,
   useRigsQuery,

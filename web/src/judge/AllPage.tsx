@@ -1,12 +1,13 @@
 import { Link } from 'react-router';
 import {
+  counted,
   fixed,
   InsufficientDataError,
   listWords,
   measured,
   meanOutcome,
   OUTCOMES,
-  rankField,
+  rankLineUp,
   headroomWords,
   inBothAirs,
   type OutcomeKey,
@@ -18,13 +19,13 @@ import { Notice } from '../parts/Notice.tsx';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { FieldSheet } from './FieldSheet.tsx';
+import { LineUpSheet } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
-import { useField, type FieldView } from './useField.ts';
+import { useLineUp, type LineUpView } from './useLineUp.ts';
 
-function rankingOf(view: FieldView): Ranking | string {
+function rankingOf(view: LineUpView): Ranking | string {
   try {
-    return rankField(view.data!.field, view.key);
+    return rankLineUp(view.data!.field, view.key);
   } catch (error) {
     if (error instanceof InsufficientDataError) return error.message;
     throw error;
@@ -33,6 +34,7 @@ function rankingOf(view: FieldView): Ranking | string {
 
 function headingOf(ranking: Ranking, what: string, show: (value: number) => number): string {
   const [first] = ranking.sides;
+  if (ranking.blockedBy[0]) return `These ${ranking.sides.length} cannot be ranked together. ${ranking.blockedBy[0].evidence}`;
   const level = ranking.sides.filter((side) => [...side.groups].some((letter) => first!.groups.includes(letter)));
   if (level.length === ranking.sides.length) return `No two of these ${ranking.sides.length} can be told apart by ${what}.`;
   if (level.length > 1) return `${listWords(level.map((side) => side.name))} lead by ${what} and cannot be told apart.`;
@@ -41,7 +43,7 @@ function headingOf(ranking: Ranking, what: string, show: (value: number) => numb
 }
 
 /** Where each variant stands in both airs, and what was free to move beside it. */
-function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranking: Ranking }) {
+function Beside({ study, view, ranking }: { study: Study; view: LineUpView; ranking: Ranking }) {
   const degrees = useDegrees();
   const { sides } = view.data!.field;
   const keys = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
@@ -103,7 +105,7 @@ function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranki
                   const value = meanOutcome(side, key);
                   return (
                     <td key={key} className="num">
-                      {value === null ? '' : fixed(value, key === 'fan' || key === 'clock' ? 0 : 1)}
+                      {value === null ? '' : fixed(value, OUTCOMES[key].decimals)}
                     </td>
                   );
                 })}
@@ -127,7 +129,8 @@ function Beside({ study, view, ranking }: { study: Study; view: FieldView; ranki
 /** All variants ranked by one figure, with those that cannot be told apart in one group. */
 export function AllPage() {
   const study = useStudy();
-  const view = useField(study);
+  const degrees = useDegrees();
+  const view = useLineUp(study);
   const ranking = view.data && !view.data.refusal ? rankingOf(view) : null;
   const made = ranking !== null && typeof ranking !== 'string' ? ranking : null;
   // Who never throttled has no time to throttle, and is no worse for that.
@@ -136,9 +139,11 @@ export function AllPage() {
     view.data?.field.sides.find((side) => side.name === name)?.workRuns.some((run) => run.throttled === false);
   const never = byTime ? (made?.without ?? []).filter(lasted) : [];
   const unread = (made?.without ?? []).filter((name) => !never.includes(name));
-  const different = made?.pairs.filter((pair) => pair.different).length ?? 0;
+  const callable = made?.pairs.filter((pair) => pair.call === null) ?? [];
+  const different = callable.filter((pair) => pair.different).length;
+  const sets = made ? [...new Set(made.sides.map((side) => side.set))].map((set) => made.sides.filter((side) => side.set === set)) : [];
   return (
-    <FieldSheet
+    <LineUpSheet
       study={study}
       view={view}
       page="All at once"
@@ -153,11 +158,16 @@ export function AllPage() {
         made ? (
           <MarginGroup title="How it was called">
             <Note>
-              {made.pairs.length} pairs, of which {different} differ, by t with scatter{' '}
-              {made.assumed ? 'assumed' : 'pooled over all runs and the bench’s history'}: {fixed(view.showStep(made.sd), 2)}{' '}
-              {view.stepUnit}, {fixed(made.dof, 0)} degrees of freedom; corrected for their number by Holm.
+              {counted(callable.length, 'pair')}, of which {different} {different === 1 ? 'differs' : 'differ'}: each as it is judged by
+              itself
+              {made.assumed ? ', with an assumed scatter where a side has one reading' : ''}; corrected for their number by Holm.
             </Note>
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
+            {made.blockedBy.map((found) => (
+              <Note key={found.evidence} tone="heat" lead="Ranked apart">
+                {degrees.text(`${found.evidence} ${found.remedy}`)}
+              </Note>
+            ))}
             {never.length > 0 ? <Note tone="cool">{listWords(never)} never throttled while watched: ahead of all that did.</Note> : null}
             {unread.length > 0 ? <Note tone="caution">No usable reading of {listWords(unread)}.</Note> : null}
           </MarginGroup>
@@ -167,19 +177,28 @@ export function AllPage() {
       {made ? (
         <>
           <Section title={`Ranked by ${view.name.toLowerCase()}`} hint="best first, with the interval of each">
-            <IntervalPlot
-              label={`Variants by ${view.name}`}
-              unit={view.unit}
-              rows={made.sides.map((side) => ({
-                id: side.variantId,
-                name: side.name,
-                value: view.show(side.mean),
-                halfWidth: view.showStep(side.halfWidth),
-                hint: `${side.runs === 1 ? 'one run' : `${side.runs} runs`}, group ${side.groups}`,
-                right: measured(view.show(side.mean), view.showStep(side.halfWidth), view.unit),
-                tone: side.groups.includes('a') ? 'quench' : 'stone',
-              }))}
-            />
+            {sets.map((set, i) => (
+              <div key={set[0]!.variantId} className={i > 0 ? 'mt-6' : ''}>
+                {sets.length > 1 ? (
+                  <h3 className="mb-1 text-[0.93rem] text-soft">
+                    {i === 0 ? 'These may be held against each other' : 'Not to be held against those above'}
+                  </h3>
+                ) : null}
+                <IntervalPlot
+                  label={sets.length > 1 ? `Variants by ${view.name}, set ${i + 1}` : `Variants by ${view.name}`}
+                  unit={view.unit}
+                  rows={set.map((side) => ({
+                    id: side.variantId,
+                    name: side.name,
+                    value: view.show(side.mean),
+                    halfWidth: view.showStep(side.halfWidth),
+                    hint: `${side.runs === 1 ? 'one run' : `${side.runs} runs`}, group ${side.groups}`,
+                    right: measured(view.show(side.mean), view.showStep(side.halfWidth), view.unit),
+                    tone: sets.length === 1 && side.groups.split('').includes('a') ? 'quench' : 'stone',
+                  }))}
+                />
+              </div>
+            ))}
           </Section>
           <Beside study={study} view={view} ranking={made} />
         </>
@@ -188,6 +207,6 @@ export function AllPage() {
           {typeof ranking === 'string' ? `${ranking}. Choose another figure, or run more variants.` : 'Nothing to rank yet.'}
         </Notice>
       )}
-    </FieldSheet>
+    </LineUpSheet>
   );
 }

@@ -1,4 +1,4 @@
-import { fanNeeded, fixed, judgeLoad, minutesOfLoad, type Carry, type FieldSide, type LoadVerdict } from '@red-ember/core';
+import { fanNeeded, fixed, judgeLoad, minutesOfLoad, type Carry, type LineUpSide, type LoadVerdict } from '@red-ember/core';
 import type { CarriedLoadBody, JudgingBody, StudyBody } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { Button } from '../parts/Button.tsx';
@@ -18,7 +18,7 @@ const TONES: Record<LoadVerdict, string> = {
   'no-call': 'text-soft',
 };
 
-function LoadCell({ load, made, side, airC }: { load: CarriedLoadBody; made: Carry; side: FieldSide; airC: number }) {
+function LoadCell({ load, made, side, airC }: { load: CarriedLoadBody; made: Carry; side: LineUpSide; airC: number }) {
   const { text } = useDegrees();
   const { binding } = made;
   if (!binding?.maxW || !(load.powerW > 0)) return <span className="text-soft">cannot be said</span>;
@@ -54,7 +54,7 @@ export function CarriedLoads({
   judging: JudgingBody;
   change: (judging: JudgingBody) => void;
   airs: { name: string; made: Carry; airC: number }[];
-  side: FieldSide;
+  side: LineUpSide;
 }) {
   const put = (i: number, load: Partial<CarriedLoadBody>) =>
     change({ ...judging, loads: judging.loads.map((old, k) => (k === i ? { ...old, ...load } : old)) });
@@ -134,7 +134,7 @@ export function CarriedLoads({
 }
 
 /** How far the fans have to be turned up for each load, by the variant's own sweep. */
-export function FanNeeded({ body, side, judging, marginK }: { body: StudyBody; side: FieldSide; judging: JudgingBody; marginK: number }) {
+export function FanNeeded({ body, side, judging, marginK }: { body: StudyBody; side: LineUpSide; judging: JudgingBody; marginK: number }) {
   const rows = judging.loads.flatMap((load) => {
     const need = fanNeeded(side, body.spots, load.powerW, body.enclosure.airC, marginK);
     return need ? [{ load, need }] : [];

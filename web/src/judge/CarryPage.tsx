@@ -9,9 +9,9 @@ import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
-import { FieldBar, FieldMargin, Pick } from './FieldSheet.tsx';
+import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
-import { useField } from './useField.ts';
+import { useLineUp } from './useLineUp.ts';
 
 function headingOf(made: Carry, sideName: string, place: string): string {
   const { binding } = made;
@@ -23,7 +23,7 @@ function headingOf(made: Carry, sideName: string, place: string): string {
 export function CarryPage() {
   const study = useStudy();
   const degrees = useDegrees();
-  const view = useField(study);
+  const view = useLineUp(study);
   const { data } = view;
   const sides = data?.field.sides.filter((side) => side.workRuns.length > 0) ?? [];
   const side = sides.find((candidate) => candidate.variantId === view.get('side')) ?? sides[0];
@@ -40,7 +40,7 @@ export function CarryPage() {
       }
       under={degrees.text(rulesWords(study))}
       margin={
-        <FieldMargin study={study} view={view}>
+        <LineUpMargin study={study} view={view}>
           <MarginGroup title="How watts are worked out">
             <Note>
               Rise = a · P to the b, through every load of every run; with one point b is 1. The limit, less the margin and the air, gives
@@ -57,7 +57,7 @@ export function CarryPage() {
               local electrical codes.
             </Note>
           </MarginGroup>
-        </FieldMargin>
+        </LineUpMargin>
       }
     >
       {({ body, change }) => {

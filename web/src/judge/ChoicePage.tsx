@@ -12,9 +12,9 @@ import { Section } from '../parts/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { choiceTable, type ChoiceTable } from './choices.ts';
-import { FieldBar, FieldMargin, Pick } from './FieldSheet.tsx';
+import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
-import { useField } from './useField.ts';
+import { useLineUp } from './useLineUp.ts';
 
 const CRITERION_NAMES: Record<(typeof CRITERIA)[number], string> = {
   temperature: 'temperature',
@@ -173,7 +173,7 @@ function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria
 export function ChoicePage() {
   const study = useStudy();
   const { text } = useDegrees();
-  const view = useField(study);
+  const view = useLineUp(study);
   const [leave, setLeave] = useState<string[]>([]);
   const { data } = view;
   return (
@@ -183,13 +183,13 @@ export function ChoicePage() {
       heading={data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), view, leave))) : 'Choice'}
       under={text(rulesWords(study))}
       margin={
-        <FieldMargin study={study} view={view}>
+        <LineUpMargin study={study} view={view}>
           <MarginGroup title="How choices are weighed">
             <Note>Differences within the house’s threshold, or a decibel, buy nothing.</Note>
             <Note>Cost and weight are those of the parts at Plan, one mount; refit is what changing from the reference takes.</Note>
             <Note>A reader’s score adds what is lost against the best on each criterion, in the weights given.</Note>
           </MarginGroup>
-        </FieldMargin>
+        </LineUpMargin>
       }
     >
       {({ body, change }) => {

@@ -3,7 +3,7 @@ import { definitionOf, type PairVerdict, type Run, type Study, type Trace } from
 import { useDegrees } from '../app/useDegrees.ts';
 import { useTraceQuery } from '../app/api.ts';
 import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
-import { toneOf } from './JudgePage.tsx';
+import { toneOf } from './tones.ts';
 import { aboveRoom } from './aboveRoom.ts';
 
 const COLOURS = { stone: 'var(--soft)', ember: 'var(--ember-text)', quench: 'var(--quench-text)' };
@@ -47,7 +47,7 @@ export function ComparedTrace({ study, verdict, runs, spotId }: { study: Study; 
     lines.push({
       key: 'b',
       name: `${judgement.b.name}, run ${runB.number}`,
-      colour: COLOURS[judged ? toneOf(judged, judgement.blockedBy.length > 0) : 'stone'],
+      colour: COLOURS[judged ? toneOf(judged.call) : 'stone'],
       ...drawn(b),
     });
   if (lines.length === 0) return null;

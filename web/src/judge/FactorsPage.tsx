@@ -7,11 +7,11 @@ import { ButtonLink } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { FieldSheet, Pick } from './FieldSheet.tsx';
+import { LineUpSheet, Pick } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
-import { useField, type FieldView } from './useField.ts';
+import { useLineUp, type LineUpView } from './useLineUp.ts';
 
-function viewOf(study: Study, view: FieldView): FactorView | string {
+function viewOf(study: Study, view: LineUpView): FactorView | string {
   try {
     const impossible = study.impossible.map(({ levels, reason }) => ({
       levels: Object.fromEntries(levels.map(({ factor, level }) => [factor, level])),
@@ -41,7 +41,7 @@ const DASHES = ['', '6 3', '2 3', '9 3 2 3'];
 const COLOURS = ['var(--ink)', 'var(--ember)', 'var(--quench)', 'var(--ochre)'];
 
 /** Cell means over one factor, a line for each level of another: lines that are not parallel interact. */
-function Interaction({ made, study, view }: { made: FactorView; study: Study; view: FieldView }) {
+function Interaction({ made, study, view }: { made: FactorView; study: Study; view: LineUpView }) {
   const names = study.factors.map((factor) => factor.name).filter((name) => new Set(made.cells.map((cell) => cell.levels[name])).size > 1);
   const strongest = [...made.effects].filter((effect) => effect.term.length === 2).sort((p, q) => Math.abs(q.value) - Math.abs(p.value))[0];
   const [across, setAcross] = useState(strongest?.term[0] ?? names[0] ?? '');
@@ -119,11 +119,11 @@ function Interaction({ made, study, view }: { made: FactorView; study: Study; vi
 /** Effects of the study's factors with their doubt, the interaction drawn, and what cannot be credited. */
 export function FactorsPage() {
   const study = useStudy();
-  const view = useField(study);
+  const view = useLineUp(study);
   const result = view.data && !view.data.refusal && study.factors.length > 0 ? viewOf(study, view) : null;
   const made = result !== null && typeof result !== 'string' ? result : null;
   return (
-    <FieldSheet
+    <LineUpSheet
       study={study}
       view={view}
       page="Factors"
@@ -220,6 +220,6 @@ export function FactorsPage() {
       ) : (
         <Notice tone="hint">Effects appear as soon as a factor has changed between runs.</Notice>
       )}
-    </FieldSheet>
+    </LineUpSheet>
   );
 }

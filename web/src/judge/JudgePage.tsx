@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
-import { fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
+import { callWords, fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
 import { definitionOf, rulesWords, type PairVerdict, type Study } from '@red-ember/contract';
 import { useDegrees } from '../app/useDegrees.ts';
 import { useInHand } from '../app/useInHand.ts';
@@ -14,6 +14,7 @@ import { Notice, Waiting } from '../parts/Notice.tsx';
 import { Segments } from '../parts/Segments.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { ComparedTrace } from './ComparedTrace.tsx';
+import { TONE_TEXT, toneOf } from './tones.ts';
 import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
 import { JudgeTabs } from './JudgeTabs.tsx';
@@ -22,22 +23,6 @@ import { nameOfOther, otherStudyOf, SidePicker } from './SidePicker.tsx';
 import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
-
-export function toneOf(spot: SpotJudgement, blocked = false): StripTone {
-  if (blocked) return 'stone';
-  const verdict = spot.comparison?.verdict;
-  return verdict === 'b-cooler' ? 'quench' : verdict === 'a-cooler' ? 'ember' : 'stone';
-}
-
-function callWords(spot: SpotJudgement, b: string, blocked: boolean): string {
-  if (blocked) return 'blocked, not called';
-  const verdict = spot.comparison?.verdict;
-  if (verdict === 'equivalent') return 'equivalent';
-  if (verdict === 'no-call') return 'no call';
-  return verdict === 'b-cooler' ? `${b} cooler` : `${b} warmer`;
-}
-
-const TEXT: Record<StripTone, string> = { stone: 'text-soft', ember: 'text-ember-text', quench: 'text-quench-text' };
 
 function SideRow({
   side,
@@ -103,8 +88,7 @@ function SpotBlock({
   const definition = definitionOf(study, spot.spotId);
   if (!definition) return null;
   const { a, b, roomC } = verdict.judgement;
-  const blocked = verdict.judgement.blockedBy.length > 0;
-  const tone = toneOf(spot, blocked);
+  const tone = toneOf(spot.call);
   const common = { label: definition.name, limitC: definition.limitC, roomC, air, study };
   return (
     <section className="grid gap-x-6 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_8.6rem]">
@@ -135,12 +119,12 @@ function SpotBlock({
           <>
             <Measured
               sign
-              className={`block text-[1.13rem] ${TEXT[tone]}`}
+              className={`block text-[1.13rem] ${TONE_TEXT[tone]}`}
               value={spot.comparison.difference.value}
               doubt={spot.comparison.budget.expanded}
               unit="K"
             />
-            <span className={`block text-[0.93rem] ${TEXT[tone]}`}>{callWords(spot, b.name, blocked)}</span>
+            <span className={`block text-[0.93rem] ${TONE_TEXT[tone]}`}>{callWords(spot.call, b.name).words}</span>
           </>
         ) : (
           <span className="text-[0.93rem] text-soft">{spot.refusal}</span>

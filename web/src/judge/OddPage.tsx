@@ -6,7 +6,7 @@ import {
   judgeRetest,
   suspects,
   type Departure,
-  type FieldSide,
+  type LineUpSide,
   type Retest,
 } from '@red-ember/core';
 import { bodyOf, type Study } from '@red-ember/contract';
@@ -17,17 +17,17 @@ import { Button } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { FieldSheet, Pick } from './FieldSheet.tsx';
+import { LineUpSheet, Pick } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
-import { useField, type FieldView } from './useField.ts';
+import { useLineUp, type LineUpView } from './useLineUp.ts';
 
 /** Retests are not results of their own: they must not hide what they are to explain. */
-function originals(study: Study, view: FieldView): FieldSide[] {
+function originals(study: Study, view: LineUpView): LineUpSide[] {
   const retested = new Set(study.variants.filter((variant) => variant.retest).map((variant) => variant.id));
   return view.data!.field.sides.filter((side) => side.runs.length > 0 && !retested.has(side.variantId));
 }
 
-function departuresOf(view: FieldView, sides: FieldSide[], spotId: string): Departure[] | string {
+function departuresOf(view: LineUpView, sides: LineUpSide[], spotId: string): Departure[] | string {
   try {
     return departures({ ...view.data!.field, sides }, spotId);
   } catch (error) {
@@ -43,7 +43,7 @@ const TONES: Record<Retest['outcome'], 'heat' | 'caution' | 'plain' | 'cool'> = 
   'cannot-tell': 'plain',
 };
 
-function headingOf(outlier: FieldSide | undefined, retests: Retest[], departs: boolean): string {
+function headingOf(outlier: LineUpSide | undefined, retests: Retest[], departs: boolean): string {
   if (!outlier) return 'Nothing stands out.';
   const found = retests.find((retest) => retest.outcome === 'it-was');
   const cleared = retests.filter((retest) => retest.outcome === 'it-was-not').map((retest) => retest.name);
@@ -56,7 +56,7 @@ function headingOf(outlier: FieldSide | undefined, retests: Retest[], departs: b
 export function OddPage() {
   const study = useStudy();
   const { text } = useDegrees();
-  const view = useField(study);
+  const view = useLineUp(study);
   const [save, saving] = useSaveStudyMutation();
   const [said, setSaid] = useState('');
   const spotId = 'spotId' in view.key ? view.key.spotId : '';
@@ -100,7 +100,7 @@ export function OddPage() {
   };
   const departs = made?.find((entry) => entry.variantId === oddId)?.departs ?? false;
   return (
-    <FieldSheet
+    <LineUpSheet
       study={study}
       view={view}
       page="Odd one out"
@@ -138,7 +138,9 @@ export function OddPage() {
               name: entry.name,
               value: view.showStep(entry.offK),
               halfWidth: null,
-              hint: `p ${entry.p < 0.001 ? 'under 0.001' : fixed(entry.p, 3)}${entry.departs ? ', departs' : ''}`,
+              hint: entry.call
+                ? `not held against the others: ${entry.call.why ?? ''}`
+                : `p ${entry.p < 0.001 ? 'under 0.001' : fixed(entry.p, 3)}${entry.departs ? ', departs' : ''}`,
               right: `${entry.offK > 0 ? '+' : '−'}${fixed(Math.abs(view.showStep(entry.offK)), 1)} ${view.stepUnit}`,
               tone: entry.departs ? 'ember' : 'stone',
             }))}
@@ -215,6 +217,6 @@ export function OddPage() {
           )}
         </Section>
       ) : null}
-    </FieldSheet>
+    </LineUpSheet>
   );
 }

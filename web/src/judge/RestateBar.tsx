@@ -2,7 +2,7 @@ import { useId } from 'react';
 import { fixed } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { useInHand } from '../app/useInHand.ts';
-import { Pick } from './FieldSheet.tsx';
+import { Pick } from './LineUpSheet.tsx';
 
 /** How a pair is asked for, as the address bar has it. */
 export interface PairAsk {

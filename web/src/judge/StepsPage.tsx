@@ -1,11 +1,21 @@
-import { fixed, InsufficientDataError, kneeOfSweep, ladderSteps, measured, type LadderStep, type ThrottleStep } from '@red-ember/core';
+import {
+  callWords,
+  fixed,
+  InsufficientDataError,
+  kneeOfSweep,
+  ladderSteps,
+  measured,
+  type LadderStep,
+  type ThrottleStep,
+} from '@red-ember/core';
 import { useDegrees } from '../app/useDegrees.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Notice } from '../parts/Notice.tsx';
 import { Section } from '../parts/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { FieldSheet } from './FieldSheet.tsx';
-import { useField, type FieldView } from './useField.ts';
+import { LineUpSheet } from './LineUpSheet.tsx';
+import { TONE_TEXT, toneOf } from './tones.ts';
+import { useLineUp, type LineUpView } from './useLineUp.ts';
 
 const THROTTLING: Record<ThrottleStep, string> = {
   none: 'never',
@@ -17,7 +27,7 @@ const THROTTLING: Record<ThrottleStep, string> = {
   'not-watched': '',
 };
 
-function stepsOf(view: FieldView): LadderStep[] | string {
+function stepsOf(view: LineUpView): LadderStep[] | string {
   const { sides } = view.data!.field;
   const read = sides.filter((side) => side.workRuns.length > 0).map((side) => side.variantId);
   try {
@@ -35,31 +45,33 @@ function headingOf(steps: LadderStep[], text: (text: string) => string): string 
   if (ended) return `${ended.name} ends the throttling${delayed.length > 0 ? `; ${delayed.join(' and ')} only put it off` : ''}.`;
   if (delayed.length > 0) return `Throttling is put off and not ended: ${delayed.join(' and ')} delay, nothing carries it off.`;
   if (!last.sum) return 'The steps cannot be added up: a side has no free temperature.';
+  if (last.sumCall?.kind === 'blocked') return `The first and the last step must not be held against each other. ${last.sumCall.why ?? ''}`;
   const { difference, budget } = last.sum;
   return `All steps together: ${text(measured(difference.value, budget.expanded, 'K', { sign: true }))}.`;
 }
 
-const VERDICTS = { 'a-cooler': 'warmer', 'b-cooler': 'cooler', equivalent: 'equivalent', 'no-call': 'no call' };
-
 function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) {
   const { text } = useDegrees();
-  if (!step.step) return null;
-  const { difference, budget, verdict, repeatsToCall } = step.step;
-  const tone = verdict === 'b-cooler' ? 'text-quench-text' : verdict === 'a-cooler' ? 'text-ember-text' : 'text-soft';
+  if (!step.step || !step.call) return null;
+  const { difference, budget, repeatsToCall } = step.step;
+  const { kind, why } = step.call;
   return (
     <>
-      <b className={`whitespace-nowrap font-semibold ${tone}`}>{text(measured(difference.value, budget.expanded, 'K', { sign: true }))}</b>
+      <b className={`whitespace-nowrap font-semibold ${TONE_TEXT[toneOf(step.call)]}`}>
+        {text(measured(difference.value, budget.expanded, 'K', { sign: true }))}
+      </b>
       <span className="block text-[0.87rem] text-soft">
-        {VERDICTS[verdict]}
-        {verdict === 'equivalent' ? text(` within ${practicalK} K`) : ''}
-        {repeatsToCall ? `; ${repeatsToCall} runs a side would tell` : ''}
+        {callWords(step.call).words}
+        {kind === 'blocked' && why ? `: ${text(why)}` : ''}
+        {kind === 'equivalent' ? text(` within ${practicalK} K`) : ''}
+        {kind === 'no-call' && repeatsToCall ? `; ${repeatsToCall} runs a side would tell` : ''}
       </span>
     </>
   );
 }
 
 /** Where a sweep stops helping, in words; null where the loads are no sweep. */
-function kneeWords(view: FieldView): string | null {
+function kneeWords(view: LineUpView): string | null {
   const knee = 'spotId' in view.key ? kneeOfSweep(view.data!.field, view.key.spotId) : null;
   if (!knee) return null;
   if (knee.name === null) return 'The figure moves evenly along the sweep: there is no knee.';
@@ -73,13 +85,13 @@ export function StepsPage() {
   const { text } = useDegrees();
   // A study of one variant has its steps within its runs.
   const single = study.variants.length === 1 ? study.variants[0]!.id : '';
-  const view = useField(study, single ? { loadsOf: single } : {});
+  const view = useLineUp(study, single ? { loadsOf: single } : {});
   const spotView = 'spotId' in view.key;
   const steps = view.data && !view.data.refusal && spotView ? stepsOf(view) : null;
   const made = steps !== null && typeof steps !== 'string' ? steps : null;
   const knee = made && view.loadsOf ? kneeWords(view) : null;
   return (
-    <FieldSheet
+    <LineUpSheet
       study={study}
       view={view}
       page="Steps"
@@ -143,6 +155,6 @@ export function StepsPage() {
       ) : (
         <Notice tone="hint">A ladder needs two variants, or one run with several loads, that have ended.</Notice>
       )}
-    </FieldSheet>
+    </LineUpSheet>
   );
 }

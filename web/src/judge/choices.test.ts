@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { Estimate, FieldRun, FieldSide } from '@red-ember/core';
+import type { Estimate, LineUpRun, LineUpSide } from '@red-ember/core';
 import { blankJudging, blankPart, blankStudy, type StudyBody } from '@red-ember/contract';
 import { choiceTable } from './choices.ts';
-import type { FieldView } from './useField.ts';
+import type { LineUpView } from './useLineUp.ts';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
 
-function run(top: number, change: Partial<FieldRun> = {}): FieldRun {
+function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
   return {
     id: 'r',
     label: 'run 1',
@@ -14,6 +14,7 @@ function run(top: number, change: Partial<FieldRun> = {}): FieldRun {
     startedAtMs: 0,
     disposition: 'undecided',
     figures: { top: known(top) },
+    sensors: {},
     outcomes: {},
     hottest: 'top',
     throttled: null,
@@ -25,7 +26,7 @@ function run(top: number, change: Partial<FieldRun> = {}): FieldRun {
     ...change,
   };
 }
-const side = (variantId: string, runs: FieldRun[]): FieldSide => ({
+const side = (variantId: string, runs: LineUpRun[]): LineUpSide => ({
   variantId,
   name: variantId,
   subject: '',
@@ -34,12 +35,12 @@ const side = (variantId: string, runs: FieldRun[]): FieldSide => ({
   workRuns: runs,
   leftOut: [],
 });
-const viewOf = (sides: FieldSide[]) =>
+const viewOf = (sides: LineUpSide[]) =>
   ({
-    data: { field: { sides, spots: [], rules: {}, findings: [], history: {} }, several: [], loads: [], refusal: null },
+    data: { field: { sides, spots: [], rules: {}, findings: [], blocked: [], history: {} }, several: [], loads: [], refusal: null },
     key: { spotId: 'top' },
     name: 'Top',
-  }) as unknown as FieldView;
+  }) as unknown as LineUpView;
 
 function body(change: Partial<StudyBody> = {}): StudyBody {
   const study = blankStudy('Coolers', 'card');

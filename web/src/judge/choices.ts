@@ -7,12 +7,12 @@ import {
   InsufficientDataError,
   type Choice,
   type Criterion,
-  type FieldSide,
+  type LineUpSide,
   type TradeOffs,
 } from '@red-ember/core';
 import { levelsOf, partsOf, type CriterionKey, type JudgingBody, type StudyBody } from '@red-ember/contract';
 import { broughtBy, costOf } from '../plan/needs.ts';
-import type { FieldView } from './useField.ts';
+import type { LineUpView } from './useLineUp.ts';
 
 /** Criteria of a study, with what counts as no difference: the house's threshold, a decibel, nothing for money. */
 export function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
@@ -43,7 +43,7 @@ function minutesOf(body: StudyBody, variantId: string): number | null {
   return body.factors.reduce((sum, factor) => sum + (from[factor.name] === to[factor.name] ? 0 : factor.changeMin), 0);
 }
 
-function valuesOf(body: StudyBody, side: FieldSide, spotId: string): Record<CriterionKey, number | null> {
+function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<CriterionKey, number | null> {
   const variant = body.variants.find((candidate) => candidate.id === side.variantId);
   const parts = variant ? partsOf(body, variant) : [];
   const priced = parts.length > 0;
@@ -68,7 +68,7 @@ export interface ChoiceTable {
 }
 
 /** Choices of a study held against everything that is known of them. */
-export function choiceTable(body: StudyBody, judging: JudgingBody, view: FieldView, leave: readonly string[]): ChoiceTable {
+export function choiceTable(body: StudyBody, judging: JudgingBody, view: LineUpView, leave: readonly string[]): ChoiceTable {
   const spotId = 'spotId' in view.key ? view.key.spotId : HOTTEST_SPOT_ID;
   const sides = view.data!.field.sides.filter((side) => side.workRuns.length > 0);
   const all = criteriaOf(body, body.plan.currency ?? 'EUR', view.name, view.data!.field.rules.throughputUnit ?? '');

@@ -1,5 +1,6 @@
 import { headroomWords } from '@red-ember/core';
 import { useVerdictQuery } from '../app/api.ts';
+import { toneOf } from '../judge/tones.ts';
 import { HeadroomStrip, type StripTone } from '../parts/HeadroomStrip.tsx';
 
 const OUTCOMES = { supported: 'claim supported', contradicted: 'claim contradicted', 'not-shown': 'claim not shown' };
@@ -17,10 +18,9 @@ export function ShelfVerdict({ studyId }: { studyId: string }) {
   const tightest = sides.sort((p, q) => p.headroomK - q.headroomK)[0];
   if (!tightest) return <p className="self-center text-[0.87rem] text-soft">{verdict.refusal}</p>;
   const name = verdict.spots.find((judged) => judged.id === tightest.spot.spotId)!.name;
-  const call = judgement.blockedBy.length > 0 ? undefined : tightest.spot.comparison?.verdict;
   const rows = [
     ['a', 'stone'],
-    ['b', call === 'b-cooler' ? 'quench' : call === 'a-cooler' ? 'ember' : 'stone'],
+    ['b', toneOf(tightest.spot.call)],
   ] as ['a' | 'b', StripTone][];
   return (
     <div className="self-center text-[0.87rem]">

@@ -11,6 +11,7 @@ import {
 import {
   blankSpot,
   blankStudy,
+  judgedSpots,
   startLimits,
   type Instrument,
   type Limit,
@@ -274,7 +275,7 @@ export const runs: Run[] = FIGURES.map(([id, variantId], i) => run(id, i + 1, va
 
 /** A verdict as the server makes it, by the same core. */
 export function verdict(of: Study = study(), drifting = false): PairVerdict {
-  const spots = of.spots.map(({ id, name, limitC, accuracyK, resolutionK }) => ({ id, name, limitC, accuracyK, resolutionK }));
+  const spots = judgedSpots(of);
   const rules = {
     basis: of.rules.basis,
     figure: of.rules.figure,
@@ -334,7 +335,7 @@ export function readings(runId: string, change: Partial<RunReview> = {}): RunRea
     overdue: [],
     review: made,
   };
-  const spots = study().spots.map(({ id, name, limitC, accuracyK, resolutionK }) => ({ id, name, limitC, accuracyK, resolutionK }));
+  const spots = judgedSpots(study());
   return {
     runId,
     review: made,

@@ -2,8 +2,8 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { gatherField, judgePair, verdictSentence, type JudgedRun, type JudgedSide, type RunReview } from '@red-ember/core';
-import { blankPart, type PairVerdict, type Study, type StudyField } from '@red-ember/contract';
+import { lineUp, judgePair, verdictSentence, type JudgedRun, type JudgedSide, type RunReview } from '@red-ember/core';
+import { blankPart, judgedSpots, type PairVerdict, type Study, type StudyLineUp } from '@red-ember/contract';
 import { AllPage } from '../judge/AllPage.tsx';
 import { CarryPage } from '../judge/CarryPage.tsx';
 import { ChoicePage } from '../judge/ChoicePage.tsx';
@@ -21,10 +21,7 @@ const user = userEvent.setup();
 beforeEach(() => localStorage.clear());
 
 const rules = { basis: 'rise', figure: 'settled-mean', practicalK: 1, coverage: 0.95, roomBand: null, throughputUnit: 'frames/s' } as const;
-const spots = [
-  { id: 'top', name: 'Flash, top face', limitC: 85, accuracyK: 0.5, resolutionK: 0.1 },
-  { id: 'under', name: 'Flash, underside', limitC: 85, accuracyK: 0.5, resolutionK: 0.1 },
-];
+const spots = judgedSpots(made.study());
 const known = (value: number) => ({ value, u: 0.1, dof: 40 });
 
 let count = 0;
@@ -61,8 +58,8 @@ const side = ({ id, tops, change, levels = {}, settings = {} }: Given): JudgedSi
   runs: tops.map((top) => judged(top, change, settings)),
 });
 
-function fieldOf(given: Given[], change: Partial<StudyField> = {}): StudyField {
-  const field = gatherField(given.map(side), spots, rules, { top: { sd: 0.3, dof: 20 }, under: { sd: 0.3, dof: 20 } });
+function fieldOf(given: Given[], change: Partial<StudyLineUp> = {}): StudyLineUp {
+  const field = lineUp(given.map(side), spots, rules, { top: { sd: 0.3, dof: 20 }, under: { sd: 0.3, dof: 20 } });
   return { field, several: [], loads: [], refusal: null, ...change };
 }
 
@@ -80,7 +77,7 @@ const studyOf = (given: Given[], change: Partial<Study> = {}): Study =>
     ...change,
   });
 
-function serverOf(given: Given[], change: Partial<Study> = {}, field: Partial<StudyField> = {}): FakeServer {
+function serverOf(given: Given[], change: Partial<Study> = {}, field: Partial<StudyLineUp> = {}): FakeServer {
   const study = studyOf(given, change);
   return new FakeServer(study)
     .on('GET /studies/s1/field', fieldOf(given, field))
@@ -396,7 +393,6 @@ describe('in other degrees', () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES));
     // 61.2 K above the room is 110.2 °F above it.
     expect(await screen.findByRole('img', { name: /^paste Z: 110\.16 ± \d\.\d+ °F/ })).toBeTruthy();
-    expect(screen.getByText(/pooled over all runs and the bench’s history: 0\.\d\d °F/)).toBeTruthy();
     renderAt('/studies/s1/judge', <JudgePage />);
     expect((await heading()).textContent).toMatch(/heats flash, underside by 8\.1 °F/);
     expect(screen.getByLabelText('What qualifies this page').textContent).toContain('°F');

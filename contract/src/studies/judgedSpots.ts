@@ -1,0 +1,14 @@
+import type { JudgedSpot } from '@red-ember/core';
+import type { SpotBody } from './look.ts';
+
+/** The spots of a study as they are judged: what of them a figure's doubt and headroom rest on. */
+export function judgedSpots({ spots }: { spots: readonly SpotBody[] }): JudgedSpot[] {
+  return spots.map(({ id, name, limitC, accuracyK, resolutionK, placementK }) => ({
+    id,
+    name,
+    limitC,
+    accuracyK,
+    resolutionK,
+    placementK,
+  }));
+}

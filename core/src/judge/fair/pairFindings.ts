@@ -1,0 +1,281 @@
+import { fixed } from '../../format/measured.ts';
+import { capital, counted, listWords } from '../../format/words.ts';
+import { mean } from '../../mean.ts';
+import { figureOf } from '../figure/figureOf.ts';
+import { otherStudyFindings } from './otherStudy.ts';
+import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from '../types.ts';
+
+/** Power or work that differs by more than this share makes temperatures hard to compare. */
+const SAME_SHARE = 0.02;
+/** Fans whose turns differ by more than this share did not do the same. */
+const SAME_FAN_SHARE = 0.05;
+/** Noise that was meant to be equal and differs by more than this, dB. */
+const SAME_NOISE_DB = 1;
+/** Rooms further apart than this are worth a word even where rises are compared, K. */
+const ROOMS_APART_K = 3;
+/** Loads of which one lasted this much longer than the other. */
+const LENGTH_SHARE = 0.5;
+
+function meanOf(runs: readonly JudgedRun[], read: (run: JudgedRun) => number | null | undefined): number | null {
+  const values = runs.map(read).filter((value): value is number => value != null);
+  return values.length === 0 ? null : mean(values);
+}
+
+export function countMounts(runs: readonly JudgedRun[]): number {
+  return new Set(runs.map((run) => run.mountNo ?? `run ${run.id}`)).size;
+}
+
+interface Between {
+  a: JudgedSide;
+  b: JudgedSide;
+  both: JudgedRun[];
+  spots: readonly JudgedSpot[];
+  rules: JudgeRules;
+  /** The stated scatter that stands in for repeats, K; null where it was measured. */
+  assumedSd: number | null;
+}
+
+/** What a check finds, and what it found to be alike. */
+interface Found {
+  findings: Finding[];
+  held?: string;
+}
+
+const nothing: Found = { findings: [] };
+
+function finding(check: FairnessCheck, severity: Severity, evidence: string, remedy: string, spotId: string | null = null): Finding {
+  return { check, severity, evidence, remedy, runId: null, spotId };
+}
+
+const one = (...args: Parameters<typeof finding>): Found => ({ findings: [finding(...args)] });
+
+function sameShare(
+  { a, b }: Between,
+  check: 'heat' | 'work',
+  what: string,
+  unit: string,
+  read: (run: JudgedRun) => number | null | undefined,
+  remedy: string,
+): Found {
+  const [pa, pb] = [meanOf(a.runs, read), meanOf(b.runs, read)];
+  if (pa === null || pb === null || pa === 0) return nothing;
+  const off = Math.abs(pb / pa - 1);
+  if (off <= SAME_SHARE) return { findings: [], held: `${what} within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
+  const having = (value: number, name: string) => `${fixed(value, 1)}${unit ? ` ${unit}` : ''} with ${name}`;
+  return one(check, 'weakens', `Mean ${what} was ${having(pa, a.name)} and ${having(pb, b.name)}, ${fixed(100 * off, 1)} % apart.`, remedy);
+}
+
+function heat(between: Between): Found {
+  if (between.rules.restate?.kind === 'power')
+    return { findings: [], held: `restated to ${fixed(between.rules.restate.targetW, 1)} W on both sides` };
+  return sameShare(between, 'heat', 'power', 'W', (run) => run.review.power?.value, 'Restate at equal power, or hold the power.');
+}
+
+function work(between: Between): Found {
+  const unit = between.rules.throughputUnit ?? '';
+  const remedy = 'The side that did less work only looks cooler: hold the workload.';
+  return sameShare(between, 'work', 'throughput', unit, (run) => run.review.performance?.value, remedy);
+}
+
+/** Fans that were meant to be locked, or held to equal noise, and were not; or that were free and went their own ways. */
+function fans({ a, b, rules }: Between): Found {
+  const [fa, fb] = [meanOf(a.runs, (run) => run.review.fan?.value), meanOf(b.runs, (run) => run.review.fan?.value)];
+  const [na, nb] = [meanOf(a.runs, (run) => run.review.noise?.value), meanOf(b.runs, (run) => run.review.noise?.value)];
+  const noise = na !== null && nb !== null ? `, ${fixed(na, 1)} and ${fixed(nb, 1)} dB(A)` : '';
+  // Fans that were run by another rule are said to be, once.
+  if (a.origin && b.origin && a.origin.rules.fans.value !== b.origin.rules.fans.value) return nothing;
+  if (rules.restate?.kind === 'noise') return { findings: [], held: `read at ${fixed(rules.restate.levelDb, 1)} dB(A) on both sides` };
+  if (rules.fans === 'equal-noise' && na !== null && nb !== null) {
+    if (Math.abs(nb - na) <= SAME_NOISE_DB) return { findings: [], held: `noise within ${fixed(Math.max(0.1, Math.abs(nb - na)), 1)} dB` };
+    const words = `Noise was to be equal: ${fixed(na, 1)} dB(A) with ${a.name} and ${fixed(nb, 1)} dB(A) with ${b.name}.`;
+    return one('fan-policy', 'blocks', words, 'Read both off a sweep at one level, or set the fans anew.');
+  }
+  if (fa === null || fb === null || fa === 0 || rules.fans === 'not-applicable' || rules.fans === undefined) return nothing;
+  const off = Math.abs(fb / fa - 1);
+  if (off <= SAME_FAN_SHARE) return { findings: [], held: `fans within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
+  const turned = `turned ${fixed(fa, 0)} per minute with ${a.name} and ${fixed(fb, 0)} with ${b.name}${noise}`;
+  if (rules.fans === 'locked') {
+    // Another cooler has other fans, whose turns cannot be alike; only a lock that moved speaks against it then.
+    const moved = [...a.runs, ...b.runs].some((run) => run.review.locks.some((lock) => /fan/i.test(lock.name) && !lock.watch.held));
+    const watched = [a, b].every((side) => side.runs.some((run) => run.review.locks.some((lock) => /fan/i.test(lock.name))));
+    if (watched && !moved) return one('fan-policy', 'note', `Fans were held at their duty and ${turned}: they are not the same fans.`, '');
+    return one('fan-policy', 'blocks', `Fans were to be locked, and ${turned}.`, 'Lock the fans and run both again.');
+  }
+  return one(
+    'fan-policy',
+    'weakens',
+    `The fans were free and ${turned}: part of the cooling went into them, not into the temperature.`,
+    'Judge by noise and temperature together, or lock the fans and run both again.',
+  );
+}
+
+function rooms({ a, b, both, rules }: Between): Found {
+  if (rules.basis === 'as-found') {
+    const days = new Set(both.map((run) => new Date(run.startedAtMs).toISOString().slice(0, 10)));
+    if (days.size > 1 && both.some((run) => !run.review.room))
+      return one(
+        'room',
+        'blocks',
+        `As found, on ${days.size} days, with no record of the room: the days may differ by more than the parts.`,
+        'Run both sides on one day, or record the room.',
+      );
+  }
+  const [roomA, roomB] = [meanOf(a.runs, (run) => run.review.room?.meanC), meanOf(b.runs, (run) => run.review.room?.meanC)];
+  if (roomA === null || roomB === null) return nothing;
+  if (Math.abs(roomA - roomB) > ROOMS_APART_K)
+    return one(
+      'room',
+      'weakens',
+      `The room was ${fixed(roomA, 1)} °C with ${a.name} and ${fixed(roomB, 1)} °C with ${b.name}.`,
+      'Heat and throttling depend on absolute temperature: repeat in one room.',
+    );
+  const seen = both.flatMap((run) => (run.review.room ? [run.review.room.minC, run.review.room.maxC] : []));
+  return { findings: [], held: `room ${fixed(Math.min(...seen), 1)} to ${fixed(Math.max(...seen), 1)} °C` };
+}
+
+function mountsAndRepeats({ a, b, spots, rules, assumedSd }: Between): Found {
+  const findings = [a, b].flatMap((side) => {
+    const found: Finding[] = [];
+    if (countMounts(side.runs) === 1)
+      found.push(
+        finding(
+          'mounts',
+          'weakens',
+          `${side.name}: a single mount, so what refitting does to the result is unknown.`,
+          `Refit ${side.name} and run it again.`,
+        ),
+      );
+    const stands = assumedSd === null ? "the bench's history stands in" : `an assumed ${fixed(assumedSd, 1)} K between runs stands in`;
+    if (side.runs.length === 1)
+      found.push(finding('repeats', 'weakens', `${side.name}: one run has no scatter of its own; ${stands}.`, 'Repeat it at least once.'));
+    else
+      for (const spot of spots.filter(({ id }) => side.runs.filter((run) => figureOf(run, id, rules)).length === 1))
+        found.push(
+          finding(
+            'repeats',
+            'weakens',
+            `${side.name}: only one of ${side.runs.length} runs reads ${spot.name}, which has no scatter of its own; ${stands}.`,
+            'Repeat it with the spot read.',
+            spot.id,
+          ),
+        );
+    return found;
+  });
+  return { findings };
+}
+
+function sensors({ both, spots }: Between): Found {
+  const findings = spots.flatMap((spot) => {
+    const names = new Set(both.map((run) => run.sensors[spot.id]).filter(Boolean));
+    if (names.size < 2) return [];
+    const words = `${spot.name} was read by ${[...names].join(' and ')}: nothing cancels between them.`;
+    return [finding('sensors', 'weakens', words, 'Use one sensor in one place on both sides.', spot.id)];
+  });
+  return findings.length > 0 || spots.length === 0 ? { findings } : { findings, held: 'same sensors' };
+}
+
+/** Two variants that differ in more than one factor credit neither of them. Of a factor at which one stands nowhere nothing is known. */
+function oneChange({ a, b }: Between): Found {
+  const names = Object.keys(a.levels ?? {}).filter((name) => b.levels?.[name] !== undefined);
+  const changed = names.filter((name) => a.levels?.[name] !== b.levels?.[name]);
+  if (a.subject !== undefined && b.subject !== undefined && a.subject !== b.subject && changed.length > 0)
+    changed.unshift('Part under test');
+  if (changed.length < 2) return nothing;
+  return one(
+    'one-change',
+    'weakens',
+    `${listWords(changed)} differ at once, so the difference belongs to none of them alone.`,
+    'Compare variants that differ in one, or judge all of them by their effects.',
+  );
+}
+
+function settings({ both }: Between): Found {
+  const names = [...new Set(both.flatMap((run) => Object.keys(run.settings)))];
+  const findings = names.flatMap((name) => {
+    const values = new Set(both.map((run) => run.settings[name] ?? 'not written down'));
+    if (values.size < 2) return [];
+    if (both.every((run) => run.heldByPart.includes(name)))
+      return [finding('settings', 'note', `${name} is held part by part, as written down: ${[...values].join(' and ')}.`, '')];
+    return [finding('settings', 'weakens', `${name} differs: ${[...values].join(' and ')}.`, 'Hold it, or say that both changed.')];
+  });
+  const same = names.length > 0 && findings.every((found) => found.severity === 'note');
+  return same ? { findings, held: 'same settings' } : { findings };
+}
+
+function length({ a, b }: Between): Found {
+  const [la, lb] = [meanOf(a.runs, (run) => run.review.loadS), meanOf(b.runs, (run) => run.review.loadS)];
+  if (!la || !lb || Math.abs(lb / la - 1) <= LENGTH_SHARE) return nothing;
+  return one(
+    'length',
+    'note',
+    `The load lasted ${fixed(la / 60, 0)} min with ${a.name} and ${fixed(lb / 60, 0)} min with ${b.name}.`,
+    'Fine where both were settled.',
+  );
+}
+
+function order({ a, b }: Between): Found {
+  const [ta, tb] = [a, b].map((side) => side.runs.map((run) => run.startedAtMs)) as [number[], number[]];
+  const separated = Math.max(...ta) < Math.min(...tb) || Math.max(...tb) < Math.min(...ta);
+  if (!separated) return { findings: [], held: 'run in turn' };
+  if (a.runs.length === 1 || b.runs.length === 1) return nothing;
+  return one(
+    'order',
+    'weakens',
+    'All runs of one side came before all of the other, so anything that drifted over the days is in the difference.',
+    'Next time run them in turn: A B B A.',
+  );
+}
+
+/** A part that was kept less busy was not asked to work: it looks cool, whatever cools it. */
+function starved({ a, b }: Between): Found {
+  const [ua, ub] = [meanOf(a.runs, (run) => run.review.utilisationPercent), meanOf(b.runs, (run) => run.review.utilisationPercent)];
+  if (ua === null || ub === null || Math.abs(ua - ub) <= 5) return nothing;
+  const [less, name] = ua < ub ? [ua, a.name] : [ub, b.name];
+  return one(
+    'work',
+    'blocks',
+    `${name} was kept busy only ${fixed(less, 0)} % of the time against ${fixed(Math.max(ua, ub), 0)} %: it was not asked to work as hard, and looks cool for that.`,
+    `Feed it: a faster processor or a heavier scene, then run ${name} again.`,
+  );
+}
+
+/** A run that stands on both sides would be held against itself. One run at two of its loads is two things. */
+function sharedRuns({ a, b }: Between): Found {
+  const key = (run: JudgedRun) => `${run.id} ${run.atLoad ?? ''}`;
+  const there = new Set(b.runs.map(key));
+  const shared = a.runs.filter((run) => there.has(key(run)));
+  if (shared.length === 0) return nothing;
+  const which = shared.length > 3 ? counted(shared.length, 'run') : listWords(shared.map((run) => run.label));
+  return one(
+    'shared-runs',
+    'blocks',
+    `${capital(which)} ${shared.length === 1 ? 'stands' : 'stand'} on both sides: ${a.name} and ${b.name} are not two things to compare.`,
+    'Choose sides that share no run.',
+  );
+}
+
+function otherStudy({ a, b }: Between): Found {
+  return { findings: otherStudyFindings(a.origin, b.origin) };
+}
+
+const CHECKS = [sharedRuns, otherStudy, heat, work, starved, fans, rooms, mountsAndRepeats, sensors, oneChange, settings, length, order];
+
+/**
+ * What speaks against comparing two sets of runs (methods §7), check by check; and as a last note what was held alike.
+ *
+ * @param a,b only the runs that take part
+ * @param assumedSd the stated scatter that stands in for repeats, K; null where it was measured
+ */
+export function pairFindings(
+  a: JudgedSide,
+  b: JudgedSide,
+  spots: readonly JudgedSpot[],
+  rules: JudgeRules,
+  assumedSd: number | null,
+): Finding[] {
+  if (a.runs.length === 0 || b.runs.length === 0) return [];
+  const found = CHECKS.map((check) => check({ a, b, both: [...a.runs, ...b.runs], spots, rules, assumedSd }));
+  const held = found.flatMap((entry) => entry.held ?? []);
+  const alike = held.length > 0 ? [finding('held-alike', 'note', `Held alike: ${held.join(', ')}.`, '')] : [];
+  return [...found.flatMap((entry) => entry.findings), ...alike];
+}

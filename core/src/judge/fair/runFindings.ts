@@ -1,0 +1,151 @@
+import { clock, fixed } from '../../format/measured.ts';
+import type { Limiter } from '../../throttling/findThrottling.ts';
+import { holdsTemperature, throttledInReading } from './throttled.ts';
+import type { SpotReview } from '../../review/types.ts';
+import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from '../types.ts';
+
+/** Room drift over the window that weakens a reading, and the drift that spoils it (K). The rise follows a drift only with a lag. */
+const DRIFT_WEAKENS_K = 1;
+const DRIFT_BLOCKS_K = 2;
+/** More than this share left out as spikes is too much. */
+const SPIKE_SHARE = 0.02;
+
+/** Gone from the machine for more than this share of the load. */
+const GONE_SHARE = 0.01;
+
+const LIMITER_WORDS: Record<Limiter, string> = {
+  thermal: 'heat',
+  power: 'its power limit',
+  'voltage-or-clock-cap': 'a ceiling of voltage or clock',
+  load: 'a lack of work',
+  unknown: 'something else',
+};
+
+const ENDED_EARLY: Record<string, string> = {
+  'cut-out': 'the cut-out stopped the load',
+  stopped: 'the load was stopped by hand',
+  'rig-lost': 'the rig was lost',
+};
+
+function unsettled(review: SpotReview, name: string, rules: JudgeRules): { severity: Severity; text: string } | null {
+  const load = review.load;
+  if (!load || load.bound === 'settled') return null;
+  const remaining = load.settling.remainingK;
+  const known = remaining && Math.abs(remaining.value) > Math.max(0.05, 2 * remaining.u);
+  const way =
+    load.bound === 'still-falling'
+      ? 'still falling, upper bound'
+      : load.bound === 'still-rising'
+        ? 'still rising, lower bound'
+        : 'not steady';
+  const rest = known
+    ? `about ${fixed(Math.abs(remaining.value), 1)} K to go`
+    : `${fixed(Math.abs(load.settling.slopeKPerMin.value), 2)} K per minute at the end`;
+  const large = known && Math.abs(remaining.value) > Math.max(1, rules.practicalK);
+  return { severity: large ? 'blocks' : 'weakens', text: `${name} was ${way} when it was read: ${rest}.` };
+}
+
+/**
+ * What speaks against a single run, whatever it is compared with.
+ *
+ * @returns findings with `runId` set; one that 'blocks' keeps the run out of results unless the tester signed it off for use
+ */
+export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules: JudgeRules): Finding[] {
+  const findings: Finding[] = [];
+  const { review } = run;
+  const add = (check: FairnessCheck, severity: Severity, evidence: string, remedy: string, spotId: string | null = null) =>
+    findings.push({ check, severity, evidence, remedy, runId: run.id, spotId });
+  const early = review.loadEndedBy ? ENDED_EARLY[review.loadEndedBy] : undefined;
+  if (early) add('ended-early', 'blocks', `${run.label}: ${early}, so its reading is a lower bound.`, 'Repeat the run.');
+  for (const spot of spots) {
+    const spotReview = review.spots.find((candidate) => candidate.spotId === spot.id);
+    const state = spotReview && !early ? unsettled(spotReview, spot.name, rules) : null;
+    if (state) add('settled', state.severity, `${run.label}: ${state.text}`, 'Repeat with a longer cap.', spot.id);
+    const share = spotReview?.load?.spikeShare ?? 0;
+    if (share > SPIKE_SHARE)
+      add(
+        'spikes',
+        'weakens',
+        `${run.label}: ${fixed(100 * share, 1)} % of ${spot.name}'s window was left out as spikes.`,
+        "Stop background work and check the probe's wiring.",
+        spot.id,
+      );
+  }
+  const room = review.room;
+  if (!room) {
+    if (rules.basis !== 'as-found')
+      add(
+        'room',
+        'blocks',
+        `${run.label}: no room temperature was recorded while it was read.`,
+        'Repeat with a room probe, or report as found.',
+      );
+  } else {
+    const drift = Math.abs(room.driftK);
+    if (drift > DRIFT_WEAKENS_K) {
+      add(
+        'room',
+        drift > DRIFT_BLOCKS_K ? 'blocks' : 'weakens',
+        `${run.label}: the room ${room.driftK > 0 ? 'rose' : 'fell'} ${fixed(drift, 1)} K during the reading, and the part follows late.`,
+        'Repeat in a steady room.',
+      );
+    }
+    const band = rules.roomBand;
+    if (band && (room.minC < band.minC || room.maxC > band.maxC)) {
+      add(
+        'room',
+        'weakens',
+        `${run.label}: room ${fixed(room.minC, 1)} to ${fixed(room.maxC, 1)} °C, outside the band of ${band.minC} to ${band.maxC} °C.`,
+        'Repeat inside the band.',
+      );
+    }
+  }
+  const throttle = review.throttle;
+  if (throttle && throttle.episodes.length > 0) {
+    const lost = `${fixed(throttle.timeToFirstS! / 60, 1)} min, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost`;
+    if (throttle.episodes.some(holdsTemperature))
+      add(
+        'throttled',
+        throttledInReading(run) ? 'blocks' : 'weakens',
+        `${run.label}: throttled after ${lost}; its temperature was no longer free.`,
+        'Compare time to throttle and throughput instead.',
+      );
+    else
+      add(
+        'throttled',
+        'note',
+        `${run.label}: slowed down after ${lost}, by ${LIMITER_WORDS[throttle.episodes[0]!.limiter]} and not by heat.`,
+        '',
+      );
+  }
+  if (review.goneShare > GONE_SHARE)
+    add(
+      'throttled',
+      'blocks',
+      `${run.label}: the part did not answer for ${fixed(100 * review.goneShare, 0)} % of the load.`,
+      'Compare what was done before it vanished.',
+    );
+  for (const { name, unit, lock, watch } of review.locks) {
+    if (watch.held) continue;
+    const off = `${fixed(Math.abs(watch.largestOff), 1)}${unit ? ` ${unit}` : ''}`;
+    add(
+      'held',
+      'weakens',
+      `${run.label}: ${name} was to be held at ${lock.value}${unit ? ` ${unit}` : ''} and moved by up to ${off}, from ${clock(watch.leftAtS!)} on.`,
+      'Lock it and repeat.',
+    );
+  }
+  if (run.unconfirmed.length > 0)
+    add('held', 'note', `${run.label}: ${run.unconfirmed.join(', ')} not confirmed as held.`, 'Confirm at the start of a run.');
+  for (const { spotId, sensor, dueOn } of run.overdue)
+    add('calibration', 'weakens', `${run.label}: the calibration of ${sensor} had fallen due on ${dueOn}.`, 'Calibrate it anew.', spotId);
+  if (review.utilisationPercent !== null && review.utilisationPercent < 95) {
+    add(
+      'work',
+      'weakens',
+      `${run.label}: kept busy only ${fixed(review.utilisationPercent, 0)} % of the time.`,
+      'Find what held the part back, and repeat.',
+    );
+  }
+  return findings;
+}

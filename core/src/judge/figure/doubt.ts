@@ -1,0 +1,71 @@
+import { welchSatterthwaite, type Estimate } from '../../estimate.ts';
+import type { UncertaintyComponent } from '../../uncertainty/combineUncertainty.ts';
+import { typeB } from '../../uncertainty/typeB.ts';
+import type { FigureReading } from './figureOf.ts';
+import { withScatterOf } from './scatter.ts';
+import type { JudgedSpot, JudgeRules, Scatter } from '../types.ts';
+
+/** Half-width of the room assumed where none was recorded, K (methods §1). */
+const ASSUMED_ROOM_K = 2;
+/** Half-width of a room probe that nobody wrote down, K. */
+export const USUAL_ROOM_PROBE_K = 0.5;
+
+/** What a sensor leaves in doubt that another reading by the same sensor in the same place shares. */
+function sensorLines(spot: JudgedSpot, whose = ''): UncertaintyComponent[] {
+  const name = (line: string) => (whose === '' ? line : `${line}, ${whose}`);
+  return [
+    { name: name('sensor accuracy'), u: typeB(spot.accuracyK, 'rectangular') },
+    { name: name('place and contact'), u: typeB(spot.placementK, 'rectangular') },
+  ];
+}
+
+/** What the room leaves in doubt of a single figure: nothing where temperatures are absolute in a held room. */
+function roomLines({ basis, roomAccuracyK = USUAL_ROOM_PROBE_K }: JudgeRules, whose = ''): UncertaintyComponent[] {
+  const name = (line: string) => (whose === '' ? line : `${line}, ${whose}`);
+  if (basis === 'as-found') return [{ name: name('room not recorded'), u: typeB(ASSUMED_ROOM_K, 'rectangular') }];
+  return basis === 'rise' && whose === '' ? [{ name: 'room probe', u: typeB(roomAccuracyK, 'rectangular') }] : [];
+}
+
+/**
+ * Budget lines of one side's figure standing by itself: nothing in it cancels. Lines that are nothing are left out.
+ *
+ * @param scatter known beforehand (`scatterFor`); null where the side stands on its own
+ */
+export function sideLines(
+  figures: readonly Estimate[],
+  spot: JudgedSpot,
+  rules: JudgeRules,
+  scatter: Scatter | null,
+): UncertaintyComponent[] {
+  const n = figures.length;
+  const own = withScatterOf(scatter, [figures]);
+  const floor = Math.hypot(...figures.map((figure) => figure.u)) / n;
+  const between = (own?.sd ?? 0) / Math.sqrt(n);
+  return [
+    between >= floor
+      ? { name: 'scatter between runs', u: between, dof: own?.dof ?? Infinity }
+      : { name: 'noise in the window', u: floor, dof: welchSatterthwaite([...figures]) },
+    ...sensorLines(spot),
+    { name: 'sensor resolution', u: typeB(spot.resolutionK / 2, 'rectangular') },
+    ...roomLines(rules),
+  ].filter((line, i) => i === 0 || line.u > 0);
+}
+
+/**
+ * Budget lines of a difference beside the scatter between runs. One sensor left in its place cancels but for its resolution; of two
+ * sensors nothing does. The room probe is one on both sides and cancels; a room that nobody recorded does not.
+ */
+export function differenceLines(
+  a: { name: string; readings: readonly FigureReading[] },
+  b: { name: string; readings: readonly FigureReading[] },
+  spot: JudgedSpot,
+  rules: JudgeRules,
+): UncertaintyComponent[] {
+  const sides = [a, b];
+  const sensors = new Set(sides.flatMap((side) => side.readings.flatMap((reading) => reading.sensor ?? [])));
+  return sides.flatMap(({ name }) => [
+    { name: `sensor resolution, ${name}`, u: typeB(spot.resolutionK / 2, 'rectangular') },
+    ...(sensors.size > 1 ? sensorLines(spot, name) : []),
+    ...roomLines(rules, name),
+  ]);
+}

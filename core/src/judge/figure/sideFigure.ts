@@ -1,0 +1,58 @@
+import { mean } from '../../mean.ts';
+import { combineUncertainty } from '../../uncertainty/combineUncertainty.ts';
+import type { UncertaintyBudget } from '../../uncertainty/combineUncertainty.ts';
+import { sideLines } from './doubt.ts';
+import { figureOf, type FigureReading } from './figureOf.ts';
+import { loadReading } from './reading.ts';
+import { scatterFor } from './scatter.ts';
+import type { JudgedSide, JudgedSpot, JudgeRules, Scatter, SideFigure } from '../types.ts';
+
+/**
+ * One side's figure at a spot by itself, with everything that does not cancel in a single reading. It depends on nothing but the side:
+ * the same on every page, whatever it is compared with.
+ *
+ * @returns null where there is no reading
+ */
+export function figureByItself(
+  readings: readonly FigureReading[],
+  spot: JudgedSpot,
+  rules: JudgeRules,
+  history: Scatter | null | undefined,
+): { value: number; budget: UncertaintyBudget } | null {
+  if (readings.length === 0) return null;
+  const figures = readings.map((reading) => reading.figure);
+  const lines = sideLines(figures, spot, rules, scatterFor(readings, readings, history));
+  return { value: mean(figures.map((figure) => figure.value)), budget: combineUncertainty(lines, { coverage: rules.coverage }) };
+}
+
+/** What the headroom strip draws of one side; null where nothing could be read. */
+export function sideFigure(
+  side: JudgedSide,
+  spot: JudgedSpot,
+  rules: JudgeRules,
+  roomC: number,
+  history: Scatter | null | undefined,
+): SideFigure | null {
+  const readable = side.runs.flatMap((run) => {
+    const figure = figureOf(run, spot.id, rules);
+    return figure ? [{ figure, sensor: run.sensors[spot.id], load: loadReading(run, spot.id)!, run }] : [];
+  });
+  const itself = figureByItself(readable, spot, rules, history);
+  if (!itself) return null;
+  const { value, budget } = itself;
+  const idles = readable.flatMap(({ run }) => {
+    const idle = run.review.spots.find((candidate) => candidate.spotId === spot.id)?.idle;
+    const reading = rules.basis === 'rise' ? idle?.rise : idle?.absolute;
+    return reading ? [reading.mean.value] : [];
+  });
+  const toC = (figure: number) => (rules.basis === 'rise' ? roomC + figure : figure);
+  return {
+    runs: readable.length,
+    figure: { value, u: budget.u, dof: budget.dof },
+    doubtK: budget.expanded,
+    budget,
+    spotC: toC(value),
+    idleC: idles.length > 0 ? toC(mean(idles)) : null,
+    peakC: Math.max(...readable.map(({ load }) => load.peakC)),
+  };
+}

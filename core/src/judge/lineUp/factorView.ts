@@ -1,0 +1,175 @@
+import { normalQuantile } from '../../distributions/normal.ts';
+import { studentCoverage } from '../../distributions/studentT.ts';
+import { InsufficientDataError } from '../../errors.ts';
+import { combinations, isImpossible, type Impossible } from '../../factors/combine.ts';
+import { factorEffects, type FactorialResult } from '../../factors/factorEffects.ts';
+import { fitMainEffects } from '../../factors/fitMainEffects.ts';
+import { fixed } from '../../format/measured.ts';
+import { listWords } from '../../format/words.ts';
+import type { Factor } from '../../factors/aliases.ts';
+import { mean } from '../../mean.ts';
+import type { Finding } from '../types.ts';
+import { blockedBetween, readingsOf, type LineUp, type LineUpKey, type LineUpSide } from './lineUp.ts';
+
+export interface EffectInView {
+  term: string[];
+  /** mean(high) − mean(low), or with the other factors held where effects are fitted together. */
+  value: number;
+  /** Half-width at the study's coverage; null without replicates. */
+  halfWidth: number | null;
+  /** Told from zero; null without replicates, and where sides among them must not be called against each other. */
+  told: boolean | null;
+  /** Quantile of a half-normal distribution at its place, where there are no replicates. */
+  halfNormal: number | null;
+}
+
+export interface FactorView {
+  runs: number;
+  effects: EffectInView[];
+  rows: FactorialResult['rows'];
+  /** Terms that this set of runs cannot tell apart; none of them is credited. */
+  refused: { terms: string[][]; sentence: string }[];
+  /** Mean of every cell, for the interaction plot. */
+  cells: { levels: Record<string, string>; mean: number; runs: number }[];
+  /** Combinations without a run. */
+  holes: Record<string, string>[];
+  /** Main effects are fitted together, because factors did not change independently; interactions are not among the effects then. */
+  fitted: boolean;
+  /** What forbids holding some of these variants against each other: effects that rest on them are shown, and not called. */
+  blockedBy: Finding[];
+  /** What may and may not be said, in sentences. */
+  notes: string[];
+}
+
+/** Correlation of two factors' levels beyond which their effects overlap enough to say so. Our own figure. */
+const TOGETHER = 0.2;
+
+/** What a fit leaves over is worth an interval from so many degrees of freedom on; below, t is so wide that it says nothing. Our own figure. */
+const LEAST_RESIDUAL_DOF = 3;
+
+const termWords = (names: readonly string[]) => names.join(' × ');
+
+function cellsOf(factors: readonly Factor[], sides: readonly LineUpSide[], key: LineUpKey): FactorView['cells'] {
+  const cells = new Map<string, { levels: Record<string, string>; values: number[] }>();
+  for (const side of sides) {
+    const levels = Object.fromEntries(factors.map((factor) => [factor.name, side.levels[factor.name]!]));
+    const id = JSON.stringify(levels);
+    const cell = cells.get(id) ?? { levels, values: [] };
+    cell.values.push(...readingsOf(side, key).map((estimate) => estimate.value));
+    cells.set(id, cell);
+  }
+  return [...cells.values()]
+    .filter((cell) => cell.values.length > 0)
+    .map(({ levels, values }) => ({ levels, mean: mean(values), runs: values.length }));
+}
+
+/** Pairs of two-level factors whose levels went together more often than not, without being one and the same. */
+function overlapping(factors: readonly Factor[], runs: readonly { levels: Record<string, string> }[]): [string, string][] {
+  const two = factors.filter((factor) => factor.levels.length === 2);
+  const centred = (factor: Factor) => {
+    const signs = runs.map((run) => (run.levels[factor.name] === factor.levels[1] ? 1 : -1));
+    const middle = mean(signs);
+    return signs.map((sign) => sign - middle);
+  };
+  return two.flatMap((p, i) =>
+    two.slice(i + 1).flatMap((q): [string, string][] => {
+      const [x, y] = [centred(p), centred(q)];
+      const dot = (a: number[], b: number[]) => a.reduce((sum, value, k) => sum + value * b[k]!, 0);
+      const r = Math.abs(dot(x, y)) / Math.sqrt(dot(x, x) * dot(y, y));
+      return r > TOGETHER && r < 1 - 1e-9 ? [[p.name, q.name]] : [];
+    }),
+  );
+}
+
+/**
+ * Effects of the study's factors on one figure: main effects and interactions with their doubt, cells for the interaction plot, what
+ * is aliased and refused, and which combinations were never run (methods §6).
+ *
+ * Factors that never changed among the runs are left out; so are variants without a level of every factor.
+ *
+ * @throws InsufficientDataError no factor that changed, or fewer than two runs
+ */
+export function factorView(of: LineUp, factors: readonly Factor[], key: LineUpKey, impossible: readonly Impossible[] = []): FactorView {
+  const placed = of.sides.filter(
+    (side) => factors.every((factor) => factor.levels.includes(side.levels[factor.name] ?? '')) && readingsOf(side, key).length > 0,
+  );
+  const changing = factors
+    .map((factor) => ({ ...factor, levels: factor.levels.filter((level) => placed.some((side) => side.levels[factor.name] === level)) }))
+    .filter((factor) => factor.levels.length > 1);
+  if (changing.length === 0) throw new InsufficientDataError('no factor changed among the runs: there is no effect to find');
+  const runs = placed.flatMap((side) =>
+    readingsOf(side, key).map((estimate) => ({
+      levels: Object.fromEntries(changing.map((factor) => [factor.name, side.levels[factor.name]!])),
+      value: estimate.value,
+    })),
+  );
+  const result = factorEffects(changing, runs);
+  const together = overlapping(changing, runs);
+  const fitted = together.length > 0 ? fitMainEffects(changing, runs) : null;
+  const onResidual = fitted?.doubtFrom === 'residual' && (fitted.effects[0]?.dof ?? 0) >= LEAST_RESIDUAL_DOF;
+  const found = fitted
+    ? fitted.effects.map(({ factor, ...effect }) => ({
+        term: [factor],
+        effect: onResidual || fitted.doubtFrom === 'repeats' ? effect : { ...effect, u: null },
+      }))
+    : result.effects.map(({ term, effect }) => ({ term, effect }));
+  const bySize = [...found].sort((p, q) => Math.abs(p.effect.value) - Math.abs(q.effect.value));
+  const blocks =
+    'spotId' in key ? placed.flatMap((p, i) => placed.slice(i + 1).flatMap((q) => blockedBetween(of, p.variantId, q.variantId))) : [];
+  const effects = found.map(({ term, effect }): EffectInView => {
+    const tested = effect.u !== null && effect.dof > 0;
+    const halfWidth = tested ? studentCoverage(of.rules.coverage, effect.dof) * effect.u! : null;
+    const place = bySize.findIndex((other) => other.term === term);
+    return {
+      term,
+      value: effect.value,
+      halfWidth,
+      told: halfWidth === null || blocks.length > 0 ? null : Math.abs(effect.value) > halfWidth,
+      halfNormal: tested ? null : normalQuantile((1 + (place + 0.5) / bySize.length) / 2),
+    };
+  });
+  const cells = cellsOf(changing, placed, key);
+  const holes = combinations(changing)
+    .map(({ levels }) => levels)
+    .filter((levels) => !isImpossible(levels, impossible))
+    .filter((levels) => !cells.some((cell) => changing.every((factor) => cell.levels[factor.name] === levels[factor.name])));
+  const refused = result.aliased.map((terms) => ({
+    terms,
+    sentence: `${listWords(terms.map(termWords))} always changed together in these runs: what they did cannot be credited to either.`,
+  }));
+  const notes: string[] = [];
+  if (blocks[0]) notes.push(`Effects are not called: ${blocks[0].evidence}`);
+  if (holes.length > 0)
+    notes.push(`${holes.length} of ${cells.length + holes.length} combinations have no run; effects rest on the others.`);
+  if (effects.some((effect) => effect.halfWidth === null))
+    notes.push(
+      'No combination was run twice: effects have no doubt of their own and are not tested. Look for those off the line of the half-normal plot.',
+    );
+  for (const [p, q] of together) notes.push(`${p} and ${q} did not change independently of each other in these runs.`);
+  if (fitted)
+    notes.push(
+      'So main effects are fitted together, each with the other factors held. What two of them do beyond that is not in the fit: read the plot.',
+    );
+  if (onResidual)
+    notes.push(
+      'No combination was run twice: the doubt rests on what the fit leaves over, interactions among it. Repeats would tell them apart.',
+    );
+  const strongest = effects
+    .filter((effect) => effect.told && effect.term.length === 2)
+    .sort((p, q) => Math.abs(q.value) - Math.abs(p.value))[0];
+  if (strongest)
+    notes.push(
+      `${termWords(strongest.term)} matters (${fixed(strongest.value, 1)}): what one of them does depends on the other, so read the plot, not the main effects alone.`,
+    );
+  return {
+    runs: runs.length,
+    effects,
+    rows: result.rows,
+    refused,
+    cells,
+    holes,
+    fitted: fitted !== null,
+    blockedBy: blocks.slice(0, 1),
+    notes,
+  };
+}

@@ -1,0 +1,98 @@
+import { InsufficientDataError } from '../../errors.ts';
+import { mean } from '../../mean.ts';
+import type { Comparison } from '../../uncertainty/compare.ts';
+import { callOf } from '../pair/call.ts';
+import { compareAt } from '../pair/compareAt.ts';
+import { blockedBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
+import type { Call } from '../types.ts';
+
+/** What a step did to throttling. */
+export type ThrottleStep = 'none' | 'ended' | 'delayed' | 'sooner' | 'unchanged' | 'began' | 'not-watched';
+
+export interface LadderStep {
+  variantId: string;
+  name: string;
+  /** Changed against the step before, "factor: level"; empty for the first. */
+  changed: string[];
+  /** Mean figure at the spot; null where it was not free or not read. */
+  value: number | null;
+  /** Against the step before; null for the first, and where one side has no free temperature. */
+  step: Comparison | null;
+  /** What may be said of the step; null for the first. */
+  call: Call | null;
+  /** Against the first step that could be read: what all changes so far come to, compared directly and not by adding doubts. */
+  sum: Comparison | null;
+  /** What may be said of the sum; null for the first. */
+  sumCall: Call | null;
+  throttled: { runs: number; of: number; meanMin: number | null; watchedMin: number };
+  throttling: ThrottleStep;
+}
+
+function throttledOf(side: LineUpSide): LadderStep['throttled'] {
+  const watched = side.workRuns.filter((run) => run.throttled !== null);
+  const times = watched.flatMap((run) => run.outcomes['time-to-throttle']?.value ?? []);
+  return {
+    runs: watched.filter((run) => run.throttled).length,
+    of: watched.length,
+    meanMin: times.length > 0 ? mean(times) : null,
+    watchedMin: watched.length > 0 ? Math.min(...watched.map((run) => run.loadMin)) : 0,
+  };
+}
+
+/** Times that differ by less than this share count as the same. */
+const SAME_TIME = 0.1;
+
+function throttleStep(before: LadderStep['throttled'] | null, now: LadderStep['throttled']): ThrottleStep {
+  if (now.of === 0 || (before && before.of === 0)) return 'not-watched';
+  if (!before) return now.runs > 0 ? 'began' : 'none';
+  if (before.runs === 0) return now.runs === 0 ? 'none' : 'began';
+  if (now.runs === 0) return 'ended';
+  const ratio = now.meanMin! / Math.max(1e-9, before.meanMin!);
+  return ratio > 1 + SAME_TIME ? 'delayed' : ratio < 1 - SAME_TIME ? 'sooner' : 'unchanged';
+}
+
+/**
+ * A ladder of changes, each compared with the one before and added up, with what it did to throttling. A step whose time to
+ * throttle grows while it still throttles has only delayed (methods §§2 and 6).
+ *
+ * @param order variant ids from the first step on
+ * @param spotId whose figure is followed
+ * @throws InsufficientDataError fewer than two steps
+ * @throws RangeError a variant that is not in the line-up
+ */
+export function ladderSteps(of: LineUp, order: readonly string[], spotId: string): LadderStep[] {
+  if (order.length < 2) throw new InsufficientDataError('a ladder needs two steps');
+  const sides = order.map((id) => {
+    const side = of.sides.find((candidate) => candidate.variantId === id);
+    if (!side) throw new RangeError(`there is no variant ${id} in this study`);
+    return side;
+  });
+  const spot = spotOf(of, spotId);
+  const between = (before: LineUpSide, after: LineUpSide): { comparison: Comparison | null; call: Call } => {
+    const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
+    const { comparison, refusal } = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
+    return { comparison, call: callOf(comparison, refusal, blockedBetween(of, before.variantId, after.variantId)) };
+  };
+  const first = sides.find((side) => readingsOf(side, { spotId }).length > 0);
+  return sides.map((side, i): LadderStep => {
+    const before = i > 0 ? sides[i - 1]! : null;
+    const readings = readingsOf(side, { spotId });
+    const throttled = throttledOf(side);
+    const step = before && between(before, side);
+    const sum = first && first !== side ? between(first, side) : null;
+    return {
+      variantId: side.variantId,
+      name: side.name,
+      changed: before
+        ? Object.entries(side.levels).flatMap(([factor, level]) => (before.levels[factor] === level ? [] : [`${factor}: ${level}`]))
+        : [],
+      value: readings.length > 0 ? mean(readings.map((estimate) => estimate.value)) : null,
+      step: step?.comparison ?? null,
+      call: step?.call ?? null,
+      sum: sum?.comparison ?? null,
+      sumCall: sum?.call ?? null,
+      throttled,
+      throttling: throttleStep(before && throttledOf(before), throttled),
+    };
+  });
+}

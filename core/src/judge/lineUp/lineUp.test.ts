@@ -1,0 +1,259 @@
+import { describe, expect, it } from 'vitest';
+import {
+  departures,
+  factorView,
+  lineUp,
+  holm,
+  InsufficientDataError,
+  judgeRetest,
+  ladderSteps,
+  loadsAsSides,
+  rankLineUp,
+  suspects,
+  type LineUp,
+  type JudgedRun,
+  type JudgedSide,
+} from '../../index.ts';
+import { reading, rules, run, spots } from '../../tests/judged.ts';
+
+type Change = Parameters<typeof run>[2];
+const history = { top: { sd: 0.3, dof: 20 }, under: { sd: 0.3, dof: 20 } };
+
+function side(name: string, tops: number[], change: Change = {}, levels: Record<string, string> = {}): JudgedSide {
+  return { variantId: name, name, subject: 'card', levels, runs: tops.map((top) => run(top, top - 5, change)) };
+}
+const field = (sides: JudgedSide[], known: LineUp['history'] = history) => lineUp(sides, spots, rules, known);
+const top = { spotId: 'top' };
+
+const throttledAfter = (minutes: number | null, inReading = true): Change => ({
+  review: {
+    throttle: {
+      reference: 100,
+      episodes:
+        minutes === null
+          ? []
+          : [{ startS: 60 * minutes, endS: inReading ? 1800 : 1200, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 110 }],
+      timeToFirstS: minutes === null ? null : 60 * minutes,
+      fractionOfTime: 0.3,
+      performanceLost: 0.2,
+    },
+  },
+});
+
+describe('holm', () => {
+  it('steps down as published: each p times what is left, never falling', () => {
+    expect(holm([0.01, 0.04, 0.03, 0.005])).toEqual([0.03, 0.06, 0.06, 0.02]);
+    expect(holm([0.9, 0.8])).toEqual([1, 1]);
+    expect(() => holm([1.2])).toThrow(RangeError);
+  });
+});
+
+describe('rankLineUp', () => {
+  const pastes = field([side('z', [61.2, 61.6]), side('k', [44.1, 44.5]), side('l', [43.8, 44.3]), side('q', [41.9, 42.1])]);
+  it('puts the coolest first, and gives one letter to those that cannot be told apart', () => {
+    const ranking = rankLineUp(pastes, top);
+    expect(ranking.sides.map(({ name, groups }) => [name, groups])).toEqual([
+      ['q', 'a'],
+      ['l', 'b'],
+      ['k', 'b'],
+      ['z', 'c'],
+    ]);
+    expect(ranking.pairs).toHaveLength(6);
+    expect(ranking.pairs.find((pair) => pair.a === 'l' && pair.b === 'k')!.different).toBe(false);
+    expect(ranking.assumed).toBe(false);
+    expect(ranking.sides[0]!.halfWidth).toBeGreaterThan(0.2);
+  });
+  it('calls nothing among equals more often than it says: 400 fields of eight with no difference', () => {
+    let seed = 11;
+    const uniform = () => (seed = (seed * 48271) % 2147483647) / 2147483647;
+    const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    const wrong = Array.from({ length: 400 }, () => {
+      const sides = Array.from({ length: 8 }, (_, i) => side(`v${i}`, [50 + 0.8 * normal(), 50 + 0.8 * normal()]));
+      return rankLineUp(field(sides, {}), top).pairs.some((pair) => pair.different);
+    }).filter(Boolean).length;
+    expect(wrong / 400).toBeLessThan(0.075);
+    expect(wrong).toBeGreaterThan(0); // and it does test something
+  });
+  it('lends single runs a stated scatter, and names who has no reading', () => {
+    const lone = rankLineUp(field([side('a', [40]), side('b', [48]), side('c', [])], {}), top);
+    expect(lone).toMatchObject({ assumed: true, without: ['c'] });
+    expect(lone.pairs[0]!.different).toBe(true);
+    expect(() => rankLineUp(field([side('a', [40])]), top)).toThrow(InsufficientDataError);
+  });
+  it('ranks an outcome the way it is better: more clock first', () => {
+    const clocked = (mhz: number): Change => ({ review: { clock: { value: mhz, u: 1, dof: 40 } } });
+    const ranking = rankLineUp(field([side('slow', [40, 40], clocked(2300)), side('fast', [40, 40], clocked(2400))]), { outcome: 'clock' });
+    expect(ranking.sides.map(({ name }) => name)).toEqual(['fast', 'slow']);
+  });
+});
+
+describe('loads of one run side by side', () => {
+  it('are left out one by one: what the last did does not speak against the first', () => {
+    const hot = throttledAfter(10);
+    const loads = ['cool', 'hot'].map((name, i) => ({
+      phase: i + 1,
+      name,
+      startS: 900 * i,
+      endS: 900 * (i + 1),
+      endedBy: 'time',
+      spots: [{ spotId: 'top', reading: reading(40 + 20 * i) }],
+      room: null,
+      performance: null,
+      power: null,
+      fan: null,
+      clock: null,
+      noise: null,
+    }));
+    const swept = side('card', [60], {
+      review: { ...hot!.review, loads: loads.map((load) => ({ ...load, room: { meanC: 22, minC: 22, maxC: 22, driftK: 0 } })) },
+    });
+    const made = field(loadsAsSides(swept));
+    expect(made.sides.map((entry) => [entry.name, entry.runs.length, entry.leftOut.length])).toEqual([
+      ['cool', 1, 0],
+      ['hot', 0, 1],
+    ]);
+  });
+});
+
+describe('ladderSteps', () => {
+  const steps = ladderSteps(
+    field([
+      side('stock', [90, 91], throttledAfter(6), { Cooler: 'stock', Pads: 'stock' }),
+      side('tower', [88, 88.4], throttledAfter(9), { Cooler: 'tower', Pads: 'stock' }),
+      side('pads', [71, 71.4], throttledAfter(null), { Cooler: 'tower', Pads: 'P12' }),
+      side('loop', [60, 60.4], throttledAfter(null), { Cooler: 'loop', Pads: 'P12' }),
+    ]),
+    ['stock', 'tower', 'pads', 'loop'],
+    'top',
+  );
+  it('says what each step did to throttling: delayed, then ended, then nothing to end', () => {
+    expect(steps.map((step) => step.throttling)).toEqual(['began', 'delayed', 'ended', 'none']);
+    expect(steps.map((step) => step.throttled.meanMin)).toEqual([6, 9, null, null]);
+    expect(steps.map((step) => step.changed.join())).toEqual(['', 'Cooler: tower', 'Pads: P12', 'Cooler: loop']);
+  });
+  it('compares temperatures only where they were free, and adds up from the first that was', () => {
+    // Throttled while read: the part held its own temperature, so the first two steps have none.
+    expect(steps.map((step) => step.value === null)).toEqual([true, true, false, false]);
+    expect(steps[2]!.step).toBeNull();
+    expect(steps[3]!.step!.difference.value).toBeCloseTo(-11, 6);
+    expect(steps[3]!.sum!.difference.value).toBeCloseTo(-11, 6);
+  });
+  it('adds up to what the ends differ by', () => {
+    const plain = ladderSteps(field([side('a', [60, 60.2]), side('b', [57, 57.2]), side('c', [49, 49.2])]), ['a', 'b', 'c'], 'top');
+    const total = plain.slice(1).reduce((sum, step) => sum + step.step!.difference.value, 0);
+    expect(plain[2]!.sum!.difference.value).toBeCloseTo(total, 9);
+    // The ends are compared with each other; their doubt is not that of two steps added.
+    expect(plain[2]!.sum!.difference.u).toBeCloseTo(plain[1]!.step!.difference.u, 9);
+    expect(() => ladderSteps(field([side('a', [60])]), ['a', 'x'], 'top')).toThrow(RangeError);
+  });
+});
+
+describe('factorView', () => {
+  const factors = [
+    { name: 'Plate', levels: ['off', 'on'] },
+    { name: 'Fan', levels: ['off', 'on'] },
+  ];
+  const cell = (plate: string, fan: string, values: number[]) => side(`${plate}/${fan}`, values, {}, { Plate: plate, Fan: fan });
+  const full = [cell('off', 'off', [50, 50.4]), cell('on', 'off', [58, 58.4]), cell('off', 'on', [44, 44.4]), cell('on', 'on', [40, 40.4])];
+  it('finds effects and the interaction that planted them, with doubt', () => {
+    const view = factorView(field(full), factors, top);
+    const of = (...term: string[]) => view.effects.find((effect) => effect.term.join() === term.join())!;
+    expect(of('Plate').value).toBeCloseTo(2, 9);
+    expect(of('Fan').value).toBeCloseTo(-12, 9);
+    expect(of('Plate', 'Fan').value).toBeCloseTo(-6, 9);
+    expect(view.effects.every((effect) => effect.told)).toBe(true);
+    expect(view.notes.join(' ')).toContain('Plate × Fan matters (−6.0)');
+    expect(view.cells).toHaveLength(4);
+    expect(view.holes).toEqual([]);
+  });
+  it('refuses to credit either of two that always changed together', () => {
+    const view = factorView(field([full[0]!, full[3]!]), factors, top);
+    expect(view.refused[0]!.sentence).toBe(
+      'Plate and Fan always changed together in these runs: what they did cannot be credited to either.',
+    );
+    expect(view.effects).toEqual([]);
+    expect(view.holes).toHaveLength(2);
+  });
+  it('says where two factors went together more often than not, as where one can only be had with the other', () => {
+    const view = factorView(field([full[0]!, full[1]!, full[3]!]), factors, top);
+    expect(view.notes.join(' ')).toContain('Plate and Fan did not change independently of each other');
+    // Fitted together: the plate with the fan off, the fan with the plate on; contrasts would say 4 and −14.
+    expect(view.fitted).toBe(true);
+    expect(view.effects.map(({ term, value, told }) => [term.join(), Math.round(value * 1e9) / 1e9, told])).toEqual([
+      ['Plate', 8, true],
+      ['Fan', -18, true],
+    ]);
+    expect(factorView(field(full), factors, top).fitted).toBe(false);
+    expect(factorView(field(full), factors, top).notes.join(' ')).not.toContain('independently');
+  });
+  it('takes what the fit leaves over for doubt where that has degrees of freedom enough, and not before', () => {
+    const coolers = [...factors, { name: 'Cooler', levels: ['tower', 'downward', 'loop'] }];
+    const cells = (lose: string[]) =>
+      ['tower', 'downward', 'loop'].flatMap((cooler, i) =>
+        [['off', 'off', 50], ['on', 'off', 58], ['off', 'on', 44], ['on', 'on', 52]].flatMap(([plate, fan, value]) => {
+          const name = `${plate}/${fan}/${cooler}`;
+          if (lose.includes(name)) return [];
+          return [side(name, [Number(value) - 3 * i + 0.2 * Math.sin(7 * i + Number(value))], {}, { Plate: String(plate), Fan: String(fan), Cooler: cooler })];
+        }),
+      ); // prettier-ignore
+    const some = factorView(field(cells(['off/on/tower', 'off/on/loop'])), coolers, top);
+    expect(some.notes.join(' ')).toContain('the doubt rests on what the fit leaves over');
+    const plate = some.effects.find((effect) => effect.term.join() === 'Plate')!;
+    expect(Math.abs(plate.value - 8)).toBeLessThan(plate.halfWidth!);
+    expect(plate.told).toBe(true);
+    const few = factorView(field(cells(['off/on/tower', 'off/on/loop']).slice(0, 5)), coolers, top);
+    expect(few.effects.every((effect) => effect.halfWidth === null && effect.halfNormal !== null)).toBe(true);
+  });
+  it('has no doubt without repeats, and says what to look at instead', () => {
+    const single = factorView(
+      field([cell('off', 'off', [50]), cell('on', 'off', [58]), cell('off', 'on', [44]), cell('on', 'on', [40])]),
+      factors,
+      top,
+    );
+    expect(single.effects.every((effect) => effect.halfWidth === null && effect.halfNormal! > 0)).toBe(true);
+    expect(single.notes.join(' ')).toContain('half-normal');
+    expect(() => factorView(field([full[0]!]), factors, top)).toThrow(InsufficientDataError);
+  });
+});
+
+describe('the outlier', () => {
+  const board = (name: string, tops: number[], settings: Record<string, string>): JudgedSide => side(name, tops, { settings });
+  const boards = [
+    board('B2', [52, 52.3], { Firmware: '1.2' }),
+    board('B4', [49, 49.2], { Firmware: '1.2' }),
+    board('C1', [50.6, 50.9], { Firmware: '1.2' }),
+    board('D1', [51.2, 51.4], { Firmware: '1.2' }),
+    board('C3', [66, 66.4], { Firmware: '1.3' }),
+  ];
+  it('names the result that departs, and only that', () => {
+    const found = departures(field(boards), 'top');
+    expect(found.filter((entry) => entry.departs).map((entry) => entry.name)).toEqual(['C3']);
+    expect(found[0]!.offK).toBeCloseTo(15.375, 6);
+    expect(departures(field(boards.slice(0, 4)), 'top').some((entry) => entry.departs)).toBe(false);
+    expect(() => departures(field(boards.slice(0, 3)), 'top')).toThrow(InsufficientDataError);
+  });
+  it('suspects what differs from the twin, set or measured', () => {
+    const fast: JudgedRun[] = [run(50, 45, { settings: { Firmware: '1.2' }, review: { fan: { value: 1500, u: 1, dof: 30 } } })];
+    const slow: JudgedRun[] = [run(66, 60, { settings: { Firmware: '1.3' }, review: { fan: { value: 1100, u: 1, dof: 30 } } })];
+    const made = field([
+      { variantId: 'o', name: 'C3', runs: slow },
+      { variantId: 't', name: 'C1', runs: fast },
+    ]);
+    expect(suspects(made.sides[0]!, made.sides[1]!)).toEqual([
+      { name: 'Firmware', kind: 'setting', outlier: '1.3', twin: '1.2' },
+      { name: 'fan', kind: 'measured', outlier: '1100.0 rpm', twin: '1500.0 rpm' },
+    ]);
+  });
+  it.each([
+    ['fan held', [51.5, 51.8], 'it-was', 'it was this'],
+    ['firmware', [66.1, 66.2], 'it-was-not', 'it was not this'],
+    ['paste renewed', [59, 59.3], 'part-of-it', 'part of it'],
+    ['noisy', [58, 70], 'cannot-tell', 'cannot be told'],
+  ] as const)('a retest with the %s', (name, tops, outcome, words) => {
+    const made = field([...boards, side(name, [...tops])], {});
+    const of = (id: string) => made.sides.find((entry) => entry.variantId === id)!;
+    const retest = judgeRetest(made, 'top', of('C3'), of('C1'), of(name));
+    expect(retest.outcome).toBe(outcome);
+    expect(retest.sentence).toContain(words);
+  });
+});

@@ -1,0 +1,222 @@
+import type { Estimate } from '../../estimate.ts';
+import { projectAmbient } from '../../heat/projectAmbient.ts';
+import { mean } from '../../mean.ts';
+import { mayBeCalled } from '../fair/mayBeCalled.ts';
+import { runFindings } from '../fair/runFindings.ts';
+import { sortOut } from '../fair/sortOut.ts';
+import { figureOf, type FigureReading } from '../figure/figureOf.ts';
+import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
+import { withScatterOf } from '../figure/scatter.ts';
+import { OUTCOMES } from '../outcome/outcomes.ts';
+import type { Disposition, Finding, JudgedSide, JudgedSpot, JudgeRules, LeftOut, OutcomeKey, Scatter } from '../types.ts';
+
+/** Figures of one run: what every view over several variants works from. */
+export interface LineUpRun {
+  id: string;
+  label: string;
+  mountNo: number | null;
+  startedAtMs: number;
+  disposition: Disposition;
+  /** The study's figure, by spot id; the hottest of them under `HOTTEST_SPOT_ID`. */
+  figures: Record<string, Estimate>;
+  /** What read it, by spot id; a spot of which nobody wrote it down is missing. */
+  sensors: Record<string, string>;
+  outcomes: Partial<Record<OutcomeKey, Estimate>>;
+  /** Name of the hottest spot. */
+  hottest: string;
+  /** It throttled at all; null where nothing was watched. */
+  throttled: boolean | null;
+  loadMin: number;
+  roomC: number | null;
+  settings: Record<string, string>;
+  /** Rise and power of every load, by spot id: what a safe power is worked out from. */
+  points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean; load: string }[]>;
+  /** Slow time constant of the last load's approach, by spot id, seconds; null where none stands out. */
+  slowTauS: Record<string, number | null>;
+}
+
+/** One variant with the runs that take part. */
+export interface LineUpSide {
+  variantId: string;
+  name: string;
+  subject: string;
+  levels: Record<string, string>;
+  runs: LineUpRun[];
+  /** Runs that count for work and time, though their temperature was not free. */
+  workRuns: LineUpRun[];
+  leftOut: LeftOut[];
+}
+
+/** All variants of a study, side by side. */
+export interface LineUp {
+  sides: LineUpSide[];
+  spots: JudgedSpot[];
+  rules: JudgeRules;
+  findings: Finding[];
+  /** Pairs of sides that must not be called against each other, with what forbids it (`mayBeCalled`). */
+  blocked: { a: string; b: string; by: Finding[] }[];
+  /** The bench's pooled scatter from other studies, by spot id. */
+  history: Record<string, Scatter>;
+}
+
+/** What forbids calling two sides of a line-up against each other; nothing where they may be. */
+export function blockedBetween({ blocked }: LineUp, p: string, q: string): Finding[] {
+  return blocked.find(({ a, b }) => (a === p && b === q) || (a === q && b === p))?.by ?? [];
+}
+
+function pointsOf(run: JudgedSide['runs'][number], spotId: string): LineUpRun['points'][string] {
+  const { review } = run;
+  const last = { name: '', spots: review.spots.map((spot) => ({ spotId: spot.spotId, reading: spot.load })), power: review.power };
+  return (review.loads.length > 0 ? review.loads : [last]).flatMap((load) => {
+    const reading = load.spots.find((spot) => spot.spotId === spotId)?.reading;
+    const rise = reading?.rise?.mean;
+    const usable = rise && load.power && load.power.value > 0 && rise.value > 0;
+    return usable ? [{ powerW: load.power!, rise, settled: reading.bound === 'settled', load: load.name }] : [];
+  });
+}
+
+function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[], rules: JudgeRules): LineUpRun {
+  const real = spots.filter((spot) => spot.id !== HOTTEST_SPOT_ID);
+  const figures: Record<string, Estimate> = {};
+  for (const spot of spots) {
+    const figure = figureOf(run, spot.id, rules);
+    if (figure) figures[spot.id] = figure;
+  }
+  const outcomes: LineUpRun['outcomes'] = {};
+  for (const key of Object.keys(OUTCOMES) as OutcomeKey[]) {
+    const read = OUTCOMES[key].read(run);
+    if (read) outcomes[key] = read;
+  }
+  const { throttle } = run.review;
+  return {
+    id: run.id,
+    label: run.label,
+    mountNo: run.mountNo,
+    startedAtMs: run.startedAtMs,
+    disposition: run.disposition,
+    figures,
+    outcomes,
+    sensors: run.sensors,
+    hottest: real.find((spot) => spot.id === hottestIn(run, real))?.name ?? '',
+    throttled: throttle && throttle.timeToFirstS !== null,
+    loadMin: (run.review.loadS ?? 0) / 60,
+    roomC: run.review.room?.meanC ?? null,
+    settings: run.settings,
+    points: Object.fromEntries(real.map((spot) => [spot.id, pointsOf(run, spot.id)])),
+    slowTauS: Object.fromEntries(
+      real.map((spot) => [spot.id, run.review.spots.find((candidate) => candidate.spotId === spot.id)?.load?.settling.slowTauS ?? null]),
+    ),
+  };
+}
+
+/**
+ * Puts all variants side by side: which of their runs take part, their figures, and which pairs must not be called. Where a study has
+ * several spots the hottest of them stands first.
+ */
+export function lineUp(
+  asked: readonly JudgedSide[],
+  askedSpots: readonly JudgedSpot[],
+  rules: JudgeRules,
+  history: LineUp['history'],
+): LineUp {
+  const { sides, spots } = withHottest(asked, askedSpots);
+  // Side by side: one run may stand in several, at different loads, and what speaks against one does not against another.
+  const found = sides.map((side) => side.runs.flatMap((run) => runFindings(run, askedSpots, rules)));
+  const sorted = sides.map((side, i) => ({
+    side,
+    ...sortOut(side, found[i]!, rules),
+    work: sortOut(side, found[i]!, rules, ['throttled']).used,
+  }));
+  return {
+    sides: sorted.map(({ side, used, leftOut, work }): LineUpSide => ({
+      variantId: side.variantId,
+      name: side.name,
+      subject: side.subject ?? '',
+      levels: { ...side.levels },
+      runs: used.runs.map((run) => lineUpRun(run, spots, rules)),
+      workRuns: work.runs.map((run) => lineUpRun(run, spots, rules)),
+      leftOut,
+    })),
+    spots,
+    rules,
+    findings: found.flat(),
+    blocked: sorted.flatMap((p, i) =>
+      sorted.slice(i + 1).flatMap((q) => {
+        const by = mayBeCalled(p.used, q.used, rules);
+        return by.length === 0 ? [] : [{ a: p.side.variantId, b: q.side.variantId, by }];
+      }),
+    ),
+    history,
+  };
+}
+
+/** What a view looks at: a spot by its id, or an outcome beside temperature. */
+export type LineUpKey = { spotId: string } | { outcome: OutcomeKey };
+
+/** A side's readings of it, one a run. */
+export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
+  if ('spotId' in key) return side.runs.flatMap((run) => run.figures[key.spotId] ?? []);
+  return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
+}
+
+/** A side's figures at a spot, as comparisons take them. */
+export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {
+  return side.runs.flatMap((run) => {
+    const figure = run.figures[spotId];
+    return figure ? [{ figure, sensor: run.sensors[spotId] }] : [];
+  });
+}
+
+/**
+ * How well the bench repeats at a spot, as a comparison of these sides is lent it: its history, and the scatter of every other side.
+ *
+ * @param compared the sides that bring their own scatter into the comparison
+ */
+export function historyBeside(of: LineUp, spotId: string, compared: readonly LineUpSide[]): Scatter | null {
+  return withScatterOf(of.history[spotId], groupsBeside(of, { spotId }, compared));
+}
+
+/** Readings of every side but these, a group a side. */
+export function groupsBeside(of: LineUp, key: LineUpKey, compared: readonly LineUpSide[]): Estimate[][] {
+  const ids = new Set(compared.map((side) => side.variantId));
+  return of.sides.filter((side) => !ids.has(side.variantId)).map((side) => readingsOf(side, key));
+}
+
+/** A spot of the line-up, by its id. @throws RangeError one that is not in it */
+export function spotOf(of: LineUp, spotId: string): JudgedSpot {
+  const spot = of.spots.find((candidate) => candidate.id === spotId);
+  if (!spot) throw new RangeError(`there is no spot ${spotId} in this study`);
+  return spot;
+}
+
+/** Mean of an outcome over the runs of a side that count for work; null where none recorded it. */
+export function meanOutcome(side: LineUpSide, outcome: OutcomeKey): number | null {
+  const read = readingsOf(side, { outcome });
+  return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
+}
+
+/** Mean of the study's figure at a spot over the runs of a side that take part; null where none was read. */
+export function meanFigure(side: LineUpSide, spotId: string): number | null {
+  const read = readingsOf(side, { spotId });
+  return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
+}
+
+/**
+ * Where a side stands on the bench and restated for another air, °C.
+ *
+ * @param figure the study's figure, K over room or °C as its rules have it
+ * @returns nulls where the room was not recorded
+ */
+export function inBothAirs(
+  side: LineUpSide,
+  figure: number,
+  basis: JudgeRules['basis'],
+  air: { airC: number; powerTempCo: number },
+): { benchC: number | null; warmC: number | null } {
+  const rooms = side.runs.flatMap((run) => run.roomC ?? []);
+  const roomC = rooms.length > 0 ? mean(rooms) : null;
+  const benchC = basis !== 'rise' ? figure : roomC === null ? null : roomC + figure;
+  if (benchC === null || roomC === null) return { benchC, warmC: null };
+  const warm = projectAmbient({ value: benchC, u: 0, dof: Infinity }, roomC, air.airC, { powerTempCo: air.powerTempCo });
+  return { benchC, warmC: warm.value };
+}

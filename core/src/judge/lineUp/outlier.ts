@@ -1,0 +1,165 @@
+import { studentCdf } from '../../distributions/studentT.ts';
+import { InsufficientDataError } from '../../errors.ts';
+import { fixed, signed } from '../../format/measured.ts';
+import { mean } from '../../mean.ts';
+import type { Comparison } from '../../uncertainty/compare.ts';
+import { holm } from '../../uncertainty/holm.ts';
+import { compareAt } from '../pair/compareAt.ts';
+import { callOf } from '../pair/call.ts';
+import { blockedBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
+import { OUTCOMES } from '../outcome/outcomes.ts';
+import { comparableSets } from './rank.ts';
+import type { Call, OutcomeKey } from '../types.ts';
+
+export interface Departure {
+  variantId: string;
+  name: string;
+  value: number;
+  /** From the mean of the others, K. */
+  offK: number;
+  /** Corrected by Holm over all variants. */
+  p: number;
+  departs: boolean;
+  /** Why it is held against nothing: it must not be called against the others; null where it was. */
+  call: Call | null;
+}
+
+/**
+ * Which result departs from the others: each against the mean of the rest, by the spread among the rest, corrected by Holm. Sides that
+ * must not be called against the others (`mayBeCalled`) are named and held against nothing.
+ *
+ * @throws InsufficientDataError fewer than four variants with a reading that may be held against each other: there is no "the others"
+ *   to depart from
+ */
+export function departures(of: LineUp, spotId: string): Departure[] {
+  const all = of.sides.flatMap((side) => {
+    const values = readingsOf(side, { spotId }).map((estimate) => estimate.value);
+    return values.length > 0 ? [{ side, value: mean(values) }] : [];
+  });
+  const [read = [], ...apart] = comparableSets(of, all);
+  if (read.length < 4) throw new InsufficientDataError('to call one result an outlier takes at least three others beside it');
+  const raw = read.map(({ side, value }, i) => {
+    const others = read.filter((_, j) => j !== i).map((entry) => entry.value);
+    const middle = mean(others);
+    const sd = Math.sqrt(others.reduce((sum, other) => sum + (other - middle) ** 2, 0) / (others.length - 1));
+    const u = sd * Math.sqrt(1 + 1 / others.length);
+    const t = u > 0 ? Math.abs(value - middle) / u : value === middle ? 0 : Infinity;
+    const p = t === Infinity ? 0 : 2 * (1 - studentCdf(t, others.length - 1));
+    return { side, value, offK: value - middle, p: Math.min(1, Math.max(0, p)) };
+  });
+  const adjusted = holm(raw.map((entry) => entry.p));
+  const called = raw.map(({ side, value, offK }, i): Departure => ({
+    variantId: side.variantId,
+    name: side.name,
+    value,
+    offK,
+    p: adjusted[i]!,
+    departs: adjusted[i]! < 1 - of.rules.coverage,
+    call: null,
+  }));
+  const middle = mean(read.map((entry) => entry.value));
+  const uncalled = apart.flat().map(({ side, value }): Departure => {
+    const [by] = read.flatMap((entry) => blockedBetween(of, entry.side.variantId, side.variantId));
+    const call: Call = { kind: 'blocked', why: by?.evidence ?? null };
+    return { variantId: side.variantId, name: side.name, value, offK: value - middle, p: 1, departs: false, call };
+  });
+  return [...called.sort((p, q) => Math.abs(q.offK) - Math.abs(p.offK)), ...uncalled];
+}
+
+export interface Suspect {
+  /** What differs: a setting, or what was measured beside temperature. */
+  name: string;
+  kind: 'setting' | 'measured';
+  outlier: string;
+  twin: string;
+}
+
+/** Measured differences beyond this share are worth suspecting. */
+const SUSPICIOUS_SHARE = 0.03;
+const SUSPICIOUS_DB = 1;
+
+/** Everything that differs between the outlier and a twin that should be like it: what was set, and what was measured beside temperature. */
+export function suspects(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
+  const settingOf = (side: LineUpSide, name: string) =>
+    [...new Set(side.runs.map((run) => run.settings[name] ?? 'not written down'))].join(' and ');
+  const names = [...new Set([...outlier.runs, ...twin.runs].flatMap((run) => Object.keys(run.settings)))];
+  const settings = names.flatMap((name): Suspect[] => {
+    const [p, q] = [settingOf(outlier, name), settingOf(twin, name)];
+    return p === q ? [] : [{ name, kind: 'setting', outlier: p, twin: q }];
+  });
+  const levels = Object.keys({ ...outlier.levels, ...twin.levels }).flatMap((name): Suspect[] => {
+    const [p, q] = [outlier.levels[name] ?? 'none', twin.levels[name] ?? 'none'];
+    return p === q ? [] : [{ name, kind: 'setting', outlier: p, twin: q }];
+  });
+  const measured = (Object.keys(OUTCOMES) as OutcomeKey[]).flatMap((key): Suspect[] => {
+    const [p, q] = [outlier, twin].map((side) => readingsOf(side, { outcome: key }).map((estimate) => estimate.value));
+    if (p!.length === 0 || q!.length === 0) return [];
+    const [mp, mq] = [mean(p!), mean(q!)];
+    const off = key === 'noise' ? Math.abs(mp - mq) > SUSPICIOUS_DB : Math.abs(mp / mq - 1) > SUSPICIOUS_SHARE;
+    const { label, unit } = OUTCOMES[key];
+    return off
+      ? [{ name: label, kind: 'measured', outlier: `${fixed(mp, 1)} ${unit}`.trim(), twin: `${fixed(mq, 1)} ${unit}`.trim() }]
+      : [];
+  });
+  return [...settings, ...levels, ...measured];
+}
+
+export type RetestOutcome = 'it-was' | 'part-of-it' | 'it-was-not' | 'cannot-tell';
+
+export interface Retest {
+  variantId: string;
+  name: string;
+  outcome: RetestOutcome;
+  /** Retest less outlier: what changing the one suspect did. */
+  moved: Comparison | null;
+  sentence: string;
+}
+
+/** Of the gap between outlier and twin: so much closed is the cause, so much is part of it. */
+const CAUSE_SHARE = 0.7;
+const PART_SHARE = 0.25;
+
+/**
+ * What a retest with one suspect changed says: whether it closed the gap between the outlier and its twin.
+ *
+ * 'It was' where 70 % of the gap or more closes and zero is excluded; 'it was not' where the whole interval shows less than a quarter
+ * of the gap; 'part of it' between. Shares are our own.
+ */
+export function judgeRetest(of: LineUp, spotId: string, outlier: LineUpSide, twin: LineUpSide, retest: LineUpSide): Retest {
+  const base = { variantId: retest.variantId, name: retest.name };
+  const [po, pt, pr] = [outlier, twin, retest].map((side) => readingsOf(side, { spotId }));
+  if (po!.length === 0 || pt!.length === 0 || pr!.length === 0)
+    return { ...base, outcome: 'cannot-tell', moved: null, sentence: `${retest.name}: no usable reading yet.` };
+  const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
+  const { comparison: moved, refusal } = compareAt(
+    read(outlier),
+    read(retest),
+    spotOf(of, spotId),
+    of.rules,
+    historyBeside(of, spotId, [outlier, retest]),
+  );
+  const blocks = blockedBetween(of, outlier.variantId, retest.variantId);
+  const call = callOf(moved, refusal, blocks);
+  if (!moved || call.kind === 'blocked')
+    return { ...base, outcome: 'cannot-tell', moved, sentence: `${retest.name}: ${call.why ?? 'cannot be told with these runs'}` };
+  const gap = mean(pt!.map((e) => e.value)) - mean(po!.map((e) => e.value));
+  if (gap === 0) return { ...base, outcome: 'cannot-tell', moved, sentence: `${retest.name}: outlier and twin do not differ.` };
+  const [low, high] = moved.interval.map((end) => end / gap).sort((p, q) => p - q) as [number, number];
+  const share = moved.difference.value / gap;
+  const outcome: RetestOutcome =
+    high < PART_SHARE
+      ? 'it-was-not'
+      : low > 0 && share >= CAUSE_SHARE
+        ? 'it-was'
+        : low > 0 && share >= PART_SHARE
+          ? 'part-of-it'
+          : 'cannot-tell';
+  const words = {
+    'it-was': 'it was this',
+    'part-of-it': 'part of it',
+    'it-was-not': 'it was not this',
+    'cannot-tell': 'cannot be told with these runs',
+  }[outcome];
+  const sentence = `${retest.name}: ${words}. It moved the outlier by ${signed(moved.difference.value, 1)} K of a gap of ${signed(gap, 1)} K.`;
+  return { ...base, outcome, moved, sentence };
+}

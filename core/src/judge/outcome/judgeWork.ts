@@ -1,0 +1,34 @@
+import { compareOutcome } from './outcomes.ts';
+import type { JudgedRun, JudgedSide, OutcomeKey, Throttled, WorkJudgement } from '../types.ts';
+
+function throttled(runs: readonly JudgedRun[]): Throttled {
+  const watched = runs.filter((run) => run.review.throttle !== null);
+  return {
+    runs: watched.filter((run) => run.review.throttle!.timeToFirstS !== null).length,
+    of: watched.length,
+    watchedMin: watched.length === 0 ? 0 : Math.min(...watched.map((run) => (run.review.loadS ?? 0) / 60)),
+  };
+}
+
+/** Compares what else was free to move: throughput, noise, clock, and the time until the part throttled (methods §4). */
+export function judgeWork(
+  a: readonly JudgedRun[],
+  b: readonly JudgedRun[],
+  coverage: number,
+  throughputUnit: string,
+  others: readonly JudgedSide[] = [],
+): WorkJudgement {
+  const counts = { a: throttled(a), b: throttled(b) };
+  const allDid = counts.a.runs === counts.a.of && counts.b.runs === counts.b.of;
+  const lone = a.length === 1 || b.length === 1;
+  const of = (key: OutcomeKey) => compareOutcome(a, b, key, coverage, others)?.comparison ?? null;
+  return {
+    throughput: of('throughput'),
+    noise: of('noise'),
+    clock: of('clock'),
+    timeToThrottle: allDid ? of('time-to-throttle') : null,
+    throttled: counts,
+    assumed: lone,
+    throughputUnit,
+  };
+}

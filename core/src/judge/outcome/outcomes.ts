@@ -1,0 +1,174 @@
+import { InsufficientDataError } from '../../errors.ts';
+import type { Estimate } from '../../estimate.ts';
+import { compare, type Comparison } from '../../uncertainty/compare.ts';
+import { typeB } from '../../uncertainty/typeB.ts';
+import { mean } from '../../mean.ts';
+import { scatterFor, withScatterOf } from '../figure/scatter.ts';
+import type { JudgedRun, JudgedSide, OutcomeKey, Scatter } from '../types.ts';
+
+export interface OutcomeKind {
+  label: string;
+  /** Unit where the run's channel does not say otherwise. */
+  unit: string;
+  better: 'low' | 'high';
+  /** What the better side does, before the amount: "is quieter by". */
+  does: string;
+  /** Decimals in a table of many. */
+  decimals: number;
+  /** Asked of the fans' rule: it moves with the fans, or is one. */
+  ofFans?: true;
+  /** What both sides had to shed, and no merit: it is shown and takes no side. */
+  noMerit?: true;
+  /** Differences below this do not matter: so much, or so large a share of the level. */
+  practical: { absolute: number } | { share: number };
+  /** Smallest step in which it is read: so much, or a share. */
+  resolution: { absolute: number } | { share: number };
+  /** Scatter between runs assumed for a side that has one run only: so much, or a share. Our own figures. */
+  assumed: { absolute: number } | { share: number };
+  read(run: JudgedRun): Estimate | null;
+}
+
+const minutes = (run: JudgedRun): Estimate | null => {
+  const first = run.review.throttle?.timeToFirstS;
+  return first == null ? null : { value: first / 60, u: 0, dof: Infinity };
+};
+
+export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
+  noise: {
+    label: 'noise',
+    unit: 'dB(A)',
+    better: 'low',
+    does: 'is quieter by',
+    decimals: 1,
+    ofFans: true,
+    practical: { absolute: 1 },
+    resolution: { absolute: 0.1 },
+    assumed: { absolute: 0.5 },
+    read: (run) => run.review.noise,
+  },
+  fan: {
+    label: 'fan',
+    unit: 'rpm',
+    better: 'low',
+    does: 'turns its fan slower by',
+    decimals: 0,
+    ofFans: true,
+    practical: { share: 0.03 },
+    resolution: { share: 0.003 },
+    assumed: { share: 0.01 },
+    read: (run) => run.review.fan,
+  },
+  clock: {
+    label: 'clock',
+    unit: 'MHz',
+    better: 'high',
+    does: 'clocks higher by',
+    decimals: 0,
+    practical: { share: 0.005 },
+    resolution: { absolute: 5 },
+    assumed: { share: 0.003 },
+    read: (run) => run.review.clock,
+  },
+  throughput: {
+    label: 'throughput',
+    unit: '',
+    better: 'high',
+    does: 'does more work by',
+    decimals: 1,
+    practical: { share: 0.01 },
+    resolution: { share: 0.001 },
+    assumed: { share: 0.005 },
+    // What a part does while it is gone is nothing, and no sample says so.
+    read: ({ review: { performance, goneShare } }) =>
+      performance && { ...performance, value: performance.value * (1 - goneShare), u: performance.u * (1 - goneShare) },
+  },
+  'time-to-throttle': {
+    label: 'time to throttle',
+    unit: 'min',
+    better: 'high',
+    does: 'throttles later by',
+    decimals: 1,
+    practical: { share: 0.05 },
+    resolution: { absolute: 0.1 },
+    assumed: { share: 0.1 },
+    read: minutes,
+  },
+  power: {
+    label: 'power',
+    unit: 'W',
+    better: 'low',
+    does: 'draws less by',
+    decimals: 1,
+    noMerit: true,
+    practical: { share: 0.02 },
+    resolution: { share: 0.002 },
+    assumed: { share: 0.005 },
+    read: (run) => run.review.power,
+  },
+};
+
+const sizeOf = (size: { absolute: number } | { share: number }, level: number) =>
+  'absolute' in size ? size.absolute : size.share * Math.abs(level);
+
+export const estimatesOf = (runs: readonly JudgedRun[], key: OutcomeKey) => runs.flatMap((run) => OUTCOMES[key].read(run) ?? []);
+
+export interface OutcomeComparison {
+  comparison: Comparison;
+  /** Differences below this do not matter, in the unit of the outcome. */
+  practical: number;
+  /** A side with one run was lent a stated scatter. */
+  assumed: boolean;
+}
+
+/** Scatter between runs that stands in for an outcome of which a side has one reading, at a level. */
+export const assumedScatter = (key: OutcomeKey, level: number): Scatter => ({ sd: sizeOf(OUTCOMES[key].assumed, level), dof: 4 });
+
+/**
+ * Compares readings of an outcome, one a run; null where a side has none, or too few to tell.
+ *
+ * @param others readings of the study's other variants, whose scatter is pooled in
+ */
+export function compareReadings(
+  a: readonly Estimate[],
+  b: readonly Estimate[],
+  key: OutcomeKey,
+  coverage: number,
+  others: readonly (readonly Estimate[])[] = [],
+): OutcomeComparison | null {
+  const kind = OUTCOMES[key];
+  if (a.length === 0 || b.length === 0) return null;
+  const level = mean(a.map((estimate) => estimate.value));
+  const scatter = scatterFor(a, b, withScatterOf(null, others), assumedScatter(key, level));
+  const practical = sizeOf(kind.practical, level);
+  try {
+    const comparison = compare({
+      a: [...a],
+      b: [...b],
+      practicalK: practical,
+      coverage,
+      independent: ['a', 'b'].map((side) => ({ name: `resolution, ${side}`, u: typeB(sizeOf(kind.resolution, level) / 2, 'rectangular') })),
+      ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
+    });
+    return { comparison, practical, assumed: scatter?.assumed ?? false };
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return null;
+    throw error;
+  }
+}
+
+/** Compares an outcome between two sets of runs; null where a side did not record it. */
+export function compareOutcome(
+  a: readonly JudgedRun[],
+  b: readonly JudgedRun[],
+  key: OutcomeKey,
+  coverage: number,
+  others: readonly JudgedSide[] = [],
+): OutcomeComparison | null {
+  return compareReadings(
+    estimatesOf(a, key),
+    estimatesOf(b, key),
+    key,
+    coverage,
+    others.map((side) => estimatesOf(side.runs, key)),
+  );
+}

@@ -1,0 +1,58 @@
+import { InsufficientDataError } from '../../errors.ts';
+import { compare, type Comparison } from '../../uncertainty/compare.ts';
+import { differenceLines } from '../figure/doubt.ts';
+import type { FigureReading } from '../figure/figureOf.ts';
+import { scatterFor } from '../figure/scatter.ts';
+import type { JudgedSpot, JudgeRules, KnownScatter, Scatter } from '../types.ts';
+
+export interface ComparedAt {
+  comparison: Comparison | null;
+  /** Scatter that was lent to it; null where each side stood on its own. */
+  scatter: KnownScatter | null;
+  /** Why there is no comparison; null where there is one. */
+  refusal: string | null;
+}
+
+/** A side's readings of one spot, with the name that its lines in the budget carry. */
+export interface ReadSide {
+  name: string;
+  readings: readonly FigureReading[];
+}
+
+/**
+ * Two sides' readings of one spot held against each other, with one scatter and one doubt wherever two are compared: on the pair, in
+ * the ranking, from step to step and at retests.
+ *
+ * @param history how well the bench repeats beside these two (`withScatterOf`)
+ * @param options advice: false leaves out how many runs would tell, which costs more than all the rest
+ */
+export function compareAt(
+  a: ReadSide,
+  b: ReadSide,
+  spot: JudgedSpot,
+  rules: JudgeRules,
+  history: Scatter | null | undefined,
+  options: { advice?: boolean } = {},
+): ComparedAt {
+  const without = [a, b].filter((side) => side.readings.length === 0).map((side) => side.name);
+  if (without.length > 0) {
+    const names = without.filter((name) => name !== '').join(' and ');
+    return { comparison: null, scatter: null, refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.` };
+  }
+  const scatter = scatterFor(a.readings, b.readings, history);
+  try {
+    const comparison = compare({
+      a: a.readings.map((reading) => reading.figure),
+      b: b.readings.map((reading) => reading.figure),
+      practicalK: rules.practicalK,
+      coverage: rules.coverage,
+      ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
+      independent: differenceLines(a, b, spot, rules),
+      ...options,
+    });
+    return { comparison, scatter, refusal: null };
+  } catch (error) {
+    if (!(error instanceof InsufficientDataError)) throw error;
+    return { comparison: null, scatter, refusal: 'Too few runs to tell a difference from scatter.' };
+  }
+}

@@ -1,0 +1,357 @@
+import { describe, expect, it } from 'vitest';
+import {
+  agreementFinding,
+  HOTTEST_SPOT_ID,
+  judgeClaim,
+  movedFigures,
+  type TwinAgreement,
+  judgePrediction,
+  pooledRepeatability,
+  runFindings,
+  verdictSentence,
+  type Claim,
+  type JudgedRun,
+  type RunReview,
+} from '../../index.ts';
+import { fair, pair, reading, rules, run, spots } from '../../tests/judged.ts';
+
+describe('judgePair', () => {
+  it('names the cooler side per spot, with nothing against a fair comparison', () => {
+    const judgement = pair(...fair());
+    expect(judgement.spots.map((spot) => spot.comparison!.verdict)).toEqual(['b-cooler', 'a-cooler']);
+    expect(judgement.findings.filter((finding) => finding.severity !== 'note')).toEqual([]);
+    expect(judgement.findings.at(-1)!.evidence).toContain('Held alike: power within 0.1 %, throughput within 0.1 %');
+    expect(judgement.a).toMatchObject({ mounts: 2, runIds: ['id-1', 'id-4', 'id-5'] });
+    expect(judgement.spots[0]!.repeatability).toBeNull();
+    const [top] = judgement.spots;
+    expect(top!.a!.spotC).toBeCloseTo(judgement.roomC + 43.5, 9);
+    expect(top!.a!.budget.shares.map((line) => line.name)).toEqual([
+      'scatter between runs',
+      'sensor accuracy',
+      'place and contact',
+      'sensor resolution',
+      'room probe',
+    ]);
+  });
+
+  it('cancels accuracy in the difference by one sensor, and not by two', () => {
+    const [a, b] = fair();
+    const names = (judgement: ReturnType<typeof pair>) => judgement.spots[0]!.comparison!.budget.shares.map((line) => line.name);
+    expect(names(pair(a, b)).some((name) => name.startsWith('sensor accuracy'))).toBe(false);
+    const swapped = b.map((entry) => ({ ...entry, sensors: { ...entry.sensors, top: 'TC 9' } }));
+    const judgement = pair(a, swapped);
+    expect(names(judgement).filter((name) => name.startsWith('sensor accuracy'))).toHaveLength(2);
+    expect(judgement.findings.find((finding) => finding.check === 'sensors')).toMatchObject({ severity: 'weakens', spotId: 'top' });
+  });
+
+  it('leaves out a run that something blocks, unless it was signed off, and always a rejected one', () => {
+    const [a, b] = fair();
+    const drifted = run(36, 45, { review: { room: { meanC: 27, minC: 26, maxC: 28.4, driftK: 2.2 } } });
+    const judged = pair(a, [...b, drifted]);
+    expect(judged.leftOut).toEqual([
+      { runId: drifted.id, label: `lid, ${drifted.label}`, reason: 'The room rose 2.2 K during the reading, and the part follows late.' },
+    ]);
+    expect(pair(a, [...b, { ...drifted, disposition: 'use' }]).b.runIds).toContain(drifted.id);
+    expect(pair(a, [...b, { ...b[0]!, id: 'x', disposition: 'reject' }]).leftOut[0]!.reason).toBe('Rejected at sign-off.');
+    const why = { ...b[0]!, id: 'x', disposition: 'reject' as const, dispositionReason: 'The pad did not touch.' };
+    expect(pair(a, [...b, why]).leftOut[0]!.reason).toBe('Rejected at sign-off: The pad did not touch.');
+  });
+
+  it('lets history stand in for a lone run, or a stated assumption with a warning', () => {
+    const [a, b] = fair();
+    const known = pair(a, b.slice(0, 1), {}, { sd: 0.2, dof: 20 });
+    expect(known.spots[1]!.repeatability).toEqual({ sd: 0.2, dof: 20, assumed: false });
+    expect(known.spots[1]!.comparison!.verdict).toBe('a-cooler');
+    const assumed = pair(a, b.slice(0, 1));
+    expect(assumed.spots[1]!.repeatability).toEqual({ sd: 0.6, dof: 4, assumed: true });
+    expect(assumed.findings.find((finding) => finding.check === 'repeats')!.evidence).toContain('an assumed 0.6 K');
+  });
+
+  it('adds the doubt of an unknown room where none was recorded', () => {
+    const [a, b] = fair();
+    const found = pair(a, b, { basis: 'as-found' });
+    expect(found.spots[1]!.comparison!.difference.u).toBeGreaterThan(1.6);
+    expect(found.spots[1]!.comparison!.verdict).toBe('a-cooler');
+  });
+
+  it('says what is missing instead of comparing', () => {
+    const [a] = fair();
+    expect(pair(a, []).spots[0]).toMatchObject({ comparison: null, refusal: 'No usable reading of lid.' });
+  });
+
+  it('reads the peak where the house rules say so', () => {
+    const judgement = pair(...fair(), { figure: 'peak' });
+    expect(judgement.spots[0]!.a!.figure.value).toBeCloseTo(43.8, 9);
+  });
+});
+
+describe('fairness, one row each', () => {
+  const one = (change: Parameters<typeof run>[2], check: string) =>
+    runFindings(run(40, 40, change), spots, rules).filter((finding) => finding.check === check);
+  const settling = (value: number, u: number) => ({
+    bound: 'still-rising' as const,
+    settling: { ...reading(1).settling, settled: false, remainingK: { value, u, dof: 50 } },
+  });
+  it.each([
+    ['ended-early', { review: { loadEndedBy: 'cut-out' } }, 'blocks', 'the cut-out stopped the load'],
+    ['settled', { load: settling(0.8, 0.1) }, 'weakens', 'still rising, lower bound when it was read: about 0.8 K to go'],
+    ['settled', { load: settling(3, 0.1) }, 'blocks', 'about 3.0 K to go'],
+    ['spikes', { load: { spikeShare: 0.05 } }, 'weakens', '5.0 % of'],
+    ['room', { review: { room: null } }, 'blocks', 'no room temperature was recorded'],
+    ['room', { review: { room: { meanC: 23, minC: 22, maxC: 24, driftK: -1.4 } } }, 'weakens', 'the room fell 1.4 K'],
+    ['room', { review: { room: { meanC: 23, minC: 22, maxC: 24, driftK: 2.4 } } }, 'blocks', 'the room rose 2.4 K'],
+    ['room', { review: { room: { meanC: 26, minC: 25.5, maxC: 26.2, driftK: 0 } } }, 'weakens', 'outside the band of 20 to 25 °C'],
+    ['work', { review: { utilisationPercent: 80 } }, 'weakens', 'busy only 80 %'],
+  ] as const)('%s: %j', (check, change, severity, words) => {
+    const [finding] = one(change as Parameters<typeof run>[2], check);
+    expect(finding).toMatchObject({ severity });
+    expect(finding!.evidence).toContain(words);
+  });
+
+  it('throttled: blocks where it reaches into the reading, weakens where it was over before', () => {
+    const throttle = (endS: number) => ({
+      review: {
+        throttle: {
+          reference: 6100,
+          episodes: [{ startS: 300, endS, depth: 0.5, limiter: 'thermal' as const, temperatureAtOnsetC: 88 }],
+          timeToFirstS: 420,
+          fractionOfTime: 0.2,
+          performanceLost: 0.1,
+        },
+      },
+    });
+    expect(one(throttle(1800), 'throttled')[0]!.severity).toBe('blocks');
+    expect(one(throttle(1400), 'throttled')[0]!.severity).toBe('blocks'); // it was still recovering
+    expect(one(throttle(700), 'throttled')[0]!.severity).toBe('weakens');
+  });
+
+  it('has nothing against a good run', () => {
+    expect(runFindings(run(40, 40), spots, rules)).toEqual([]);
+  });
+
+  const between = (change: (runs: [JudgedRun[], JudgedRun[]]) => void, check: string) => {
+    const runs = fair();
+    change(runs);
+    return pair(...runs).findings.filter((finding) => finding.runId === null && finding.check === check && finding.severity !== 'note');
+  };
+  it('heat, work, settings, mounts, order and rooms apart', () => {
+    expect(between(([, b]) => b.forEach((entry) => (entry.review.power = { value: 7.8, u: 0, dof: 9 })), 'heat')[0]!.evidence).toContain(
+      '7.5 W with bare and 7.8 W with lid, 4.0 % apart',
+    );
+    expect(between(([, b]) => b.forEach((entry) => (entry.review.performance = { value: 5000, u: 0, dof: 9 })), 'work')).toHaveLength(1);
+    expect(between(([, b]) => b.forEach((entry) => (entry.settings = { Firmware: '2' })), 'settings')[0]!.evidence).toBe(
+      'Firmware differs: 1 and 2.',
+    );
+    expect(between(([a]) => a.forEach((entry) => (entry.mountNo = 1)), 'mounts')[0]!.evidence).toContain('bare: a single mount');
+    expect(between(([, b]) => b.forEach((entry) => (entry.startedAtMs += 1e6)), 'order')).toHaveLength(1);
+    expect(
+      between(([, b]) => b.forEach((entry) => (entry.review.room = { meanC: 27, minC: 26.8, maxC: 27.1, driftK: 0 })), 'room')[0]!.evidence,
+    ).toContain('22.4 °C with bare and 27.0 °C with lid');
+  });
+});
+
+describe('claim and prediction', () => {
+  const judgement = pair(...fair());
+  const claim = (change: Partial<Claim>): Claim => ({
+    text: 'It cools',
+    outcome: 'temperature',
+    spotId: null,
+    direction: 'cooler',
+    leastEffect: 1,
+    ...change,
+  });
+  it.each([
+    [{}, 'contradicted'], // one face is warmer
+    [{ spotId: 'top', leastEffect: 2 }, 'supported'],
+    [{ spotId: 'top', leastEffect: 3.4 }, 'not-shown'], // the interval straddles the claimed effect
+    [{ spotId: 'top', leastEffect: 9 }, 'contradicted'],
+    [{ spotId: 'under', direction: 'warmer', leastEffect: 3 }, 'supported'],
+    [{ spotId: 'top', direction: 'warmer' }, 'contradicted'],
+    [{ spotId: 'under', direction: 'no-difference' }, 'contradicted'],
+  ] as const)('%j is %s', (change, outcome) => {
+    expect(judgeClaim(claim(change), judgement, spots, 1).outcome).toBe(outcome);
+  });
+  it('puts numbers into its sentence, and shows nothing without a comparison', () => {
+    expect(judgeClaim(claim({}), judgement, spots, 1).sentence).toMatch(
+      /^“It cools” is contradicted: it asks for at least 1 K cooler, and Flash, underside changed by \+4\.5 ± \d\.\d+ K\.$/,
+    );
+    expect(judgeClaim(claim({}), pair([], []), spots, 1).outcome).toBe('not-shown');
+  });
+  it('scores predictions', () => {
+    const score = (expectedK: number, plusMinusK: number) => judgePrediction({ spotId: 'under', expectedK, plusMinusK }, judgement, spots);
+    expect(score(4, 1)).toMatchObject({ outcome: 'right', missedByK: 0 });
+    expect(score(0, 1).outcome).toBe('missed');
+    expect(score(0, 1).errorK).toBeCloseTo(4.47, 1);
+    expect(score(0, 1).missedByK).toBeCloseTo(3.47, 1);
+    expect(score(3.3, 1).outcome).toBe('open');
+    expect(judgePrediction({ spotId: 'under', expectedK: 0, plusMinusK: 1 }, pair([], []), spots).sentence).toContain('not measured yet');
+  });
+});
+
+describe('verdictSentence', () => {
+  const text = (...args: Parameters<typeof verdictSentence>) =>
+    verdictSentence(...args)
+      .map((segment) => segment.text)
+      .join('');
+  it('says the largest difference first, and the claim last', () => {
+    expect(text(pair(...fair()), spots, { outcome: 'contradicted', text: 'It cools.' })).toBe(
+      'Lid heats flash, underside by 4.5 K and cools flash, top face by 3.4 K. The claim “It cools” is contradicted.',
+    );
+  });
+  it('has words for equivalence, for no call and for nothing to compare', () => {
+    const [a] = fair();
+    const same = a.map((entry, i) => ({ ...entry, id: `b${i}` }));
+    expect(text(pair(a, same), spots, null)).toBe('Lid makes no difference that matters.');
+    const noisy = [run(40, 40), run(47, 47)];
+    expect(text(pair(noisy, [run(42, 42), run(48, 48)]), spots, null)).toBe('Lid cannot be told from bare with these runs.');
+    expect(text(pair([], []), spots, null)).toContain('cannot be compared yet');
+  });
+});
+
+describe('pooledRepeatability', () => {
+  it('pools by degrees of freedom and ignores lone runs', () => {
+    expect(pooledRepeatability([[1, 3], [10, 10, 13], [5]])).toEqual({ sd: Math.sqrt((2 + 6) / 3), dof: 3 });
+    expect(pooledRepeatability([[5]])).toBeNull();
+  });
+});
+
+describe('claims about other outcomes', () => {
+  const claim = (change: Partial<Claim>): Claim => ({
+    text: 'It works',
+    outcome: 'throughput',
+    spotId: null,
+    direction: 'more',
+    leastEffect: 100,
+    ...change,
+  });
+  const throttleAt = (timeToFirstS: number | null) => ({
+    reference: 6100,
+    episodes:
+      timeToFirstS === null ? [] : [{ startS: timeToFirstS, endS: 1300, depth: 0.5, limiter: 'thermal' as const, temperatureAtOnsetC: 88 }],
+    timeToFirstS,
+    fractionOfTime: 0,
+    performanceLost: 0,
+  });
+  const side = (review: (i: number) => Partial<RunReview>) =>
+    [0, 1, 2].map((i) => ({ ...run(45, 44, { review: review(i) }), disposition: 'use' as const }));
+  const judged = (a: JudgedRun[], b: JudgedRun[], change: Partial<Claim>) => judgeClaim(claim(change), pair(a, b), spots, 1);
+  const work = (value: number) => (i: number) => ({ performance: { value: value + i, u: 1, dof: 40 } });
+
+  it('judges throughput by its interval, in its own unit', () => {
+    const result = judged(side(work(3000)), side(work(6000)), {});
+    expect(result.outcome).toBe('supported');
+    expect(result.sentence).toMatch(/at least 100 MB\/s more, and throughput changed by \+3000\.0 ± \d+\.\d+ MB\/s/);
+    expect(judged(side(work(6000)), side(work(3000)), {}).outcome).toBe('contradicted');
+    expect(judged(side(work(6000)), side(work(6002)), { direction: 'no-difference', leastEffect: 50 }).outcome).toBe('supported');
+  });
+  it('judges time to throttle in minutes, and a side that never did as longer than any', () => {
+    const about = { outcome: 'time-to-throttle', leastEffect: 2 } as const;
+    const at = (s: number | null) => side((i) => ({ throttle: throttleAt(s === null ? null : s + 6 * i) }));
+    expect(judged(at(300), at(900), about).sentence).toMatch(/time to throttle changed by \+10\.0/);
+    expect(judged(at(300), at(900), about).outcome).toBe('supported');
+    const never = judged(at(300), at(null), about);
+    expect(never).toMatchObject({ outcome: 'supported' });
+    expect(never.sentence).toContain('bare throttled in 3 of 3 runs, lid never throttled in 22 min of load');
+    expect(judged(at(null), at(300), about).outcome).toBe('contradicted');
+    expect(judged(at(null), at(null), about).outcome).toBe('not-shown');
+  });
+  it('shows nothing of what no run recorded', () => {
+    for (const outcome of ['noise', 'clock', 'watts-carried'] as const)
+      expect(
+        judged(
+          side(() => ({})),
+          side(() => ({})),
+          { outcome },
+        ).sentence,
+      ).toContain('is not shown: no ');
+    expect(
+      judged(
+        side(() => ({ performance: null })),
+        side(work(1)),
+        {},
+      ).outcome,
+    ).toBe('not-shown');
+  });
+});
+
+describe('the hottest of several sensors', () => {
+  it('has a row of its own before the spots, read off whichever was hottest', () => {
+    const judgement = pair([run(45, 40), run(45.2, 40.1)], [run(43, 46), run(43.1, 46.2)], { figure: 'hottest' });
+    const [row] = judgement.spots;
+    expect(judgement.spots.map((spot) => spot.spotId)).toEqual([HOTTEST_SPOT_ID, 'top', 'under']);
+    expect(row!.comparison!.difference.value).toBeCloseTo(1, 6);
+    // Another sensor was hottest on the other side, so their accuracy does not cancel.
+    const line = (spotId: string) =>
+      judgement.spots.find((spot) => spot.spotId === spotId)!.comparison!.budget.shares.map((share) => share.name);
+    expect(line(HOTTEST_SPOT_ID)).toContain('sensor accuracy, bare');
+    expect(line('top')).not.toContain('sensor accuracy, bare');
+  });
+});
+
+describe('what was held, calibrated and agreed', () => {
+  it('notes a setting that is held part by part on purpose, and weakens by one that is not', () => {
+    const of = (heldByPart: string[]) =>
+      pair(
+        [run(45, 44, { heldByPart, settings: { 'Load-line level': '4' } })],
+        [run(45, 44, { heldByPart, settings: { 'Load-line level': '5' } })],
+        {},
+        { sd: 0.3, dof: 9 },
+      ).findings.find((finding) => finding.check === 'settings')!;
+    expect(of(['Load-line level'])).toMatchObject({
+      severity: 'note',
+      evidence: 'Load-line level is held part by part, as written down: 4 and 5.',
+    });
+    expect(of([]).severity).toBe('weakens');
+  });
+  const lone = (change: Parameters<typeof run>[2]) => runFindings(run(45, 44, change), spots, rules);
+  const watch = { held: false, leftAtS: 760, largestOff: 6, mean: 63, shareOutside: 0.4 };
+  it('names a lock that moved, with when and how far', () => {
+    const [finding] = lone({ review: { locks: [{ name: 'Fan duty', unit: '%', lock: { value: 60, tolerance: 2 }, watch }] } });
+    expect(finding).toMatchObject({ check: 'held', severity: 'weakens' });
+    expect(finding!.evidence).toContain('Fan duty was to be held at 60 % and moved by up to 6.0 %, from 12:40 on');
+    expect(
+      lone({ review: { locks: [{ name: 'Fan duty', unit: '%', lock: { value: 60, tolerance: 2 }, watch: { ...watch, held: true } }] } }),
+    ).toEqual([]);
+  });
+  it('notes what nobody confirmed, and weakens by an overdue calibration', () => {
+    expect(lone({ unconfirmed: ['Firmware'] })).toMatchObject([{ check: 'held', severity: 'note' }]);
+    expect(lone({ overdue: [{ spotId: 'top', sensor: 'TC 1', dueOn: '2026-01-31' }] })[0]).toMatchObject({
+      check: 'calibration',
+      severity: 'weakens',
+      spotId: 'top',
+    });
+  });
+  it('flags a sensor that reads low near its limit, and lets agreement be', () => {
+    const twin = (bias: number, trend = 0): TwinAgreement => ({
+      a: { id: 'top', name: 'Flash' },
+      b: { id: 'own', name: 'Own sensor', limitC: 85 },
+      runLabel: 'run 3',
+      levelC: 65,
+      agreement: { bias: { value: bias, u: 0.1, dof: 50 }, lower: 0, upper: 0, trendPerK: { value: trend, u: 0.01, dof: 50 }, n: 900 },
+    });
+    expect(agreementFinding(twin(0.4))).toBeNull();
+    expect(agreementFinding(twin(3))).toMatchObject({ check: 'agreement', severity: 'weakens', spotId: 'own' });
+    expect(agreementFinding(twin(-3))).toMatchObject({ severity: 'note' });
+    // A bias that grows with the level is carried to the limit, one lost in doubt is not.
+    expect(agreementFinding(twin(0.4, 0.1))!.evidence).toContain('2.4 K low');
+    expect(agreementFinding(twin(0.4, 0.015))).toBeNull();
+  });
+  it('says which figures a change moved', () => {
+    const before = pair([run(45, 40), run(45.2, 40.1)], [run(43, 46), run(43.1, 46.2)]);
+    const limitsC = { top: 85, under: 85 };
+    expect(movedFigures({ judgement: before, limitsC }, { judgement: before, limitsC })).toEqual([]);
+    const after = pair([run(45, 40), run(45.2, 40.1)], [run(43, 46), run(43.1, 46.2)], { practicalK: 9 });
+    const verdicts = movedFigures({ judgement: before, limitsC }, { judgement: after, limitsC });
+    expect(verdicts.map((figure) => [figure.spotId, figure.after.split(', ')[1]])).toEqual([
+      ['top', 'equivalent'],
+      ['under', 'equivalent'],
+    ]);
+    // A changed limit moves no difference, but what is left.
+    const [limit] = movedFigures({ judgement: before, limitsC }, { judgement: before, limitsC: { ...limitsC, top: 80 } });
+    expect(limit).toMatchObject({
+      spotId: 'top',
+      before: expect.stringContaining('17.5 K left'),
+      after: expect.stringContaining('12.5 K left'),
+    });
+  });
+});

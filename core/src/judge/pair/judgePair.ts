@@ -1,0 +1,123 @@
+import { mean } from '../../mean.ts';
+import { ASSUMED_REPEATABILITY, withScatterOf } from '../figure/scatter.ts';
+import { readingsAt } from '../figure/figureOf.ts';
+import { withHottest } from '../figure/hottest.ts';
+import { sideFigure } from '../figure/sideFigure.ts';
+import { countMounts, pairFindings } from '../fair/pairFindings.ts';
+import { runFindings } from '../fair/runFindings.ts';
+import { sortOut } from '../fair/sortOut.ts';
+import { whereCoolingWent } from '../outcome/cooling.ts';
+import { judgeWork } from '../outcome/judgeWork.ts';
+import { callOf } from './call.ts';
+import { compareAt } from './compareAt.ts';
+import type { Finding, JudgedSide, JudgedSpot, JudgeInput, PairJudgement, SpotJudgement } from '../types.ts';
+
+/** Where no run recorded the room the bench is taken at this, °C: only strips start from it. */
+const USUAL_ROOM_C = 22;
+
+function judgeSpot(
+  a: JudgedSide,
+  b: JudgedSide,
+  spot: JudgedSpot,
+  { rules, history, others = [] }: JudgeInput,
+  roomC: number,
+  blockedBy: readonly Finding[],
+): SpotJudgement {
+  const read = (side: JudgedSide) => ({ name: side.name, readings: readingsAt(side, spot.id, rules) });
+  const beside = (sides: readonly JudgedSide[]) =>
+    withScatterOf(
+      history[spot.id],
+      sides.map((side) => readingsAt(side, spot.id, rules).map((reading) => reading.figure)),
+    );
+  const { comparison, scatter, refusal } = compareAt(read(a), read(b), spot, rules, beside(others));
+  return {
+    spotId: spot.id,
+    a: sideFigure(a, spot, rules, roomC, beside([...others, b])),
+    b: sideFigure(b, spot, rules, roomC, beside([...others, a])),
+    comparison,
+    call: callOf(comparison, refusal, blockedBy),
+    repeatability: scatter,
+    refusal,
+  };
+}
+
+/** The spot with the least room left on either side: where a comparison of coolers is decided. */
+function tightestSpot(
+  judged: readonly SpotJudgement[],
+  spots: readonly JudgedSpot[],
+): { judgement: SpotJudgement | undefined; name: string } {
+  const left = (judgement: SpotJudgement) => {
+    const limitC = spots.find((spot) => spot.id === judgement.spotId)?.limitC;
+    const hottest = Math.max(judgement.a?.spotC ?? -Infinity, judgement.b?.spotC ?? -Infinity);
+    return limitC == null ? Infinity : limitC - hottest;
+  };
+  const judgement = [...judged].sort((p, q) => left(p) - left(q))[0];
+  return { judgement, name: spots.find((spot) => spot.id === judgement?.spotId)?.name ?? 'temperature' };
+}
+
+const described = (side: JudgedSide) => ({
+  variantId: side.variantId,
+  name: side.name,
+  runIds: side.runs.map((run) => run.id),
+  mounts: countMounts(side.runs),
+});
+
+/**
+ * Judges variant b against variant a: which runs take part, what speaks against comparing them, and per spot the difference
+ * with its doubt and verdict (methods §§5 and 7).
+ *
+ * A run with a blocking finding is left out unless the tester signed it off for use; a rejected run always is. The bench's
+ * history is pooled with both sides' scatter where there is one; without it a side that is left with one reading gets a stated
+ * assumption and a finding.
+ */
+export function judgePair(asked: JudgeInput): PairJudgement {
+  const input = asked.rules.figure === 'hottest' ? hottestFirst(asked) : asked;
+  const { rules, spots, history } = input;
+  const takePart = (side: JudgedSide, despite: Parameters<typeof sortOut>[3] = []) =>
+    sortOut(
+      side,
+      side.runs.flatMap((run) => runFindings(run, spots, rules)),
+      rules,
+      despite,
+    ).used;
+  const findings = [...input.a.runs, ...input.b.runs].flatMap((run) => runFindings(run, spots, rules));
+  const a = sortOut(input.a, findings, rules);
+  const b = sortOut(input.b, findings, rules);
+  const rooms = [...a.used.runs, ...b.used.runs].flatMap((run) => (run.review.room ? [run.review.room.meanC] : []));
+  const roomC = rooms.length > 0 ? mean(rooms) : USUAL_ROOM_C;
+  const used = new Set([...a.used.runs, ...b.used.runs].map((run) => run.id));
+  const lone = [a, b].some(({ used: side }) => spots.some((spot) => !history[spot.id] && readingsAt(side, spot.id, rules).length === 1));
+  // A part that throttles has no free temperature, but its work and its time to throttle still speak.
+  const [workA, workB] = [input.a, input.b].map((side) => takePart(side, ['throttled'])) as [JudgedSide, JudgedSide];
+  const workOthers = (input.others ?? []).map((side) => takePart(side, ['throttled']));
+  const seen = a.used.runs.length > 0 && b.used.runs.length > 0 ? [a.used, b.used] : [workA, workB];
+  const between = pairFindings(seen[0]!, seen[1]!, spots, rules, lone ? ASSUMED_REPEATABILITY.sd : null);
+  const blockedBy = between.filter((finding) => finding.severity === 'blocks');
+  const others = (input.others ?? []).map((side) => takePart(side));
+  const judged = spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, blockedBy));
+  // What stands on both sides differs from itself in nothing, whatever is looked at.
+  const apart = !blockedBy.some((finding) => finding.check === 'shared-runs');
+  const [outA, outB] = apart
+    ? [workA, workB]
+    : [
+        { ...workA, runs: [] },
+        { ...workB, runs: [] },
+      ];
+  return {
+    a: described(a.used),
+    b: described(b.used),
+    roomC,
+    spots: judged,
+    work: judgeWork(outA.runs, outB.runs, rules.coverage, rules.throughputUnit ?? '', workOthers),
+    cooling: whereCoolingWent(outA, outB, rules, tightestSpot(judged, spots), workOthers),
+    blockedBy,
+    findings: [...findings.filter((finding) => finding.runId === null || used.has(finding.runId)), ...between],
+    leftOut: [...a.leftOut, ...b.leftOut],
+  };
+}
+
+function hottestFirst(input: JudgeInput): JudgeInput {
+  const { sides, spots } = withHottest([input.a, input.b, ...(input.others ?? [])], input.spots);
+  const [a, b, ...others] = sides;
+  return { ...input, a: a!, b: b!, others, spots };
+}

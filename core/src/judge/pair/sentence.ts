@@ -1,0 +1,73 @@
+import { fixed } from '../../format/measured.ts';
+import { capital } from '../../format/words.ts';
+import type { ClaimOutcome } from '../claim/claim.ts';
+import { callWords, namesASide } from './call.ts';
+import type { JudgedSpot, PairJudgement, SpotJudgement } from '../types.ts';
+
+export interface Segment {
+  text: string;
+  tone: 'plain' | 'cooler' | 'warmer' | 'strong';
+}
+
+const lower = (name: string) => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name);
+
+function list(items: Segment[][]): Segment[] {
+  return items.flatMap((item, i) => [
+    ...(i === 0 ? [] : [{ text: i === items.length - 1 ? ' and ' : ', ', tone: 'plain' as const }]),
+    ...item,
+  ]);
+}
+
+/** Differences this large first; a call before what is merely equivalent. */
+function rank(spot: SpotJudgement): number {
+  return -Math.abs(spot.comparison?.difference.value ?? 0);
+}
+
+/**
+ * The verdict as one sentence set large: which spots variant b cools or heats, by how much, and what that makes of the claim.
+ * Segments carry their tone, so that page and report can set them alike.
+ */
+export function verdictSentence(
+  judgement: PairJudgement,
+  spots: readonly JudgedSpot[],
+  claim: { outcome: ClaimOutcome; text: string } | null,
+): Segment[] {
+  const subject = judgement.b.name;
+  const nameOf = (spot: SpotJudgement) => lower(spots.find((candidate) => candidate.id === spot.spotId)?.name ?? spot.spotId);
+  const compared = judgement.spots.filter((spot) => spot.comparison);
+  const [block] = judgement.blockedBy;
+  if (block)
+    return [
+      { text: `${capital(subject)} against ${judgement.a.name} is `, tone: 'plain' },
+      { text: 'blocked', tone: 'strong' },
+      { text: `. ${capital(block.evidence)}`, tone: 'plain' },
+    ];
+  if (compared.length === 0 && judgement.cooling.rows.some((row) => row.better !== null))
+    return [{ text: capital(judgement.cooling.sentence), tone: 'plain' }];
+  if (compared.length === 0) return [{ text: `${judgement.a.name} and ${subject} cannot be compared yet.`, tone: 'plain' }];
+  const called = compared.filter((spot) => namesASide(spot.call)).sort((p, q) => rank(p) - rank(q));
+  const clause = (spot: SpotJudgement): Segment[] => {
+    const { value } = spot.comparison!.difference;
+    const { tone } = callWords(spot.call);
+    return [{ text: `${tone === 'cooler' ? 'cools' : 'heats'} ${nameOf(spot)} by ${fixed(Math.abs(value), 1)} K`, tone }];
+  };
+  const start: Segment = { text: `${capital(subject)} `, tone: 'plain' };
+  const body =
+    called.length > 0
+      ? list(called.slice(0, 3).map(clause))
+      : compared.every((spot) => spot.call.kind === 'equivalent')
+        ? [{ text: 'makes no difference that matters', tone: 'strong' as const }]
+        : [
+            { text: 'cannot be told from ', tone: 'plain' as const },
+            { text: judgement.a.name, tone: 'strong' as const },
+            { text: ' with these runs', tone: 'plain' as const },
+          ];
+  const end: Segment[] = claim
+    ? [
+        { text: `. The claim “${claim.text.replace(/[.\s]+$/, '')}” is `, tone: 'plain' },
+        { text: { supported: 'supported', contradicted: 'contradicted', 'not-shown': 'not shown' }[claim.outcome], tone: 'strong' },
+        { text: '.', tone: 'plain' },
+      ]
+    : [{ text: '.', tone: 'plain' }];
+  return [start, ...body, ...end];
+}
