@@ -38,11 +38,11 @@ for (const [workspace, allowed] of Object.entries(ALLOWED)) {
       }
       if (workspace === 'core' && (target.startsWith('node:') || ['react', 'express'].includes(target)) && !isTest)
         problems.push(`${name} imports ${target}; the core is pure`);
-      if (target === 'express' && !/(routes|app|problems|security|hub)\.ts$/.test(name) && !isTest)
+      if (target === 'express' && !/(routes|app|problems|security|hub)\.ts$/i.test(name) && !isTest)
         problems.push(`${name} imports express; HTTP belongs in routes.ts`);
     }
     if (isTest) continue;
-    if (/\.prepare\(/.test(text) && !/(store|migrate|backup)\.ts$/.test(name))
+    if (/\.prepare\(/.test(text) && !/(store|migrate|backup)\.ts$/i.test(name))
       problems.push(`${name} holds SQL, which belongs in store.ts`);
     if (
       workspace === 'core' &&

@@ -57,7 +57,8 @@ const spotsOf = (compared: Compared) =>
     id,
     name: id,
     limitC: 110,
-    placementK: 0.5, accuracyK: 1,
+    placementK: 0.5,
+    accuracyK: 1,
     resolutionK: ['die', 'mem', 'processor'].includes(id) ? 1 : 0.1,
   }));
 

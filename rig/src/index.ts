@@ -2,7 +2,7 @@ export { DRIVE_CHANNELS, DriveBench, type DriveBenchOptions } from './drive/driv
 export { DRIVE, DRIVE_SETUPS, driveSetup, type DriveSetup } from './drive/setups.ts';
 export { RigClient, type RigClientOptions } from './link/rigClient.ts';
 export { SeededRandom } from './bench/random.ts';
-export { CARD_SOURCE, DRIVE_SOURCE, REGULATOR_SOURCE, SIMULATED, type SimulatedBench } from './bench/simulatedSource.ts';
+export { CARD_SOURCE, DRIVE_SOURCE, REGULATOR_SOURCE, SIMULATED, type SimulatedBench } from './simulated.ts';
 export { FAULTS, type FaultKey } from './bench/faults.ts';
 export type { BenchOptions } from './bench/options.ts';
 export { CardBench } from './card/cardBench.ts';

@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import { CARD_SOURCE, DRIVE_SOURCE, REGULATOR_SOURCE } from './bench/simulatedSource.ts';
+import { CARD_SOURCE, DRIVE_SOURCE, REGULATOR_SOURCE } from './simulated.ts';
 import { kernelSource } from './feeders/kernelSensors.ts';
 import { linesSource } from './feeders/lines.ts';
 import { RigClient } from './link/rigClient.ts';

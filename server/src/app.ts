@@ -3,14 +3,14 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type Request, type Response } from 'express';
 import { agreementRoutes } from './agreements/routes.ts';
+import { conductRoutes } from './conduct/routes.ts';
 import { handRoutes } from './hand/routes.ts';
-import { historyRoutes } from './history/routes.ts';
 import { problemHandler, unknownAddress } from './http/problems.ts';
 import { guard, headers, type Access } from './http/security.ts';
 import { importRoutes } from './imports/routes.ts';
 import { instrumentRoutes } from './instruments/routes.ts';
 import { limitRoutes } from './limits/routes.ts';
-import { liveRoutes } from './live/routes.ts';
+import { liveRoutes } from './conduct/liveRoutes.ts';
 import { mountRoutes } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
 import { preflightRoutes } from './preflight/routes.ts';
@@ -48,14 +48,14 @@ export function createApp(services: Services, options: AppOptions): Express {
   api.use(
     openApiRoutes(),
     studyRoutes(services.studies),
-    historyRoutes(services.studies),
     limitRoutes(services.limits),
     instrumentRoutes(services.instruments),
     surveyRoutes(services.surveys),
     mountRoutes(services.mounts, services.seats),
     importRoutes(services.imports),
     preflightRoutes(services.preflights),
-    runRoutes(services.runs, services.preflights),
+    runRoutes(services.runs),
+    conductRoutes(services.conduct, services.preflights),
     handRoutes(services.hand),
   );
   api.use(

@@ -1,4 +1,5 @@
 export { startBench, type BenchOptions, type RunningBench } from './bench.ts';
 export { openDatabase } from './database/open.ts';
 export { createServices, type Services } from './services.ts';
-export { armedLimits, handHeld, rigChannels, settingsOf } from './runs/service.ts';
+export { armedLimits, rigChannels } from './rigs/channels.ts';
+export { handHeld, settingsOf } from './runs/service.ts';

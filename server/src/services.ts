@@ -1,7 +1,8 @@
 import type { Database } from 'better-sqlite3';
 import { AgreementService } from './agreements/service.ts';
+import { ConductService } from './conduct/service.ts';
 import { HandService } from './hand/service.ts';
-import { HandStore } from './hand/store.ts';
+import { HandStore } from './runs/handStore.ts';
 import { HistoryStore } from './history/store.ts';
 import { ImportService } from './imports/service.ts';
 import { MappingStore } from './imports/store.ts';
@@ -18,6 +19,7 @@ import { ReadingService } from './readings/service.ts';
 import { ReviewStore } from './readings/store.ts';
 import { ReportService } from './reports/service.ts';
 import { Conductor } from './rigs/conductor.ts';
+import { FreeRig } from './rigs/freeRig.ts';
 import { RigHub } from './rigs/rigHub.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
@@ -42,19 +44,22 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const history = new HistoryStore(db);
   const instrumentStore = new InstrumentStore(db);
   const surveyStore = new SurveyStore(db);
-  const studies = new StudyService(studyStore, history, () => verdicts);
+  const studies = new StudyService(studyStore, history);
   const limits = new LimitService(new LimitStore(db), history);
   const instruments = new InstrumentService(instrumentStore, history, studies);
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
   const seats = new SeatService(mounts, studies, runStore, samples);
   const conductor = new Conductor({ runs: runStore, samples, studies: studyStore, mounts: mountStore, rigs, live, log });
-  const runs = new RunService(runStore, samples, studies, mountStore, rigs, instrumentStore, () => conductor);
+  const free = new FreeRig(studies, mountStore, rigs, conductor);
+  const runs = new RunService(runStore, samples, studies, instrumentStore);
+  const conduct = new ConductService(runStore, runs, free, rigs, conductor);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
   const hand = new HandService(handStore, runs, studies, conductor);
-  const preflights = new PreflightService(runs, readings, seats, mountStore, rigs);
+  const preflights = new PreflightService(runs, readings, seats, mountStore, rigs, free);
   const agreements = new AgreementService(studies, runStore, readings);
-  const verdicts: VerdictService = new VerdictService(studies, runStore, readings, agreements);
+  const verdicts = new VerdictService(studies, runStore, readings, agreements);
+  studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
   const imports = new ImportService(dataFolder, studies, runStore, samples, runs, new MappingStore(db));
   return {
@@ -75,6 +80,7 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
     mounts,
     seats,
     runs,
+    conduct,
     hand,
     preflights,
     readings,

@@ -19,3 +19,4 @@ export {
   type RecipePhase,
   type SettledRule,
 } from './recipe.ts';
+export { liveFigures, type LiveFigures, type LiveInput, type LiveLock, type LiveSpot } from './liveFigures.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { CARD_CHANNELS, CARD_CONTROLS } from '../card/channels.ts';
 import { ActiveRun } from '../link/activeRun.ts';
 import { FAULTS, PlantedFaults, type FaultKey } from './faults.ts';
-import { CARD_SOURCE, DRIVE_SOURCE, SIMULATED } from './simulatedSource.ts';
+import { CARD_SOURCE, DRIVE_SOURCE, SIMULATED } from '../simulated.ts';
 
 const still = { startC: 22, driftKPerH: 0, wanderK: 0 };
 type Reading = Record<string, number | null>;

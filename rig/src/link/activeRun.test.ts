@@ -1,3 +1,4 @@
+import { DRIVE_SOURCE } from '../simulated.ts';
 import { describe, expect, it } from 'vitest';
 import type { SamplesMessage, StartCommand } from '@red-ember/contract';
 import type { RigSource } from '../source.ts';
@@ -62,7 +63,7 @@ describe('a run on a real rig', () => {
 
 describe('a run on the rig', () => {
   it('makes one sample a second of its clock, numbered without holes', () => {
-    const run = new ActiveRun(start());
+    const run = new ActiveRun(start(), DRIVE_SOURCE);
     for (let i = 0; i < 400; i++) run.pass(25);
     const sent = samplesOf(run);
     expect(sent.map((message) => message.seq)).toEqual(Array.from({ length: sent.length }, (_, i) => i + 1));
@@ -70,7 +71,7 @@ describe('a run on the rig', () => {
   });
 
   it("keeps everything until it is acknowledged, at the clock's own speed", () => {
-    const run = new ActiveRun(start());
+    const run = new ActiveRun(start(), DRIVE_SOURCE);
     for (let i = 0; i < 60; i++) run.pass(1000);
     expect(samplesOf(run)).toHaveLength(60);
     run.acknowledge(58);
@@ -78,7 +79,7 @@ describe('a run on the rig', () => {
   });
 
   it('waits for the server in time-lapse, so that no phase change comes late', () => {
-    const run = new ActiveRun(start({ timeScale: 600 }));
+    const run = new ActiveRun(start({ timeScale: 600 }), DRIVE_SOURCE);
     for (let i = 0; i < 100; i++) run.pass(25);
     expect(samplesOf(run)).toHaveLength(1);
     expect(samplesOf(run)[0]!.tMs.length).toBeLessThanOrEqual(15);
@@ -88,7 +89,10 @@ describe('a run on the rig', () => {
   });
 
   it('removes the load by itself at an armed limit', () => {
-    const run = new ActiveRun(start({ timeScale: 60, armed: [{ channel: 'tc1', name: 'Controller', limitC: 40, holdS: 3 }] }));
+    const run = new ActiveRun(
+      start({ timeScale: 60, armed: [{ channel: 'tc1', name: 'Controller', limitC: 40, holdS: 3 }] }),
+      DRIVE_SOURCE,
+    );
     run.loadPercent = 100;
     let told = false;
     for (let i = 0; i < 400 && !told; i++) {
@@ -100,7 +104,7 @@ describe('a run on the rig', () => {
   });
 
   it('makes nothing more once it has ended', () => {
-    const run = new ActiveRun(start());
+    const run = new ActiveRun(start(), DRIVE_SOURCE);
     run.ended = true;
     expect(run.pass(5000)).toEqual([]);
   });

@@ -1,6 +1,5 @@
 import { CutOutWatch } from '@red-ember/core';
 import type { EventMessage, SamplesMessage, StartCommand } from '@red-ember/contract';
-import { DRIVE_SOURCE } from '../bench/simulatedSource.ts';
 import type { Readings, RigSource } from '../source.ts';
 
 /** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
@@ -26,7 +25,7 @@ export class ActiveRun {
 
   constructor(
     readonly command: StartCommand,
-    private readonly source: RigSource = DRIVE_SOURCE,
+    private readonly source: RigSource,
   ) {
     this.readings = source.begin(command);
     this.watch = new CutOutWatch(command.armed);

@@ -1,3 +1,4 @@
+import { DRIVE_SOURCE } from '../simulated.ts';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { WebSocketServer, type WebSocket } from 'ws';
 import { LINK_VERSION, type HelloMessage, type RigMessage, type SamplesMessage, type ServerMessage } from '@red-ember/contract';
@@ -60,7 +61,7 @@ let client: RigClient;
 beforeEach(async () => {
   server = new FakeServer();
   await server.until(() => server.port > 0);
-  client = new RigClient({ url: `ws://127.0.0.1:${server.port}/rig`, id: 'bench-1', name: 'Simulated bench' });
+  client = new RigClient({ url: `ws://127.0.0.1:${server.port}/rig`, id: 'bench-1', name: 'Simulated bench', source: DRIVE_SOURCE });
   client.start();
   await server.until(() => server.heard.length > 0);
 });

@@ -7,7 +7,6 @@ import {
   type RigMessage,
   type ServerMessage,
 } from '@red-ember/contract';
-import { DRIVE_SOURCE } from '../bench/simulatedSource.ts';
 import type { Readings, RigSource } from '../source.ts';
 import { ActiveRun } from './activeRun.ts';
 
@@ -17,7 +16,7 @@ export interface RigClientOptions {
   id: string;
   name: string;
   /** The simulated drive where nothing is said. */
-  source?: RigSource;
+  source: RigSource;
   /** Shared secret, needed where the server listens beyond this machine. */
   passphrase?: string;
   log?: (text: string) => void;
@@ -41,7 +40,7 @@ export class RigClient {
   private readonly source: RigSource;
 
   constructor(private readonly options: RigClientOptions) {
-    this.source = options.source ?? DRIVE_SOURCE;
+    this.source = options.source;
   }
 
   start(): void {

@@ -4,7 +4,7 @@ import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { RunService } from '../runs/service.ts';
 import type { StudyService } from '../studies/service.ts';
-import type { HandStore } from './store.ts';
+import type { HandStore } from '../runs/handStore.ts';
 
 const wrong = (i: number, field: string, sentence: string) => unprocessable(sentence, [{ pointer: `/readings/${i}/${field}`, sentence }]);
 

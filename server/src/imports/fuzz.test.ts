@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import * as fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ImportRunBody } from '@red-ember/contract';
-import { cellsOf } from './cellRow.ts';
-import { LogProblem, numberOf } from './cells.ts';
-import { sniff, withLog } from './readLog.ts';
-import { readTable } from './readTable.ts';
-import { scanLog } from './scanLog.ts';
+import { cellsOf } from './read/cellRow.ts';
+import { LogProblem, numberOf } from './read/cells.ts';
+import { sniff, withLog } from './read/readLog.ts';
+import { readTable } from './read/readTable.ts';
+import { scanLog } from './look/scanLog.ts';
 
 let folder: string;
 beforeAll(() => {

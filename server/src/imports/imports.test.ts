@@ -5,8 +5,8 @@ import * as fc from 'fast-check';
 import { thermocoupleVoltage } from '@red-ember/core';
 import type { StagedLog } from '@red-ember/contract';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
-import { guessColumns, guessLoad } from './guess.ts';
-import { numberOf, readNumber, readTime } from './cells.ts';
+import { guessColumns, guessLoad } from './look/guess.ts';
+import { numberOf, readNumber, readTime } from './read/cells.ts';
 
 let bench: TestBench;
 let studyId: string;

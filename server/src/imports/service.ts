@@ -8,13 +8,13 @@ import { settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
-import { LogProblem } from './cells.ts';
-import { ImportJobs } from './jobs.ts';
-import { UnitQuestion, type Table, type TableBody } from './readTable.ts';
-import { namesOf } from './scanLog.ts';
-import { bracketed } from './shape.ts';
+import { LogProblem } from './read/cells.ts';
+import { ImportJobs } from './work/jobs.ts';
+import { UnitQuestion, type Table, type TableBody } from './read/readTable.ts';
+import { namesOf } from './look/scanLog.ts';
+import { bracketed } from './read/shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
-import { skippedWords, unitWords, voltageWords } from './words.ts';
+import { skippedWords, unitWords, voltageWords } from './look/words.ts';
 
 const STAGED_HOURS = 24;
 /** Points of each side of an alignment. */

@@ -1,5 +1,5 @@
 import { randomInt, randomUUID } from 'node:crypto';
-import { preflight, type PreflightInput, type Series } from '@red-ember/core';
+import { preflight, type PreflightCheck, type PreflightInput, type Series } from '@red-ember/core';
 import {
   lockValue,
   type LookMessage,
@@ -14,10 +14,20 @@ import type { SeatService } from '../mounts/seat.ts';
 import type { MountStore } from '../mounts/store.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
-import { handHeld, type Looked, type RunService } from '../runs/service.ts';
+import type { FreeRig } from '../rigs/freeRig.ts';
+import { handHeld, type RunService } from '../runs/service.ts';
 
 /** A list that was looked at longer ago than this says nothing of the bench as it is. */
 const KEEP_MS = 15 * 60_000;
+
+/** What was looked at before a run is started. */
+export interface Looked {
+  rigId: string;
+  checks: PreflightCheck[];
+  clear: boolean;
+  seed: number;
+  faults: string[];
+}
 
 interface Kept extends Looked {
   mountId: string;
@@ -39,12 +49,13 @@ export class PreflightService {
     private readonly seats: SeatService,
     private readonly mounts: MountStore,
     private readonly rigs: RigHub,
+    private readonly free: FreeRig,
     private readonly nowMs: () => number = Date.now,
   ) {}
 
   async look(studyId: string, body: PreflightBody): Promise<PreflightReport> {
-    const { study, mount, variant } = this.runs.mounted(studyId, body.mountId);
-    const rig = this.runs.rigFor(study, variant, body.rigId);
+    const { study, mount, variant } = this.free.mounted(studyId, body.mountId);
+    const rig = this.free.rigFor(study, variant, body.rigId);
     const faults = body.faults ?? [];
     const unknown = faults.find((fault) => !rig.faults.some((candidate) => candidate.key === fault));
     if (unknown) throw unprocessable(`${rig.name} cannot be given the fault ${unknown}.`);

@@ -22,7 +22,7 @@ import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import { powerCap, watchedLocks } from '../runs/watchedLocks.ts';
-import { handSeries } from '../hand/store.ts';
+import { handSeries } from '../runs/handStore.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';

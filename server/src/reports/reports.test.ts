@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { csvCell, csvTable } from './csv.ts';
+import { csvCell, csvTable } from '../samples/csv.ts';
 import { html } from './html.ts';
 
 describe('csv', () => {

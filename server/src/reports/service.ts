@@ -5,7 +5,7 @@ import type { ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { VerdictService } from '../verdicts/service.ts';
-import { csvTable } from './csv.ts';
+import { csvTable } from '../samples/csv.ts';
 import type { FigureTrace } from './figures.ts';
 import { readingsTable, reportPage, type ReportInput } from './report.ts';
 

@@ -1,5 +1,5 @@
-import { clock, CutOutWatch, InsufficientDataError, signed, watchLock, type RecipePhase } from '@red-ember/core';
-import type { LiveLock, Run, Study, VanishChoice } from '@red-ember/contract';
+import { clock, CutOutWatch, InsufficientDataError, signed, watchLock, type LiveLock, type RecipePhase } from '@red-ember/core';
+import type { Run, Study, VanishChoice } from '@red-ember/contract';
 import type { RunPlan, StoredChannel } from '../runs/store.ts';
 import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 import type { SampleStore } from '../samples/store.ts';

@@ -1,11 +1,10 @@
-import { drawable } from '@red-ember/core';
+import { drawable, liveFigures } from '@red-ember/core';
 import type { LiveSamples, LiveSnapshot } from '@red-ember/contract';
-import { handSeries } from '../hand/store.ts';
+import { handSeries } from '../runs/handStore.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { StudyStore } from '../studies/store.ts';
 import type { Active } from './active.ts';
-import { takeSnapshot } from './snapshot.ts';
 
 const SNAPSHOT_EVERY_MS = 1000;
 const SAMPLES_EVERY_MS = 250;
@@ -49,9 +48,7 @@ export class LivePublisher {
     const hand = active.hand.length > 0 ? (this.deps.runs.find(runId)?.handReadings ?? []) : [];
     const byRole = (role: string) => active.channels.find((channel) => channel.role === role);
     const seriesOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
-    return takeSnapshot({
-      runId,
-      state: active.lastSeq > 0 ? 'recording' : 'waiting',
+    const figures = liveFigures({
       nowS: active.lastMs / 1000,
       phaseIndex: active.phaseIndex,
       phaseStartS: active.phaseStartMs / 1000,
@@ -77,5 +74,6 @@ export class LivePublisher {
       }),
       rigLost: active.quiet,
     });
+    return { runId, state: active.lastSeq > 0 ? 'recording' : 'waiting', ...figures };
   }
 }

@@ -1,9 +1,8 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
-import { ChosenWindowBody, InterventionBody, MarkBody, MoreTimeBody, SignOffBody, StartRunBody, StopRunBody } from '@red-ember/contract';
+import { ChosenWindowBody, SignOffBody } from '@red-ember/contract';
 import { body, unprocessable } from '../http/problems.ts';
-import type { PreflightService } from '../preflight/service.ts';
 import type { RunService } from './service.ts';
 
 function queryNumber(value: unknown, fallback: number, name: string): number {
@@ -13,7 +12,7 @@ function queryNumber(value: unknown, fallback: number, name: string): number {
   return number;
 }
 
-export function runRoutes(runs: RunService, preflights: PreflightService): Router {
+export function runRoutes(runs: RunService): Router {
   const router = Router();
   router.get('/studies/:id/runs', (req, res) => {
     res.json(runs.ofStudy(req.params.id));
@@ -21,33 +20,11 @@ export function runRoutes(runs: RunService, preflights: PreflightService): Route
   router.get('/studies/:id/settled-loads', (req, res) => {
     res.json(runs.settledLoads(req.params.id));
   });
-  router.post('/studies/:id/runs', (req, res) => {
-    const start = body(StartRunBody, req);
-    res.status(201).json(runs.start(req.params.id, start, start.preflightId ? preflights.take(start.preflightId, start) : null));
-  });
   router.get('/runs/:id', (req, res) => {
     res.json(runs.get(req.params.id));
   });
   router.get('/runs/:id/conditions', (req, res) => {
     res.json(runs.conditions(req.params.id));
-  });
-  router.post('/runs/:id/stop', (req, res) => {
-    res.json(runs.stop(req.params.id, body(StopRunBody, req).reason));
-  });
-  router.post('/runs/:id/events', (req, res) => {
-    res.status(201).json(runs.mark(req.params.id, body(MarkBody, req)));
-  });
-  router.post('/runs/:id/interventions', (req, res) => {
-    res.status(201).json(runs.intervene(req.params.id, body(InterventionBody, req)));
-  });
-  router.post('/runs/:id/pause', (req, res) => {
-    res.json(runs.pause(req.params.id));
-  });
-  router.post('/runs/:id/go-on', (req, res) => {
-    res.json(runs.goOn(req.params.id));
-  });
-  router.post('/runs/:id/more-time', (req, res) => {
-    res.json(runs.moreTime(req.params.id, body(MoreTimeBody, req).minutes));
   });
   router.put('/runs/:id/sign-off', (req, res) => {
     res.json(runs.signOff(req.params.id, body(SignOffBody, req)));

@@ -1,5 +1,5 @@
 import type { Database } from 'better-sqlite3';
-import { HandStore } from '../hand/store.ts';
+import { HandStore } from './handStore.ts';
 import { v7 as newId } from 'uuid';
 import type { ArmedLimit, ChosenWindow, Disposition, RecipePhase } from '@red-ember/core';
 import type {

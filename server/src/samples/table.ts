@@ -1,5 +1,5 @@
 import type { Series } from '@red-ember/core';
-import { csvCell } from '../reports/csv.ts';
+import { csvCell } from './csv.ts';
 
 export interface NamedSeries {
   name: string;

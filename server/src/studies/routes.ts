@@ -33,5 +33,8 @@ export function studyRoutes(studies: StudyService): Router {
   router.post('/studies/:id/restore', (req, res) => {
     res.json(studies.bringBack(req.params.id));
   });
+  router.get('/studies/:id/history', (req, res) => {
+    res.json(studies.history(req.params.id));
+  });
   return router;
 }

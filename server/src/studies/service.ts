@@ -18,7 +18,10 @@ import type { StudyStore } from './store.ts';
 
 const TRASH_DAYS = 30;
 
-/** Says what a study's runs come to; and how two sayings differ. */
+/**
+ * Says what a study's runs come to, and how two sayings differ. Judging rests on studies, and so is told of here and not imported: who
+ * judges introduces itself by `resultsBy`.
+ */
 export interface StudyJudge {
   figures(study: Study): JudgedFigures;
   moved(study: Study, before: JudgedFigures, after: JudgedFigures): MovedResult[];
@@ -40,9 +43,15 @@ export class StudyService {
   constructor(
     private readonly store: StudyStore,
     private readonly historyStore: HistoryStore,
-    private readonly judge: () => StudyJudge,
     private readonly now: () => Date = () => new Date(),
   ) {}
+
+  private judge: StudyJudge | null = null;
+
+  /** From now on what a change does to results is kept with it. */
+  resultsBy(judge: StudyJudge): void {
+    this.judge = judge;
+  }
 
   list(trash = false): StudySummary[] {
     return this.store.list(trash);
@@ -84,13 +93,13 @@ export class StudyService {
       throw conflict('The predictions are fixed since the first run started; they can no longer be changed.');
     }
     const changed = whatChanged(current, body);
-    const before = current.predictionLockedAt ? this.judge().figures(current) : null;
+    const before = current.predictionLockedAt ? (this.judge?.figures(current) ?? null) : null;
     const at = this.now().toISOString();
     this.store.atomically(() => {
       if (!this.store.update(id, body, expectedVersion, at, current)) throw changedMeanwhile('This study');
       const study = this.get(id);
       // What the change does to results is kept with it: months later nobody could tell any more.
-      const moved = before === null ? [] : this.judge().moved(study, before, this.judge().figures(study));
+      const moved = before === null ? [] : this.moved(study, before);
       this.historyStore.add({ entity: 'study', entityId: id, at, before: current, changed, moved });
     });
     return this.get(id);
@@ -98,11 +107,11 @@ export class StudyService {
 
   /** Does something outside the study that its results rest on, and keeps with the study what it moved. */
   withHistory<T>(ids: readonly string[], changed: (study: Study) => string, work: () => T): T {
-    const before = ids.map((id) => ({ study: this.get(id), figures: this.judge().figures(this.get(id)) }));
+    const before = ids.map((id) => ({ study: this.get(id), figures: this.judge?.figures(this.get(id)) ?? null }));
     return this.store.atomically(() => {
       const result = work();
       for (const { study, figures } of before) {
-        const moved = this.judge().moved(study, figures, this.judge().figures(study));
+        const moved = figures === null ? [] : this.moved(study, figures);
         this.historyStore.add({
           entity: 'study',
           entityId: study.id,
@@ -114,6 +123,10 @@ export class StudyService {
       }
       return result;
     });
+  }
+
+  private moved(study: Study, before: JudgedFigures): MovedResult[] {
+    return this.judge?.moved(study, before, this.judge.figures(study)) ?? [];
   }
 
   history(id: string): HistoryEntry[] {

@@ -37,7 +37,7 @@ import { notFound } from '../http/problems.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
-import { BenchHistory } from './history.ts';
+import { BenchRepeats } from './benchScatter.ts';
 import { Remembered } from './remembered.ts';
 import { Sides } from './sides.ts';
 
@@ -62,7 +62,7 @@ interface Weighed {
 export class VerdictService {
   private readonly remembered: Remembered;
   private readonly sides: Sides;
-  private readonly history: BenchHistory;
+  private readonly repeats: BenchRepeats;
 
   constructor(
     private readonly studies: StudyService,
@@ -72,7 +72,7 @@ export class VerdictService {
   ) {
     this.remembered = new Remembered(() => runs.resultsStamp());
     this.sides = new Sides(studies, runs, readings);
-    this.history = new BenchHistory(studies, runs, readings, this.remembered);
+    this.repeats = new BenchRepeats(studies, runs, readings, this.remembered);
   }
 
   /**
@@ -106,7 +106,7 @@ export class VerdictService {
     const all = study.variants.map((variant) => this.sides.of(study, variant, runs));
     const at = load ? all.map((side) => ({ ...side, runs: atLoad(side.runs, load) })) : all;
     const sides = only ? loadsAsSides(this.sides.of(study, only, runs)) : at;
-    const field = lineUp(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.history.of(study));
+    const field = lineUp(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.repeats.of(study));
     const several = all.flatMap((side) => (commonLoads(side.runs).length > 1 ? [{ id: side.variantId, name: side.name }] : []));
     const read = field.sides.filter((side) => side.workRuns.length > 0).length;
     return {
@@ -144,7 +144,7 @@ export class VerdictService {
 
   /** How well the bench repeats for the classes of component in a study. */
   scatter(studyId: string): BenchScatter[] {
-    return this.history.scatter(studyId);
+    return this.repeats.scatter(studyId);
   }
 
   /** Two sides weighed against each other, before anything that was said of them is held against it. */
@@ -170,7 +170,7 @@ export class VerdictService {
       // The hottest of several is a fair figure only over spots that both sides have.
       const spots = this.readings.spotsOf(study, compared).filter((spot) => !elsewhere || elsewhere.spots[spot.id]);
       const rules = { ...judgeRules(study), ...changed };
-      const history = this.history.of(study, elsewhere?.studyId);
+      const history = this.repeats.of(study, elsewhere?.studyId);
       const judgement = judgePair({ a: sides[0], b: sides[1], spots, rules, history, others: this.others(study, runs, taken, load) });
       const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);
       const usedHere = compared.filter((run) => used.has(run.id));

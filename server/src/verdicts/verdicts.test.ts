@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { METHOD_VERSION } from '@red-ember/core';
 import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyLineUp } from '@red-ember/contract';
-import { rigChannels, settingsOf } from '../runs/service.ts';
+import { rigChannels } from '../rigs/channels.ts';
+import { settingsOf } from '../runs/service.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;

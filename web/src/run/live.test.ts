@@ -1,5 +1,6 @@
+import type { LiveSpot } from '@red-ember/core';
 import { describe, expect, it } from 'vitest';
-import type { LiveSnapshot, LiveSpot, Run, Study } from '@red-ember/contract';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { bindingSpot, forecastWords, nextThing, roomWords } from './liveWords.ts';
 import { liveOpened, liveSlice, samplesArrived, thin, traceArrived } from './liveSlice.ts';
 

@@ -1,5 +1,6 @@
+import type { LiveSpot } from '@red-ember/core';
 import { clock, duration, fixed, type Limiter } from '@red-ember/core';
-import type { LiveSnapshot, LiveSpot, Run, Study } from '@red-ember/contract';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 
 export interface Binding {
   spot: LiveSpot;

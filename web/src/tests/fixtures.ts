@@ -5,6 +5,7 @@ import {
   runFindings,
   verdictSentence,
   type JudgedRun,
+  type LiveSpot,
   type PhaseReading,
   type RunReview,
 } from '@red-ember/core';
@@ -24,7 +25,6 @@ import {
   type Study,
   type StudySummary,
   type LiveSnapshot,
-  type LiveSpot,
   type Survey,
   type Trace,
 } from '@red-ember/contract';

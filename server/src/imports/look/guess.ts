@@ -1,8 +1,8 @@
 import type { ColumnMapBody, SpotBody, StagedLog, TimeFormat } from '@red-ember/contract';
-import type { CellRow } from './cellRow.ts';
-import { LogProblem, numberIn, timeFormatOf, timeOf, type Decimal } from './cells.ts';
-import { bracketed, temperatureUnit } from './shape.ts';
-import type { SavedMapping } from './store.ts';
+import type { CellRow, Decimal } from '../read/cellRow.ts';
+import { LogProblem, numberIn, timeFormatOf, timeOf } from '../read/cells.ts';
+import { bracketed, temperatureUnit } from '../read/shape.ts';
+import type { SavedMapping } from '../store.ts';
 
 type SpotName = Pick<SpotBody, 'id' | 'name' | 'channel'>;
 

@@ -1,16 +1,16 @@
 import type { LinkChannel, LinkControl } from '@red-ember/contract';
-import { CARD_CHANNELS, CARD_CONTROLS } from '../card/channels.ts';
-import { CardBench } from '../card/cardBench.ts';
-import { CARD_SETUPS } from '../card/parameters.ts';
-import { DRIVE_CHANNELS, DRIVE_CONTROLS, DriveBench } from '../drive/driveBench.ts';
-import { DRIVE_SETUPS } from '../drive/setups.ts';
-import { REGULATOR_CHANNELS, REGULATOR_CONTROLS } from '../regulator/channels.ts';
-import { REGULATOR_SETUPS } from '../regulator/parameters.ts';
-import { RegulatorBench } from '../regulator/regulatorBench.ts';
-import type { RigSource } from '../source.ts';
-import type { ControlValue } from './controls.ts';
-import { FAULTS, isFault, type PlantedFaults } from './faults.ts';
-import type { BenchOptions } from './options.ts';
+import { CARD_CHANNELS, CARD_CONTROLS } from './card/channels.ts';
+import { CardBench } from './card/cardBench.ts';
+import { CARD_SETUPS } from './card/parameters.ts';
+import { DRIVE_CHANNELS, DRIVE_CONTROLS, DriveBench } from './drive/driveBench.ts';
+import { DRIVE_SETUPS } from './drive/setups.ts';
+import { REGULATOR_CHANNELS, REGULATOR_CONTROLS } from './regulator/channels.ts';
+import { REGULATOR_SETUPS } from './regulator/parameters.ts';
+import { RegulatorBench } from './regulator/regulatorBench.ts';
+import type { RigSource } from './source.ts';
+import type { ControlValue } from './bench/controls.ts';
+import { FAULTS, isFault, type PlantedFaults } from './bench/faults.ts';
+import type { BenchOptions } from './bench/options.ts';
 
 /** What every simulated part can do; it knows nothing of clocks or sockets. */
 export interface SimulatedBench {

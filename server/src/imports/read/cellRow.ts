@@ -1,4 +1,5 @@
-import type { Decimal } from './cells.ts';
+/** The mark before the decimals. */
+export type Decimal = '.' | ',';
 
 /** One record of a log whose cells are read when they are asked for. Valid until the next one is taken. */
 export interface CellRow {

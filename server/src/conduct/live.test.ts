@@ -1,8 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { Series } from '@red-ember/core';
+import { liveFigures, type LiveInput, type Series } from '@red-ember/core';
 import type { LiveSamples, LiveSnapshot, Run } from '@red-ember/contract';
 import { SettlingWatch } from '../rigs/settlingWatch.ts';
-import { takeSnapshot, type SnapshotInput } from '../rigs/snapshot.ts';
 import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 interface Heard {
@@ -96,15 +95,13 @@ describe('live events', () => {
   });
 });
 
-describe('takeSnapshot', () => {
+describe('liveFigures', () => {
   const n = 900;
   const t = Float64Array.from({ length: n }, (_, i) => i);
   const trace = (f: (s: number) => number) => ({ t, y: t.map(f) });
   const load = { kind: 'load' as const, name: 'Load', mode: 'until-settled' as const, durationS: 600, capS: 3600, loadPercent: 100 };
   const first = { spotId: 'a', limitC: 85, series: trace((s) => 22 + 50 * (1 - Math.exp(-s / 300)) + 0.02 * Math.sin(s * 13)) };
-  const input = (change: Partial<SnapshotInput> = {}): SnapshotInput => ({
-    runId: 'r',
-    state: 'recording',
+  const input = (change: Partial<LiveInput> = {}): LiveInput => ({
     nowS: 899,
     phaseIndex: 1,
     phaseStartS: 0,
@@ -134,7 +131,7 @@ describe('takeSnapshot', () => {
   });
 
   it('forecasts from the fit', () => {
-    const snapshot = takeSnapshot(input());
+    const snapshot = liveFigures(input());
     const truth = 300 * Math.log((50 * Math.exp(-899 / 300)) / 0.5);
     expect(Math.abs(snapshot.settledInS! - truth)).toBeLessThan(40);
     expect(Math.abs(snapshot.spots[0]!.settlesAtC! - 72)).toBeLessThan(0.5);
@@ -143,42 +140,42 @@ describe('takeSnapshot', () => {
   });
 
   it('does not forecast what it cannot know, nor for a fixed phase', () => {
-    expect(takeSnapshot(input({ phaseStartS: 880 })).settledInS).toBeNull();
-    expect(takeSnapshot(input({ phase: { ...load, mode: 'fixed', durationS: 1000 } })).settledInS).toBeNull();
+    expect(liveFigures(input({ phaseStartS: 880 })).settledInS).toBeNull();
+    expect(liveFigures(input({ phase: { ...load, mode: 'fixed', durationS: 1000 } })).settledInS).toBeNull();
   });
 
   it('notices throttling while it lasts', () => {
-    expect(takeSnapshot(input({ throughput: trace((s) => (s < 700 ? 6100 : 3000)) })).throttling).toBe(true);
-    expect(takeSnapshot(input({ throughput: trace((s) => (s > 400 && s < 500 ? 3000 : 6100)) })).throttling).toBe(false);
+    expect(liveFigures(input({ throughput: trace((s) => (s < 700 ? 6100 : 3000)) })).throttling).toBe(true);
+    expect(liveFigures(input({ throughput: trace((s) => (s > 400 && s < 500 ? 3000 : 6100)) })).throttling).toBe(false);
   });
 
   it('names what throttles, and offers the end of a fixed phase that tells nothing more', () => {
     const falling = trace((s) => (s < 400 ? 6100 : 3000));
     const hot = { spotId: 'a', limitC: 90, series: trace((s) => Math.min(84.5, 40 + s / 8)) };
-    const throttled = takeSnapshot(input({ throughput: falling, spots: [hot], throttle: { id: 'a', throttleC: 85 } }));
+    const throttled = liveFigures(input({ throughput: falling, spots: [hot], throttle: { id: 'a', throttleC: 85 } }));
     expect(throttled).toMatchObject({ throttling: true, limiter: 'thermal' });
     const flat = { spotId: 'a', limitC: 85, series: trace((s) => 60 + 0.02 * Math.sin(s * 13)) };
     const fixed = { ...load, mode: 'fixed' as const, durationS: 3000, capS: 3000 };
-    expect(takeSnapshot(input({ spots: [flat], phase: fixed })).allSettled).toBe(true);
-    expect(takeSnapshot(input({ phase: fixed })).allSettled).toBe(false);
+    expect(liveFigures(input({ spots: [flat], phase: fixed })).allSettled).toBe(true);
+    expect(liveFigures(input({ phase: fixed })).allSettled).toBe(false);
   });
 
   it('warns of a cap that comes too soon, and counts down to the next mark', () => {
-    const soon = takeSnapshot(input({ phase: { ...load, capS: 930, marksMin: [5, 20] } }));
+    const soon = liveFigures(input({ phase: { ...load, capS: 930, marksMin: [5, 20] } }));
     expect(soon.capTooSoonS).toBeGreaterThan(60);
     expect(soon.nextMark).toEqual({ minute: 20, inS: 301 });
-    expect(takeSnapshot(input()).capTooSoonS).toBeNull();
+    expect(liveFigures(input()).capTooSoonS).toBeNull();
   });
 
   it('takes what was typed for the value of a spot read by hand, and does not wait for it to settle', () => {
     const typed = { t: Float64Array.of(300, 600), y: Float64Array.of(60, 64) };
-    const snapshot = takeSnapshot(input({ spots: [{ spotId: 'h', limitC: 90, series: typed, byHand: true }] }));
+    const snapshot = liveFigures(input({ spots: [{ spotId: 'h', limitC: 90, series: typed, byHand: true }] }));
     expect(snapshot.spots[0]).toMatchObject({ valueC: 64, readAtS: 600, headroomK: 26, etaS: null });
     expect(snapshot.allSettled).toBe(false);
   });
 
   it('copes with sensors that are silent', () => {
-    const snapshot = takeSnapshot(input({ room: null, throughput: null, spots: [{ spotId: 'a', limitC: 85, series: trace(() => NaN) }] }));
+    const snapshot = liveFigures(input({ room: null, throughput: null, spots: [{ spotId: 'a', limitC: 85, series: trace(() => NaN) }] }));
     expect(snapshot).toMatchObject({ roomC: null, throughput: null, settledInS: null, throttling: false });
     expect(snapshot.spots[0]).toMatchObject({ valueC: null, headroomK: null, etaS: null });
   });

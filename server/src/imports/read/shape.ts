@@ -1,5 +1,6 @@
 import type { TemperatureUnit } from '@red-ember/core';
-import { isDatum, isMissing, type Decimal } from './cells.ts';
+import { isDatum, isMissing } from './cells.ts';
+import type { Decimal } from './cellRow.ts';
 
 /** One record with the line it starts on, from 1. */
 export interface LogRow {

@@ -1,9 +1,9 @@
 import { statSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
-import { HttpProblem } from '../http/problems.ts';
-import { LogProblem } from './cells.ts';
-import { readTable, UnitQuestion, type Table, type TableBody } from './readTable.ts';
-import { peekLog, scanLog, type LogScan, type ScanOptions } from './scanLog.ts';
+import { HttpProblem } from '../../http/problems.ts';
+import { LogProblem } from '../read/cells.ts';
+import { readTable, UnitQuestion, type Table, type TableBody } from '../read/readTable.ts';
+import { peekLog, scanLog, type LogScan, type ScanOptions } from '../look/scanLog.ts';
 
 /** A smaller file is read, in pieces, before a worker has started. */
 const INLINE_BYTES = 8_000_000;

@@ -1,11 +1,12 @@
 import type { SpotBody, StagedLog } from '@red-ember/contract';
-import { cellsOf, TextRow } from './cellRow.ts';
-import { LogProblem, timeFormatOf } from './cells.ts';
-import { ENCODING_NAMES } from './encoding.ts';
+import { cellsOf, TextRow } from '../read/cellRow.ts';
+import { LogProblem, timeFormatOf } from '../read/cells.ts';
+import { ENCODING_NAMES } from '../read/encoding.ts';
 import { asBefore, guessColumns, TimeGuess } from './guess.ts';
-import { withLog, type OpenLog } from './readLog.ts';
+import { withLog } from '../read/readLog.ts';
+import type { OpenLog } from '../read/openLog.ts';
 import { spotScan } from './spotScan.ts';
-import type { SavedMapping } from './store.ts';
+import type { SavedMapping } from '../store.ts';
 
 /** Rows shown to the tester, and looked at to guess what the columns hold. */
 const SAMPLE_ROWS = 5;

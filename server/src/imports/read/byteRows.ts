@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises';
 import type { CellRow } from './cellRow.ts';
-import { LogProblem, type Decimal } from './cells.ts';
+import { LogProblem } from './cells.ts';
+import type { Decimal } from './cellRow.ts';
 import type { Encoding } from './encoding.ts';
 
 /** A quote was met: the text must be read by the rules of CSV. */

@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ImportRunBody } from '@red-ember/contract';
-import { LogProblem } from './cells.ts';
+import { LogProblem } from '../read/cells.ts';
 import { ImportJobs } from './jobs.ts';
-import { readTable, UnitQuestion } from './readTable.ts';
-import { peekLog, scanLog } from './scanLog.ts';
+import { readTable, UnitQuestion } from '../read/readTable.ts';
+import { peekLog, scanLog } from '../look/scanLog.ts';
 
 let folder: string;
 beforeAll(() => {

@@ -1,4 +1,4 @@
-import type { Skipped, TableBody } from './readTable.ts';
+import type { Skipped, TableBody } from '../read/readTable.ts';
 
 /** What was made of voltages, for the run's own record. */
 export function voltageWords(body: TableBody, names: string[]): string[] {

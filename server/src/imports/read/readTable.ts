@@ -1,9 +1,11 @@
 import { thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
 import type { ColumnMapBody, ImportRunBody, VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
-import { LogProblem, numberIn, TIME_SCALE, timeOf, type Decimal } from './cells.ts';
+import { LogProblem, numberIn, TIME_SCALE, timeOf } from './cells.ts';
+import type { Decimal } from './cellRow.ts';
 import { GrowingColumn } from './growingColumn.ts';
-import { withLog, type OpenLog } from './readLog.ts';
+import { withLog } from './readLog.ts';
+import type { OpenLog } from './openLog.ts';
 
 const DAY_S = 86_400;
 /** Beyond these a temperature is questioned, °C. */

@@ -1,18 +1,73 @@
-import {
-  findThrottling,
-  InsufficientDataError,
-  slice,
-  usable,
-  type Limiter,
-  type RecipePhase,
-  type Series,
-  type Settling,
-} from '@red-ember/core';
-import type { LiveLock, LiveSnapshot, LiveSpot, RunState } from '@red-ember/contract';
+import { InsufficientDataError } from '../errors.ts';
+import { mean } from '../mean.ts';
+import { slice, usable, type Series } from '../series/series.ts';
+import type { Settling } from '../settling/assessSettling.ts';
+import { findThrottling, type Limiter } from '../throttling/findThrottling.ts';
+import type { RecipePhase } from './recipe.ts';
 
-export interface SnapshotInput {
-  runId: string;
-  state: RunState;
+export interface LiveSpot {
+  spotId: string;
+  valueC: number | null;
+  /** When it was typed, for a spot that is read by hand; null for others. */
+  readAtS: number | null;
+  riseK: number | null;
+  idleC: number | null;
+  headroomK: number | null;
+  /** Seconds until it is settled by the fit; 0 when settled; null when it cannot be said. */
+  etaS: number | null;
+  settlesAtC: number | null;
+  etaDoubtS: number | null;
+}
+
+/** A lock that a channel watches, as it stands now. */
+export interface LiveLock {
+  name: string;
+  unit: string;
+  value: number;
+  tolerance: number;
+  now: number | null;
+  /** When it left its tolerance, seconds of the run's clock; null while it holds. */
+  leftAtS: number | null;
+  /** Signed largest departure so far. */
+  largestOff: number;
+}
+
+/** How a run stands at one moment: what its page shows while it goes on. */
+export interface LiveFigures {
+  nowS: number;
+  phaseIndex: number;
+  phaseElapsedS: number;
+  /** Longest the phase can still take, seconds. */
+  phaseMostLeftS: number;
+  /** Seconds until every spot is settled, for a phase that waits for it; null when it cannot be said. */
+  settledInS: number | null;
+  loadPercent: number;
+  roomC: number | null;
+  roomMinC: number | null;
+  roomMaxC: number | null;
+  /** Work done now, in the channel's unit. */
+  throughput: { value: number; unit: string } | null;
+  powerW: number | null;
+  throttling: boolean;
+  /** What holds it back while it throttles. */
+  limiter: Limiter | null;
+  /** Every spot is settled: a phase of fixed length may be ended. */
+  allSettled: boolean;
+  /** By how many seconds the cap will come before the last spot settles; null where it will not. */
+  capTooSoonS: number | null;
+  locks: LiveLock[];
+  /** Next minute of the phase at which something is read by hand, and in how many seconds; null where none is left. */
+  nextMark: { minute: number; inS: number } | null;
+  /** The part no longer answers. */
+  vanished: boolean;
+  /** What instruments in somebody's hand show at this moment, on a simulated bench. */
+  shows: { spotId: string; valueC: number }[];
+  /** The rig has gone quiet. */
+  rigLost: boolean;
+  spots: LiveSpot[];
+}
+
+export interface LiveInput {
   nowS: number;
   phaseIndex: number;
   phaseStartS: number;
@@ -38,7 +93,7 @@ export interface SnapshotInput {
 
 function meanOf(series: Series, fromS: number, toS: number): number | null {
   const { y } = usable(slice(series, { startS: fromS, endS: toS }));
-  return y.length === 0 ? null : y.reduce((sum, value) => sum + value / y.length, 0);
+  return y.length === 0 ? null : mean([...y]);
 }
 
 function lastOf(series: Series | null): number | null {
@@ -48,7 +103,7 @@ function lastOf(series: Series | null): number | null {
 }
 
 /** Throttling at this moment, with what holds the part back; null where it is not. */
-function throttlingNow(input: SnapshotInput): Limiter | null {
+function throttlingNow(input: LiveInput): Limiter | null {
   const { loadStartS, nowS, throttle } = input;
   if (!input.throughput || loadStartS === null || nowS - loadStartS < 20) return null;
   const temperature = input.spots.find((spot) => spot.spotId === throttle?.id)?.series;
@@ -68,8 +123,8 @@ function throttlingNow(input: SnapshotInput): Limiter | null {
   }
 }
 
-/** What the run page shows of a run at one moment, from the samples so far. */
-export function takeSnapshot(input: SnapshotInput): LiveSnapshot {
+/** How a run stands at one moment, from the samples so far. */
+export function liveFigures(input: LiveInput): LiveFigures {
   const { nowS, phase, phaseStartS, room } = input;
   const elapsedS = nowS - phaseStartS;
   const roomC = lastOf(room);
@@ -101,8 +156,6 @@ export function takeSnapshot(input: SnapshotInput): LiveSnapshot {
   const mark = (phase.marksMin ?? []).find((minute) => 60 * minute > elapsedS);
   const work = lastOf(input.throughput);
   return {
-    runId: input.runId,
-    state: input.state,
     nowS,
     phaseIndex: input.phaseIndex,
     phaseElapsedS: elapsedS,

@@ -1,6 +1,7 @@
 import { open, type FileHandle } from 'node:fs/promises';
-import { LogProblem, numberIn, timeOf, type Decimal } from './cells.ts';
-import { TextRow } from './cellRow.ts';
+import { LogProblem, numberIn, timeOf } from '../read/cells.ts';
+import type { Decimal } from '../read/cellRow.ts';
+import { TextRow } from '../read/cellRow.ts';
 import { guessLoad, type TimeGuess } from './guess.ts';
 
 /** A longer log is not read from end to end only to be shown: places evenly apart tell what it holds. */

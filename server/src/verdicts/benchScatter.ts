@@ -14,7 +14,7 @@ interface BenchFigure {
 }
 
 /** How well the bench repeats, learnt from all its studies. */
-export class BenchHistory {
+export class BenchRepeats {
   constructor(
     private readonly studies: StudyService,
     private readonly runs: RunStore,

@@ -1,8 +1,8 @@
 import { parentPort } from 'node:worker_threads';
-import { LogProblem } from './cells.ts';
+import { LogProblem } from '../read/cells.ts';
 import type { WorkerAnswer, WorkerTask } from './jobs.ts';
-import { readTable, UnitQuestion } from './readTable.ts';
-import { scanLog } from './scanLog.ts';
+import { readTable, UnitQuestion } from '../read/readTable.ts';
+import { scanLog } from '../look/scanLog.ts';
 
 /** The least time between two words on how far it has come. */
 const TELL_MS = 100;

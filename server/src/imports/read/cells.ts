@@ -1,10 +1,8 @@
 import type { TimeFormat } from '@red-ember/contract';
-import type { CellRow } from './cellRow.ts';
+import type { CellRow, Decimal } from './cellRow.ts';
 
 /** A log that cannot be read, with a sentence that says where and why. */
 export class LogProblem extends Error {}
-
-export type Decimal = '.' | ',';
 
 const MISSING = /^(|n\/?a|nan|null|none|-+|\.+|\?)$/i;
 /** Thousands are set apart by blanks, apostrophes, or the mark that is not the decimal one. */

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import type { RunService } from '../runs/service.ts';
-import type { LiveHub } from './hub.ts';
+import type { LiveHub } from '../live/hub.ts';
 
 export function liveRoutes(live: LiveHub, runs: RunService, conductor: Conductor, rigs: RigHub): Router {
   const router = Router();

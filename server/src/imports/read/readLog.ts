@@ -1,32 +1,12 @@
 import { open } from 'node:fs/promises';
 import { CsvError, parse } from 'csv-parse';
-import { LogProblem, type Decimal } from './cells.ts';
-import { encodingOf, textOf, type Encoding } from './encoding.ts';
+import { LogProblem } from './cells.ts';
+import { encodingOf, textOf } from './encoding.ts';
 import { byteRows, QuoteFound } from './byteRows.ts';
 import { cellsOf, TextRow, type CellRow } from './cellRow.ts';
+import type { Dialect, OpenLog } from './openLog.ts';
 import { openJsonLines } from './jsonLines.ts';
-import { decimalOf, findShape, type LogShape } from './shape.ts';
-
-/** How a log is written: columns with a delimiter, or one JSON object a line. */
-export interface Dialect {
-  encoding: Encoding;
-  /** Empty for JSON lines. */
-  delimiter: string;
-  /** Nothing in what was looked at needs the rules of CSV. */
-  plain: boolean;
-}
-
-/** A log with its header found: how it is written, and its readings. */
-export interface OpenLog extends Dialect {
-  decimal: Decimal;
-  shape: LogShape;
-  /** The cells of the header row, where it has one. */
-  header: string[] | null;
-  /** Rows in batches; each row is valid until the next is taken. */
-  batches: AsyncGenerator<Iterable<CellRow>>;
-  /** Lets the file go, read to its end or not. */
-  close: () => Promise<unknown>;
-}
+import { decimalOf, findShape } from './shape.ts';
 
 /** No column of a bench log is wider; more is a sign of another kind of file. */
 const MOST_COLUMNS = 300;

@@ -1,8 +1,9 @@
 import { createInterface } from 'node:readline';
-import { LogProblem, type Decimal } from './cells.ts';
+import { LogProblem } from './cells.ts';
+import type { Decimal } from './cellRow.ts';
 import type { CellRow } from './cellRow.ts';
 import { textOf } from './encoding.ts';
-import type { Dialect, OpenLog } from './readLog.ts';
+import type { Dialect, OpenLog } from './openLog.ts';
 
 /** Objects among which the names of columns are looked for: a column may start late, but not that late. */
 const HEAD_OBJECTS = 200;

@@ -1,0 +1,59 @@
+import type { ArmedLimit } from '@red-ember/core';
+import { type ChannelRole, type RigStatus, type Study, type VariantBody } from '@red-ember/contract';
+import type { StoredChannel } from '../runs/store.ts';
+
+/** What a channel is recorded as, by its usual key; anything else is recorded beside. */
+const OTHER_ROLES: Readonly<Record<string, ChannelRole>> = {
+  room: 'room',
+  intake: 'intake',
+  throughput: 'throughput',
+  power: 'power',
+  utilisation: 'utilisation',
+  clock: 'clock',
+  fan: 'fan',
+  level: 'level',
+  exhaust: 'exhaust',
+};
+
+export function armedLimits(study: Study): ArmedLimit[] {
+  return logged(study).map((spot) => ({ channel: spot.channel, name: spot.name, limitC: spot.cutOutC, holdS: spot.cutOutHoldS }));
+}
+
+/** Spots that a rig reads by itself; the others are typed in. */
+const logged = (study: Study) => study.spots.filter((spot) => !spot.byHand);
+
+/** Channels of a run on a rig: every spot's, by the rig or by hand, and everything else that the rig offers. */
+export function rigChannels(study: Study, offered: { key: string; unit: string; byHand?: boolean }[]): StoredChannel[] {
+  const spots = study.spots.map((spot): StoredChannel => ({
+    key: spot.channel,
+    role: spot.byHand ? 'hand' : 'spot',
+    spotId: spot.id,
+    unit: '°C',
+    sensor: spot.sensor,
+    instrumentChannelId: spot.instrumentChannelId,
+  }));
+  const others = offered
+    .filter((channel) => !channel.byHand && !spots.some((spot) => spot.key === channel.key))
+    .map((channel): StoredChannel => ({
+      key: channel.key,
+      role: OTHER_ROLES[channel.key] ?? 'held',
+      spotId: null,
+      unit: channel.unit,
+      sensor: channel.key,
+      instrumentChannelId: channel.key === 'room' ? study.roomChannelId : null,
+    }));
+  return [...spots, ...others];
+}
+
+/** What a rig lacks to run a variant, in a sentence; null where it lacks nothing. */
+export function whatLacks(study: Study, variant: VariantBody, rig: RigStatus): string | null {
+  // A real bench is what is mounted on it; only a simulated one has to be told.
+  if (rig.simulated && !rig.setups.some((setup) => setup.key === variant.setup))
+    return `${variant.name} has no set-up on ${rig.name}. Choose one at Plan.`;
+  const missing = logged(study).find((spot) => !rig.channels.some((channel) => channel.key === spot.channel));
+  if (missing) return `${missing.name} is to be read by channel ${missing.channel}, which ${rig.name} does not have.`;
+  const otherUnit = rig.channels.find(
+    (channel) => channel.unit !== '°C' && (channel.key === 'room' || logged(study).some((spot) => spot.channel === channel.key)),
+  );
+  return otherUnit ? `Channel ${otherUnit.key} of ${rig.name} reads ${otherUnit.unit}; temperatures must come in °C.` : null;
+}
