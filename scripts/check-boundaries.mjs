@@ -1,8 +1,8 @@
 // Holds the layout to its rules: imports flow core <- contract <- {server, rig, web}; SQL in stores, HTTP in routes.
-import { readdirSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
+import { importsOf, root, sources } from './sources.mjs';
 
-const root = join(import.meta.dirname, '..');
 const ALLOWED = {
   core: [],
   contract: ['core'],
@@ -14,21 +14,12 @@ const ALLOWED = {
 };
 const problems = [];
 
-function* sources(folder) {
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    if (['node_modules', 'dist', 'public'].includes(entry.name)) continue;
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) yield* sources(path);
-    else if (/\.(ts|tsx)$/.test(entry.name)) yield path;
-  }
-}
-
 for (const [workspace, allowed] of Object.entries(ALLOWED)) {
   for (const path of sources(join(root, workspace))) {
     const name = relative(root, path);
     const text = readFileSync(path, 'utf8');
     const isTest = /\.test\.tsx?$|\/tests\//.test(name);
-    for (const [, target] of text.matchAll(/(?:from|import)\s*\(?\s*['"]([^'"]+)['"]/g)) {
+    for (const target of importsOf(path)) {
       const other = /^@red-ember\/(\w+)/.exec(target)?.[1];
       if (other && other !== workspace && !allowed.includes(other))
         problems.push(`${name} imports ${target}; ${workspace} may use only ${allowed.join(', ') || 'nothing of the others'}`);
@@ -51,7 +42,7 @@ for (const [workspace, allowed] of Object.entries(ALLOWED)) {
       )
     )
       problems.push(`${name} asks the world for something; the core is pure`);
-    if (workspace === 'web' && /\bfetch\(/.test(text)) problems.push(`${name} fetches by itself; go through app/api.ts`);
+    if (workspace === 'web' && /\bfetch\(/.test(text)) problems.push(`${name} fetches by itself; go through data/api.ts`);
   }
 }
 

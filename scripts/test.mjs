@@ -43,6 +43,7 @@ check('Types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
 check('Lint', ['node_modules/oxlint/bin/oxlint', '--deny-warnings']);
 check('Format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']);
 check('Boundaries', ['scripts/check-boundaries.mjs']);
+check('Circles', ['scripts/check-circles.mjs']);
 suite(
   'Unit tests',
   ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],

@@ -3,8 +3,8 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { router } from './app/router.tsx';
-import { applyTheme } from './app/settings.ts';
-import { store } from './app/store.ts';
+import { applyTheme } from './data/settings.ts';
+import { store } from './data/store.ts';
 import './style.css';
 
 applyTheme(store.getState().settings.theme);

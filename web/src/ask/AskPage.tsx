@@ -1,7 +1,7 @@
 import { blankStudy, FAMILIES, FAMILY_NAMES, type Family, type StudyBody } from '@red-ember/contract';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { ChoiceField, TextField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { ChoiceField, TextField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { HistoryNote } from '../study/HistoryNote.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';

@@ -1,9 +1,9 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { unitOfClaim } from '@red-ember/core';
 import { THROUGHPUT_UNITS, CLAIM_OUTCOMES, OUTCOME_NAMES, type ClaimBody, type StudyBody } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 
 export const spotOptions = (body: StudyBody) => body.spots.map((spot) => ({ value: spot.id, label: spot.name }));

@@ -1,8 +1,8 @@
 import { Plus, Trash2 } from 'lucide-react';
 import type { DriveTemperaturesBody, SubjectBody } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
-import { NumberField, TextField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { NumberField, TextField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 
 const DRIVE_FIELDS: [keyof DriveTemperaturesBody, string, string][] = [

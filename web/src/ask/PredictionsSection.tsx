@@ -2,9 +2,9 @@ import { Plus, Trash2 } from 'lucide-react';
 import { format } from 'date-fns';
 import { signed } from '@red-ember/core';
 import type { PredictionBody } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { spotOptions, variantOptions } from './ClaimsSection.tsx';
 

@@ -1,6 +1,6 @@
 import { HOUSE_RULES, type HouseRulesBody, type School } from '@red-ember/contract';
-import { ChoiceField, NumberField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { ChoiceField, NumberField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 
 type Rule = keyof typeof HOUSE_RULES;

@@ -1,5 +1,5 @@
 import { fixed } from '@red-ember/core';
-import { useTesterRecordQuery } from '../app/api.ts';
+import { useTesterRecordQuery } from '../data/api.ts';
 import { Note } from '../frame/Margin.tsx';
 
 /** How often the tester's predictions came true, over all studies, and how far off they were. */

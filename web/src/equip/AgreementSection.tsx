@@ -1,8 +1,8 @@
 import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { fixed, measured, signed } from '@red-ember/core';
 import type { StudyBody, TwinReading } from '@red-ember/contract';
-import { useAgreementsQuery } from '../app/api.ts';
-import { Section } from '../parts/Section.tsx';
+import { useAgreementsQuery } from '../data/api.ts';
+import { Section } from '../ui/Section.tsx';
 
 function Plot({ twin }: { twin: TwinReading }) {
   const line = (y: number, dash?: string) => (

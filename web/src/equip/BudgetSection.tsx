@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { channelBudget, fixed, type ChannelBudget, type ReadingUse } from '@red-ember/core';
 import type { StudyBody } from '@red-ember/contract';
-import { Section } from '../parts/Section.tsx';
+import { Section } from '../ui/Section.tsx';
 import { doubtOf, statedK, type KnownChannel } from './channels.ts';
 
 const USES: { value: ReadingUse; label: string }[] = [

@@ -1,5 +1,5 @@
 import type { Study } from '@red-ember/contract';
-import { useAgreementsQuery } from '../app/api.ts';
+import { useAgreementsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 
 /** Sensors that read low near their limit by another on the same place: said wherever they are used. */

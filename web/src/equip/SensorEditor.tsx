@@ -1,7 +1,7 @@
 import { fixed, measured } from '@red-ember/core';
 import { estimateBeneath, type BeneathBody, type SpotBody, type StudyBody } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { fromChannel, type KnownChannel } from './channels.ts';
 
 const METHODS: { value: SpotBody['method']; label: string }[] = [

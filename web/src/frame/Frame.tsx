@@ -1,8 +1,8 @@
 import { Keyboard, Moon, Sun, Thermometer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, Outlet, useLocation, useMatch, useParams } from 'react-router';
-import { degreesChosen, themeChosen } from '../app/settings.ts';
-import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { degreesChosen, themeChosen } from '../data/settings.ts';
+import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { KeysDialog } from './KeysDialog.tsx';
 import { StationSpine } from './StationSpine.tsx';
 

@@ -1,5 +1,5 @@
-import { Dialogue } from '../parts/Dialogue.tsx';
-import { Key } from '../parts/Key.tsx';
+import { Dialogue } from '../ui/Dialogue.tsx';
+import { Key } from '../ui/Key.tsx';
 
 const GROUPS: { title: string; keys: [string[], string][] }[] = [
   {

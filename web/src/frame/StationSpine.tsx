@@ -1,6 +1,6 @@
 import { NavLink } from 'react-router';
-import { useMountsQuery, useRunsQuery, useStudyQuery } from '../app/api.ts';
-import { STATION_NAMES, STATIONS, stationStates, type StationState } from '../study/stations.ts';
+import { useMountsQuery, useRunsQuery, useStudyQuery } from '../data/api.ts';
+import { STATION_NAMES, STATIONS, stationStates, type StationState } from './stations.ts';
 
 const WORDS: Record<StationState, string> = { done: 'done', next: 'next', open: 'not done', trouble: 'needs you' };
 

@@ -3,8 +3,8 @@ import { useSearchParams } from 'react-router';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { whatElseChanged } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
-import { useConditionsQuery } from '../app/api.ts';
-import { Section } from '../parts/Section.tsx';
+import { useConditionsQuery } from '../data/api.ts';
+import { Section } from '../ui/Section.tsx';
 
 /** The difference between the conditions of any two runs, at a glance. */
 export function ChangedSection({ study, runs }: { study: Study; runs: Run[] }) {

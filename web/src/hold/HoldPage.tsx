@@ -1,8 +1,8 @@
 import { lockValue, type EnclosureBody } from '@red-ember/contract';
-import { useRigsQuery, useRunsQuery } from '../app/api.ts';
+import { useRigsQuery, useRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { NumberField, TextField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { NumberField, TextField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { HistoryNote } from '../study/HistoryNote.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';

@@ -1,10 +1,10 @@
 import { ChevronDown, ChevronRight, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { USUAL_LOCKS, type LockBody } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
-import { NumberField, TextField } from '../parts/Field.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { NumberField, TextField } from '../ui/Field.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 
 const COLUMNS = 'grid items-start gap-x-3 gap-y-1 sm:grid-cols-[11rem_minmax(0,1fr)_4.6rem_5.4rem_7rem_3.4rem]';

@@ -3,13 +3,13 @@ import { useState } from 'react';
 import { addYears, format, parseISO } from 'date-fns';
 import { boilingPoint, calibrate, fixed, measured, pressureAtAltitude, signed } from '@red-ember/core';
 import { CalibrationBody, check, type FieldProblem, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
-import { sentenceOf, useCalibrateMutation, useRunsOfChannelQuery } from '../app/api.ts';
-import { useToday } from '../app/useToday.ts';
+import { sentenceOf, useCalibrateMutation, useRunsOfChannelQuery } from '../data/api.ts';
+import { useToday } from '../ui/useToday.ts';
 import { leftByCalibration } from '../equip/channels.ts';
-import { Button } from '../parts/Button.tsx';
-import { Dialogue } from '../parts/Dialogue.tsx';
-import { NumberField, ProblemsContext, TextField } from '../parts/Field.tsx';
-import { Notice } from '../parts/Notice.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Dialogue } from '../ui/Dialogue.tsx';
+import { NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
+import { Notice } from '../ui/Notice.tsx';
 
 const aYearAfter = (day: string) => format(addYears(parseISO(day), 1), 'yyyy-MM-dd');
 

@@ -12,10 +12,10 @@ import {
   type ThermocoupleBody,
 } from '@red-ember/contract';
 import { THERMOCOUPLE_TYPES, type ThermocoupleType } from '@red-ember/core';
-import { sentenceOf, useCreateInstrumentMutation, useSaveInstrumentMutation } from '../app/api.ts';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, ProblemsContext, TextField } from '../parts/Field.tsx';
-import { Notice } from '../parts/Notice.tsx';
+import { sentenceOf, useCreateInstrumentMutation, useSaveInstrumentMutation } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
+import { Notice } from '../ui/Notice.tsx';
 
 export function newChannel(n: number): InstrumentChannelBody {
   return {

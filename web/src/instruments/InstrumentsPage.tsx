@@ -3,13 +3,13 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { calibrate, fixed, signed } from '@red-ember/core';
 import { QUANTITIES, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
-import { sentenceOf, useInstrumentsQuery, useRestoreInstrumentMutation, useTrashInstrumentMutation } from '../app/api.ts';
-import { useToday } from '../app/useToday.ts';
+import { sentenceOf, useInstrumentsQuery, useRestoreInstrumentMutation, useTrashInstrumentMutation } from '../data/api.ts';
+import { useToday } from '../ui/useToday.ts';
 import { calibrationState, statedK } from '../equip/channels.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../parts/Button.tsx';
-import { Notice, Waiting } from '../parts/Notice.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
 import { CalibrateDialog } from './CalibrateDialog.tsx';
 import { InstrumentEditor } from './InstrumentEditor.tsx';
 

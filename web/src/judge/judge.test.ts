@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { PairJudgement, SideFigure } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
-import { aboveRoom } from './aboveRoom.ts';
-import { restated, tightestInAir } from './restate.ts';
+import { aboveRoom } from './pair/aboveRoom.ts';
+import { restated, tightestInAir } from './pair/restate.ts';
 
 const side = (spotC: number) => ({ spotC }) as SideFigure;
 const study = {

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { check, PutLimitBody, type FieldProblem, type Limit } from '@red-ember/contract';
-import { sentenceOf, useLimitsQuery, usePutLimitMutation } from '../app/api.ts';
+import { sentenceOf, useLimitsQuery, usePutLimitMutation } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../parts/Button.tsx';
-import { NumberField, ProblemsContext, TextField } from '../parts/Field.tsx';
-import { Notice, Waiting } from '../parts/Notice.tsx';
+import { Button } from '../ui/Button.tsx';
+import { NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
 
 type Field = 'advisory' | 'throttle' | 'neverExceed';
 const FIELDS: { field: Field; label: string; mayBeEmpty: boolean }[] = [

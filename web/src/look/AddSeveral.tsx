@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { SpotBody } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
-import { Dialogue } from '../parts/Dialogue.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Dialogue } from '../ui/Dialogue.tsx';
 
 const METHODS: { value: SpotBody['method']; label: string }[] = [
   { value: 'attached', label: 'attached sensors, logged' },

@@ -10,12 +10,12 @@ import {
   useSurveyQuery,
   useSurveysQuery,
   useTrashSurveyMutation,
-} from '../app/api.ts';
+} from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { placed } from '../map/edits.ts';
-import { Button } from '../parts/Button.tsx';
-import { Notice, Waiting } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { ReadPictureForm } from '../survey/ReadPictureForm.tsx';

@@ -1,5 +1,5 @@
 import { COMPONENT_CLASSES, type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { fromLibrary, standsAsGiven } from './spots.ts';
 
 /** Everything about one spot and its limits; opened from its row. */

@@ -1,8 +1,8 @@
 import { Trash2 } from 'lucide-react';
 import { COMPONENT_CLASSES, type BoardMapBody, type MapPadBody, type MapPartBody, type SpotBody } from '@red-ember/contract';
 import { partAt, type MapPlacement } from '@red-ember/core';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { entryOf, listOf, placed, withEntry, type Picked } from './edits.ts';
 
 interface Props {

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { clock, duration } from '@red-ember/core';
 import type { BoardMapBody, CardStep, Caution, MountCard } from '@red-ember/contract';
-import { Button } from '../parts/Button.tsx';
+import { Button } from '../ui/Button.tsx';
 import type { CardProgress } from './cardSlice.ts';
 import { ScrewMap } from './ScrewMap.tsx';
 

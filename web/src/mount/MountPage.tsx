@@ -2,22 +2,23 @@ import { useMemo, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
 import { cameFrom, cautionsOn, mountCard, type Mount, type MountCard, type Study, type VariantBody } from '@red-ember/contract';
-import { sentenceOf, useMakeMountMutation, useMountsQuery, useRunsQuery } from '../app/api.ts';
-import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { sentenceOf, useMakeMountMutation, useMountsQuery, useRunsQuery } from '../data/api.ts';
+import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { asSentence } from '../parts/asSentence.ts';
-import { Button, ButtonLink } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { orSentence } from '../parts/orSentence.ts';
-import { Section } from '../parts/Section.tsx';
+import { asSentence } from '../ui/asSentence.ts';
+import { Button, ButtonLink } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { orSentence } from '../ui/orSentence.ts';
+import { Section } from '../ui/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { cardDone, FRESH_CARD, worked, type CardProgress } from './cardSlice.ts';
+import { cardDone, worked, type CardProgress } from './cardSlice.ts';
+import { cardOf } from './cards.ts';
 import { CardSteps, Cautions } from './CardSteps.tsx';
 import { MountsTable } from './MountsTable.tsx';
 import { MountTabs } from './MountTabs.tsx';
 import { nextOf, plannedMinutes, type Next } from './next.ts';
-import { amountWords } from './partWords.ts';
+import { amountWords } from '../plan/partWords.ts';
 import { Photographs } from './Photographs.tsx';
 import { SeatSection } from './SeatSection.tsx';
 
@@ -80,7 +81,7 @@ function useCard(study: Study, from: VariantBody | null, to: VariantBody | null)
 function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[]; next: Next }) {
   const dispatch = useAppDispatch();
   const [make, making] = useMakeMountMutation();
-  const progress = useAppSelector((state) => state.cards[study.id]) ?? FRESH_CARD;
+  const progress = useAppSelector((state) => cardOf(state, study.id));
   const work = (part: Partial<CardProgress>) => dispatch(worked({ studyId: study.id, part }));
   const onBench = next.onBench?.variant;
   // The plan says what is next; without one, the variant with the fewest mounts needs one most.

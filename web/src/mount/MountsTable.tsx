@@ -1,10 +1,10 @@
 import { format } from 'date-fns';
 import { counted, fixed } from '@red-ember/core';
 import type { Mount, Run, Study } from '@red-ember/contract';
-import { sentenceOf, useTakeMountBackMutation } from '../app/api.ts';
-import { Button } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { sentenceOf, useTakeMountBackMutation } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 
 /** Every mount of the study, the newest first; the last one can be taken back while nothing rests on it. */
 export function MountsTable({ study, mounts, runs }: { study: Study; mounts: Mount[]; runs: Run[] }) {

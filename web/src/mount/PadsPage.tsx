@@ -13,12 +13,12 @@ import {
 import type { BoardMapBody, FittedPartBody, MapCoverBody, Study } from '@red-ember/contract';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { ButtonLink } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { ButtonLink } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { MountTabs } from './MountTabs.tsx';
-import { inRanges } from './partWords.ts';
+import { inRanges } from '../plan/partWords.ts';
 import { StackDrawing } from './StackDrawing.tsx';
 
 /** No pad bridges more. */

@@ -1,11 +1,11 @@
 import { ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import type { Mount, MountPhoto } from '@red-ember/contract';
-import { sentenceOf, useAddPhotoMutation, useRemovePhotoMutation } from '../app/api.ts';
-import { Button } from '../parts/Button.tsx';
-import { Dialogue } from '../parts/Dialogue.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { sentenceOf, useAddPhotoMutation, useRemovePhotoMutation } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialogue } from '../ui/Dialogue.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 
 const address = (photo: MountPhoto) => `/api/v1/mount-photos/${photo.id}`;
 

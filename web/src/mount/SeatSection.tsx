@@ -1,11 +1,11 @@
 import { useNavigate } from 'react-router';
 import { fixed } from '@red-ember/core';
 import type { Mount, Run, Study } from '@red-ember/contract';
-import { sentenceOf, useRigsQuery, useSeatQuery, useStartRunMutation } from '../app/api.ts';
-import { useAppSelector } from '../app/store.ts';
-import { Button } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { sentenceOf, useRigsQuery, useSeatQuery, useStartRunMutation } from '../data/api.ts';
+import { useAppSelector } from '../data/store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 import { CAUSES, seatSentence } from './seatWords.ts';
 
 const EDGES = { alike: 'border-quench', hotter: 'border-ember', cooler: 'border-quench', unknown: 'border-stone' } as const;

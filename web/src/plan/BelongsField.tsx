@@ -1,5 +1,5 @@
 import type { FittedPartBody, StudyBody } from '@red-ember/contract';
-import { ChoiceField } from '../parts/Field.tsx';
+import { ChoiceField } from '../ui/Field.tsx';
 
 type Belonging = Pick<FittedPartBody, 'level' | 'variantId'>;
 

@@ -2,12 +2,12 @@ import { Download } from 'lucide-react';
 import { addDays, format, parseISO } from 'date-fns';
 import { iCalendar, type Slot } from '@red-ember/core';
 import type { PlanBody, StudyBody, VariantBody } from '@red-ember/contract';
-import { useToday } from '../app/useToday.ts';
-import { Button } from '../parts/Button.tsx';
-import { NumberField, TextField } from '../parts/Field.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { saveFile } from '../parts/saveFile.ts';
-import { Section } from '../parts/Section.tsx';
+import { useToday } from '../ui/useToday.ts';
+import { Button } from '../ui/Button.tsx';
+import { NumberField, TextField } from '../ui/Field.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { saveFile } from '../ui/saveFile.ts';
+import { Section } from '../ui/Section.tsx';
 import { calendar, mayBeLeft } from './schedule.ts';
 
 const WEEK = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];

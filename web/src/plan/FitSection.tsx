@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
 import { fixed, type FitFinding } from '@red-ember/core';
 import type { StudyBody } from '@red-ember/contract';
-import { ButtonLink } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { orSentence } from '../parts/orSentence.ts';
-import { Section } from '../parts/Section.tsx';
+import { ButtonLink } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { orSentence } from '../ui/orSentence.ts';
+import { Section } from '../ui/Section.tsx';
 import { fitsOf } from './needs.ts';
 
 /** A finding of the fit check in words. */

@@ -1,12 +1,12 @@
 import { useMemo } from 'react';
 import { counted, duration, fixed, keepsEnds, planLength } from '@red-ember/core';
 import type { PlanBody, StudyBody, VariantBody } from '@red-ember/contract';
-import { useRunsQuery, useSettledLoadsQuery } from '../app/api.ts';
+import { useRunsQuery, useSettledLoadsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField } from '../parts/Field.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField } from '../ui/Field.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft } from '../study/useStudyDraft.ts';

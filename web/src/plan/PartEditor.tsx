@@ -1,9 +1,9 @@
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { PART_KINDS, type FittedPartBody, type PartKind, type StudyBody } from '@red-ember/contract';
-import { amountWords } from '../mount/partWords.ts';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
+import { amountWords } from './partWords.ts';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { BelongsField } from './BelongsField.tsx';
 

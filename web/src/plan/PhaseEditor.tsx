@@ -1,10 +1,10 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { RecipePhaseBody } from '@red-ember/contract';
-import { useRigsQuery } from '../app/api.ts';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, NumberField, TextField } from '../parts/Field.tsx';
-import { ControlField } from '../run/ControlField.tsx';
+import { useRigsQuery } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
+import { ControlField } from '../run/start/ControlField.tsx';
 
 type Kind = RecipePhaseBody['kind'];
 

@@ -1,11 +1,11 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { duration, recipeLengthS, counted } from '@red-ember/core';
 import type { RecipePhaseBody, Study, VariantBody } from '@red-ember/contract';
-import { useRigsQuery, useRunsQuery } from '../app/api.ts';
+import { useRigsQuery, useRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { Button } from '../parts/Button.tsx';
-import { ChoiceField, TextField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, TextField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft } from '../study/useStudyDraft.ts';

@@ -1,8 +1,8 @@
 import { ASSUMED_REPEATABILITY_K, duration, fixed, priceRepeats } from '@red-ember/core';
 import type { BenchScatter, StudyBody, VariantBody } from '@red-ember/contract';
-import { useScatterQuery } from '../app/api.ts';
-import { NumberField } from '../parts/Field.tsx';
-import { Section } from '../parts/Section.tsx';
+import { useScatterQuery } from '../data/api.ts';
+import { NumberField } from '../ui/Field.tsx';
+import { Section } from '../ui/Section.tsx';
 import { readable, repeatsOf } from './schedule.ts';
 
 type Kind = 'untouched' | 'remounted';

@@ -1,6 +1,6 @@
 import { combinations, ladder, type Impossible } from '@red-ember/core';
 import { levelsOf, USUAL_REPEATS, type FactorBody, type ImpossibleBody, type StudyBody, type VariantBody } from '@red-ember/contract';
-import { asSentence } from '../parts/asSentence.ts';
+import { asSentence } from '../ui/asSentence.ts';
 
 /** The study without a variant, and without its runs in the plan; what was claimed of it is claimed of whatever is compared. */
 export function withoutVariant(body: StudyBody, id: string): Partial<StudyBody> {

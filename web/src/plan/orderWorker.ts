@@ -1,5 +1,5 @@
 import { orderRuns, type OrderInput, type RunOrder } from '@red-ember/core';
-import { asSentence } from '../parts/asSentence.ts';
+import { asSentence } from '../ui/asSentence.ts';
 
 /** Answers a question of least teardown off the page's own thread. */
 self.onmessage = (message: MessageEvent<OrderInput>) => {

@@ -14,7 +14,7 @@ import {
   type Slot,
 } from '@red-ember/core';
 import { levelsOf, USUAL_REPEATS, type Run, type StudyBody, type VariantBody } from '@red-ember/contract';
-import { asSentence } from '../parts/asSentence.ts';
+import { asSentence } from '../ui/asSentence.ts';
 
 const DAY_MIN = 1440;
 const orZero = (value: number) => (Number.isFinite(value) && value > 0 ? value : 0);

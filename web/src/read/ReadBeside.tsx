@@ -1,7 +1,7 @@
 import { clock, fixed, measured, type Estimate, type RunReview, type ThrottleEpisode } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
-import { useDegrees } from '../app/useDegrees.ts';
-import { Section } from '../parts/Section.tsx';
+import { useDegrees } from '../data/useDegrees.ts';
+import { Section } from '../ui/Section.tsx';
 
 const LIMITERS: Record<ThrottleEpisode['limiter'], string> = {
   thermal: 'heat',

@@ -1,37 +1,26 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { clock, duration, fixed, measured } from '@red-ember/core';
+import { duration, fixed, measured } from '@red-ember/core';
 import type { PhaseReading, SpotReview } from '@red-ember/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { estimateBeneath, type Run, type RunReadings, type Study } from '@red-ember/contract';
-import { useDegrees } from '../app/useDegrees.ts';
-import { sentenceOf, useConditionsQuery, useReadingsQuery, useRunsQuery, useTraceQuery } from '../app/api.ts';
+import { useDegrees } from '../data/useDegrees.ts';
+import { sentenceOf, useConditionsQuery, useReadingsQuery, useRunsQuery, useTraceQuery } from '../data/api.ts';
 import { LowSensorNotes } from '../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { ButtonLink } from '../parts/Button.tsx';
-import { HeadroomStrip } from '../parts/HeadroomStrip.tsx';
-import { Notice, Waiting } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
-import { TraceChart, type ChartTrace } from '../parts/TraceChart.tsx';
+import { ButtonLink } from '../ui/Button.tsx';
+import { HeadroomStrip } from '../ui/HeadroomStrip.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
+import { TraceChart, type ChartTrace } from '../ui/TraceChart.tsx';
 import { spotLine } from '../run/words.ts';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { LoadsTable } from '../run/LoadsTable.tsx';
+import { LoadsTable } from '../run/record/LoadsTable.tsx';
 import { HeatPathSection, ReadBeside } from './ReadBeside.tsx';
 import { ReadWindows, type Stretch } from './ReadWindows.tsx';
 import { ReadingDetails } from './ReadingDetails.tsx';
-
-const BOUNDS: Record<PhaseReading['bound'], string> = {
-  settled: 'settled',
-  'still-rising': 'still rising, lower bound',
-  'still-falling': 'still falling, upper bound',
-  unsteady: 'not steady',
-};
-
-export function settledWords(reading: PhaseReading): string {
-  if (reading.bound !== 'settled') return BOUNDS[reading.bound];
-  return reading.settling.atS === null ? 'settled' : `settled since ${clock(reading.settling.atS)}`;
-}
+import { settledWords } from './settledWords.ts';
 
 function ReadingCell({ reading }: { reading: PhaseReading | null }) {
   const { text } = useDegrees();

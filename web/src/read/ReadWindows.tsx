@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { clock, type RunReview } from '@red-ember/core';
 import type { Run } from '@red-ember/contract';
-import { sentenceOf, useClearWindowMutation, useSetWindowMutation } from '../app/api.ts';
-import { Button } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
-import { Section } from '../parts/Section.tsx';
+import { sentenceOf, useClearWindowMutation, useSetWindowMutation } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
 
 export interface Stretch {
   fromS: number;

@@ -1,8 +1,8 @@
 import { clock, duration, fixed, signed, type PhaseReading, type SpotReview } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
-import { useDegrees } from '../app/useDegrees.ts';
-import { Dialogue } from '../parts/Dialogue.tsx';
-import { settledWords } from './ReadPage.tsx';
+import { useDegrees } from '../data/useDegrees.ts';
+import { Dialogue } from '../ui/Dialogue.tsx';
+import { settledWords } from './settledWords.ts';
 
 function Rows({ reading, rule }: { reading: PhaseReading; rule: { toleranceK: number } }) {
   const { text } = useDegrees();

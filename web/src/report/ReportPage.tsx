@@ -1,11 +1,11 @@
 import { Download, Printer } from 'lucide-react';
 import { useRef } from 'react';
 import { useSearchParams } from 'react-router';
-import { useVerdictQuery } from '../app/api.ts';
+import { useVerdictQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../parts/Button.tsx';
-import { Notice } from '../parts/Notice.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 
 const LINK = 'inline-flex items-center gap-2 rounded-[2px] border border-ink px-3.5 py-1.5 leading-6 no-underline hover:bg-shade';

@@ -1,9 +1,9 @@
 import { useParams } from 'react-router';
-import { sentenceOf, useRunQuery } from '../app/api.ts';
-import { Notice, Waiting } from '../parts/Notice.tsx';
+import { sentenceOf, useRunQuery } from '../data/api.ts';
+import { Notice, Waiting } from '../ui/Notice.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { LiveRun } from './LiveRun.tsx';
-import { RunRecord } from './RunRecord.tsx';
+import { LiveRun } from './live/LiveRun.tsx';
+import { RunRecord } from './record/RunRecord.tsx';
 
 /** One run: live while it goes on, its record afterwards. */
 export function RunPage() {

@@ -13,11 +13,11 @@ import {
   useRigsQuery,
   useShelfQuery,
   useTrashStudyMutation,
-} from '../app/api.ts';
+} from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../parts/Button.tsx';
-import { Notice, Waiting } from '../parts/Notice.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
 
 /** Words of a family to search by; the contract's own names would bring its validators into the first screen. */

@@ -1,7 +1,7 @@
 import { headroomWords } from '@red-ember/core';
-import { useVerdictQuery } from '../app/api.ts';
+import { useVerdictQuery } from '../data/api.ts';
 import { toneOf } from '../judge/tones.ts';
-import { HeadroomStrip, type StripTone } from '../parts/HeadroomStrip.tsx';
+import { HeadroomStrip, type StripTone } from '../ui/HeadroomStrip.tsx';
 
 const OUTCOMES = { supported: 'claim supported', contradicted: 'claim contradicted', 'not-shown': 'claim not shown' };
 

@@ -1,12 +1,13 @@
 import { useEffect, useMemo, useState, useRef, type ReactNode } from 'react';
 import { check, StudyBody, type FieldProblem, type Problem, type Study } from '@red-ember/contract';
-import { api, sentenceOf, statusOf, useSaveStudyMutation } from '../app/api.ts';
-import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { api, sentenceOf, statusOf, useSaveStudyMutation } from '../data/api.ts';
+import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../parts/Button.tsx';
-import { ProblemsContext } from '../parts/Field.tsx';
-import { Notice } from '../parts/Notice.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ProblemsContext } from '../ui/Field.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import { discarded, rebased, redone, undone } from './draftSlice.ts';
+import { draftOf } from './drafts.ts';
 import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
 
 /** Problems of a whole list or map, which no single field shows. */
@@ -25,7 +26,7 @@ interface Props {
 export function EditSheet({ study, station, heading, under, margin, children }: Props) {
   const dispatch = useAppDispatch();
   const draft = useStudyDraft(study);
-  const stored = useAppSelector((state) => state.drafts[study.id]);
+  const stored = useAppSelector((state) => draftOf(state, study.id));
   const [save, saving] = useSaveStudyMutation();
   const [tried, setTried] = useState(false);
   const [fromServer, setFromServer] = useState<FieldProblem[]>([]);

@@ -1,8 +1,8 @@
 import { format } from 'date-fns';
 import { useState } from 'react';
-import { useHistoryQuery } from '../app/api.ts';
+import { useHistoryQuery } from '../data/api.ts';
 import { Note } from '../frame/Margin.tsx';
-import { Dialogue } from '../parts/Dialogue.tsx';
+import { Dialogue } from '../ui/Dialogue.tsx';
 
 /** Changes to a study, newest first, with the results that each of them moved. */
 export function HistoryNote({ studyId }: { studyId: string }) {

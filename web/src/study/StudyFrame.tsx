@@ -1,8 +1,8 @@
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import type { Study } from '@red-ember/contract';
-import { sentenceOf, useStudyQuery } from '../app/api.ts';
-import { Button } from '../parts/Button.tsx';
-import { Waiting } from '../parts/Notice.tsx';
+import { sentenceOf, useStudyQuery } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Waiting } from '../ui/Notice.tsx';
 
 /** Loads the study once for all of its stations. */
 export function StudyFrame() {

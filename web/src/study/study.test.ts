@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { blankStudy, bodyOf, rulesWords, type Mount, type Run, type Study } from '@red-ember/contract';
-import { stationStates } from './stations.ts';
+import { stationStates } from '../frame/stations.ts';
 
 const study = (change: Partial<Study> = {}): Study => ({
   id: 's',

@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
 import { bodyOf, type Study, type StudyBody } from '@red-ember/contract';
-import { useAppDispatch, useAppSelector } from '../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { edited } from './draftSlice.ts';
+import { draftOf } from './drafts.ts';
 
 export interface StudyDraft {
   body: StudyBody;
@@ -13,7 +14,7 @@ export interface StudyDraft {
 /** What is shown and edited: the draft where there is one, else the study as saved. */
 export function useStudyDraft(study: Study): StudyDraft {
   const dispatch = useAppDispatch();
-  const draft = useAppSelector((state) => state.drafts[study.id]);
+  const draft = useAppSelector((state) => draftOf(state, study.id));
   const saved = useMemo(() => bodyOf(study), [study]);
   const body = draft?.body ?? saved;
   return {

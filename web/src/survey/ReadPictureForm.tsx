@@ -1,8 +1,8 @@
 import { Upload } from 'lucide-react';
 import { useState } from 'react';
 import type { NewSurveyBody, Study } from '@red-ember/contract';
-import { sentenceOf, useReadSurveyMutation } from '../app/api.ts';
-import { Notice } from '../parts/Notice.tsx';
+import { sentenceOf, useReadSurveyMutation } from '../data/api.ts';
+import { Notice } from '../ui/Notice.tsx';
 
 const UNITS: { value: NewSurveyBody['unit']; label: string }[] = [
   { value: 'C', label: '°C' },

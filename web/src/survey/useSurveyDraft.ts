@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Survey, SurveyBody } from '@red-ember/contract';
-import { sentenceOf, statusOf, useSaveSurveyMutation } from '../app/api.ts';
+import { sentenceOf, statusOf, useSaveSurveyMutation } from '../data/api.ts';
 
 const PAUSE_MS = 700;
 

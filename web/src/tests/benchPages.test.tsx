@@ -6,13 +6,13 @@ import type { Study } from '@red-ember/contract';
 import { cautionsFor } from '@red-ember/contract';
 import * as made from './fixtures.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
-import { JudgePage } from '../judge/JudgePage.tsx';
+import { JudgePage } from '../judge/pair/JudgePage.tsx';
 import { MountPage } from '../mount/MountPage.tsx';
 import { ReadPage } from '../read/ReadPage.tsx';
 import { ReportPage } from '../report/ReportPage.tsx';
-import { ImportPage } from '../run/ImportPage.tsx';
+import { ImportPage } from '../run/import/ImportPage.tsx';
 import { RunPage } from '../run/RunPage.tsx';
-import { RunsPage } from '../run/RunsPage.tsx';
+import { RunsPage } from '../run/record/RunsPage.tsx';
 
 const user = userEvent.setup();
 const heading = () => screen.findByRole('heading', { level: 1 });

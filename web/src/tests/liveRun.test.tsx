@@ -3,11 +3,11 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
-import { atMarksChosen, handUnitChosen } from '../app/settings.ts';
-import { store } from '../app/store.ts';
-import { ImportPage } from '../run/ImportPage.tsx';
+import { atMarksChosen, handUnitChosen } from '../data/settings.ts';
+import { store } from '../data/store.ts';
+import { ImportPage } from '../run/import/ImportPage.tsx';
 import { RunPage } from '../run/RunPage.tsx';
-import { RunsPage } from '../run/RunsPage.tsx';
+import { RunsPage } from '../run/record/RunsPage.tsx';
 import * as made from './fixtures.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 

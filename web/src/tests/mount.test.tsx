@@ -6,7 +6,7 @@ import { blankPart, blankStep, startMap, type MountBody, type Study } from '@red
 import { loadCards, storeCards } from '../mount/cardSlice.ts';
 import { MountPage } from '../mount/MountPage.tsx';
 import { PadsPage } from '../mount/PadsPage.tsx';
-import { inRanges } from '../mount/partWords.ts';
+import { inRanges } from '../plan/partWords.ts';
 import { StepsPage } from '../mount/StepsPage.tsx';
 import { PartsPage } from '../plan/PartsPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';

@@ -1,0 +1,212 @@
+import { Link } from 'react-router';
+import {
+  counted,
+  fixed,
+  InsufficientDataError,
+  listWords,
+  measured,
+  meanOutcome,
+  OUTCOMES,
+  rankLineUp,
+  headroomWords,
+  inBothAirs,
+  type OutcomeKey,
+  type Ranking,
+} from '@red-ember/core';
+import { definitionOf, type Study } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
+import { Notice } from '../../ui/Notice.tsx';
+import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { Section } from '../../ui/Section.tsx';
+import { useStudy } from '../../study/StudyFrame.tsx';
+import { LineUpSheet } from './LineUpSheet.tsx';
+import { IntervalPlot } from './IntervalPlot.tsx';
+import { useLineUp, type LineUpView } from './useLineUp.ts';
+
+function rankingOf(view: LineUpView): Ranking | string {
+  try {
+    return rankLineUp(view.data!.field, view.key);
+  } catch (error) {
+    if (error instanceof InsufficientDataError) return error.message;
+    throw error;
+  }
+}
+
+function headingOf(ranking: Ranking, what: string, show: (value: number) => number): string {
+  const [first] = ranking.sides;
+  if (ranking.blockedBy[0]) return `These ${ranking.sides.length} cannot be ranked together. ${ranking.blockedBy[0].evidence}`;
+  const level = ranking.sides.filter((side) => [...side.groups].some((letter) => first!.groups.includes(letter)));
+  if (level.length === ranking.sides.length) return `No two of these ${ranking.sides.length} can be told apart by ${what}.`;
+  if (level.length > 1) return `${listWords(level.map((side) => side.name))} lead by ${what} and cannot be told apart.`;
+  const second = ranking.sides[1]!;
+  return `${first!.name} leads by ${what}, ${fixed(Math.abs(show(second.mean) - show(first!.mean)), 1)} before ${second.name}.`;
+}
+
+/** Where each variant stands in both airs, and what was free to move beside it. */
+function Beside({ study, view, ranking }: { study: Study; view: LineUpView; ranking: Ranking }) {
+  const degrees = useDegrees();
+  const { sides } = view.data!.field;
+  const keys = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
+  const spotId = 'spotId' in view.key ? view.key.spotId : null;
+  const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
+  const rows = ranking.sides.map((ranked) => {
+    const side = sides.find((candidate) => candidate.variantId === ranked.variantId)!;
+    const airs = spotId === null ? { benchC: null, warmC: null } : inBothAirs(side, ranked.mean, study.rules.basis, study.enclosure);
+    return { ranked, side, ...airs };
+  });
+  return (
+    <Section
+      title="Beside it"
+      hint={`on the bench as measured, and restated for the ${study.enclosure.name} at ${degrees.text(`${study.enclosure.airC} °C`)}`}
+    >
+      <div className="overflow-x-auto" tabIndex={0}>
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Variant</th>
+              <th className="num">runs</th>
+              {spotId ? (
+                <>
+                  <th className="num">bench, {degrees.tempUnit}</th>
+                  <th className="num">
+                    {study.enclosure.name}, {degrees.tempUnit}
+                  </th>
+                  <th className="num">left there</th>
+                  <th>hottest</th>
+                </>
+              ) : null}
+              {keys.map((key) => (
+                <th key={key} className="num">
+                  {OUTCOMES[key].label}
+                  {OUTCOMES[key].unit ? `, ${OUTCOMES[key].unit}` : ''}
+                </th>
+              ))}
+              <th>settings</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ ranked, side, benchC, warmC }) => (
+              <tr key={ranked.variantId}>
+                <td className="font-semibold">{ranked.name}</td>
+                <td className="num">
+                  <Link to={`/studies/${study.id}/read?run=${side.workRuns[0]?.id ?? ''}`}>{ranked.runs}</Link>
+                </td>
+                {spotId ? (
+                  <>
+                    <td className="num">{benchC === null ? '' : fixed(degrees.temp(benchC), 1)}</td>
+                    <td className="num">{warmC === null ? '' : fixed(degrees.temp(warmC), 1)}</td>
+                    <td className="num whitespace-nowrap">
+                      {warmC === null || limitC === undefined ? '' : degrees.text(headroomWords(limitC - warmC))}
+                    </td>
+                    <td>{side.runs[0]?.hottest ?? ''}</td>
+                  </>
+                ) : null}
+                {keys.map((key) => {
+                  const value = meanOutcome(side, key);
+                  return (
+                    <td key={key} className="num">
+                      {value === null ? '' : fixed(value, OUTCOMES[key].decimals)}
+                    </td>
+                  );
+                })}
+                <td className="min-w-40 text-[0.87rem] text-soft">
+                  {Object.entries(side.workRuns[0]?.settings ?? {})
+                    .filter(([name]) =>
+                      sides.some((other) => other.workRuns[0] && other.workRuns[0].settings[name] !== side.workRuns[0]?.settings[name]),
+                    )
+                    .map(([name, value]) => `${name} ${value}`)
+                    .join('; ') || 'as all others'}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}
+
+/** All variants ranked by one figure, with those that cannot be told apart in one group. */
+export function AllPage() {
+  const study = useStudy();
+  const degrees = useDegrees();
+  const view = useLineUp(study);
+  const ranking = view.data && !view.data.refusal ? rankingOf(view) : null;
+  const made = ranking !== null && typeof ranking !== 'string' ? ranking : null;
+  // Who never throttled has no time to throttle, and is no worse for that.
+  const byTime = 'outcome' in view.key && view.key.outcome === 'time-to-throttle';
+  const lasted = (name: string) =>
+    view.data?.field.sides.find((side) => side.name === name)?.workRuns.some((run) => run.throttled === false);
+  const never = byTime ? (made?.without ?? []).filter(lasted) : [];
+  const unread = (made?.without ?? []).filter((name) => !never.includes(name));
+  const callable = made?.pairs.filter((pair) => pair.call === null) ?? [];
+  const different = callable.filter((pair) => pair.different).length;
+  const sets = made ? [...new Set(made.sides.map((side) => side.set))].map((set) => made.sides.filter((side) => side.set === set)) : [];
+  return (
+    <LineUpSheet
+      study={study}
+      view={view}
+      page="All at once"
+      heading={
+        made
+          ? headingOf(made, view.name.toLowerCase(), view.show)
+          : typeof ranking === 'string'
+            ? `Nothing can be ranked: ${ranking}.`
+            : 'All at once'
+      }
+      margin={
+        made ? (
+          <MarginGroup title="How it was called">
+            <Note>
+              {counted(callable.length, 'pair')}, of which {different} {different === 1 ? 'differs' : 'differ'}: each as it is judged by
+              itself
+              {made.assumed ? ', with an assumed scatter where a side has one reading' : ''}; corrected for their number by Holm.
+            </Note>
+            <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
+            {made.blockedBy.map((found) => (
+              <Note key={found.evidence} tone="heat" lead="Ranked apart">
+                {degrees.text(`${found.evidence} ${found.remedy}`)}
+              </Note>
+            ))}
+            {never.length > 0 ? <Note tone="cool">{listWords(never)} never throttled while watched: ahead of all that did.</Note> : null}
+            {unread.length > 0 ? <Note tone="caution">No usable reading of {listWords(unread)}.</Note> : null}
+          </MarginGroup>
+        ) : null
+      }
+    >
+      {made ? (
+        <>
+          <Section title={`Ranked by ${view.name.toLowerCase()}`} hint="best first, with the interval of each">
+            {sets.map((set, i) => (
+              <div key={set[0]!.variantId} className={i > 0 ? 'mt-6' : ''}>
+                {sets.length > 1 ? (
+                  <h3 className="mb-1 text-[0.93rem] text-soft">
+                    {i === 0 ? 'These may be held against each other' : 'Not to be held against those above'}
+                  </h3>
+                ) : null}
+                <IntervalPlot
+                  label={sets.length > 1 ? `Variants by ${view.name}, set ${i + 1}` : `Variants by ${view.name}`}
+                  unit={view.unit}
+                  rows={set.map((side) => ({
+                    id: side.variantId,
+                    name: side.name,
+                    value: view.show(side.mean),
+                    halfWidth: view.showStep(side.halfWidth),
+                    hint: `${side.runs === 1 ? 'one run' : `${side.runs} runs`}, group ${side.groups}`,
+                    right: measured(view.show(side.mean), view.showStep(side.halfWidth), view.unit),
+                    tone: sets.length === 1 && side.groups.split('').includes('a') ? 'quench' : 'stone',
+                  }))}
+                />
+              </div>
+            ))}
+          </Section>
+          <Beside study={study} view={view} ranking={made} />
+        </>
+      ) : (
+        <Notice tone="hint">
+          {typeof ranking === 'string' ? `${ranking}. Choose another figure, or run more variants.` : 'Nothing to rank yet.'}
+        </Notice>
+      )}
+    </LineUpSheet>
+  );
+}

@@ -1,0 +1,291 @@
+import { useState } from 'react';
+import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
+import { fixed, listWords, type Criterion } from '@red-ember/core';
+import { blankJudging, CRITERIA, rulesWords, type JudgingBody, type ProfileBody } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
+import { sentenceOf } from '../../data/api.ts';
+import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { NumberField, TextField } from '../../ui/Field.tsx';
+import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Section } from '../../ui/Section.tsx';
+import { EditSheet } from '../../study/EditSheet.tsx';
+import { useStudy } from '../../study/StudyFrame.tsx';
+import { choiceTable, type ChoiceTable } from './choices.ts';
+import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
+import { JudgeTabs } from '../JudgeTabs.tsx';
+import { useLineUp } from './useLineUp.ts';
+
+const CRITERION_NAMES: Record<(typeof CRITERIA)[number], string> = {
+  temperature: 'temperature',
+  noise: 'noise',
+  cost: 'cost',
+  minutes: 'refit',
+  weight: 'weight',
+  throughput: 'throughput',
+};
+
+function headingOf(table: ChoiceTable): string {
+  const { made } = table;
+  if (!made) return table.refusal ? `Nothing to choose yet: ${table.refusal}.` : 'Choice';
+  const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)!.name;
+  const picks = made.picks.flatMap((pick) => (pick.scores[0] ? [{ profile: pick.profile, name: pick.scores[0].name }] : []));
+  const names = new Set(picks.map((pick) => pick.name));
+  if (picks.length > 1 && names.size > 1) return picks.map((pick) => `${pick.profile}: ${pick.name}.`).join(' ');
+  if (picks.length > 0) return `${picks[0]!.name} for every reader.`;
+  return made.front.length === 1 ? `${nameOf(made.front[0]!)} beats all others.` : `Nothing beats ${listWords(made.front.map(nameOf))}.`;
+}
+
+function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => number }) {
+  const { criteria, choices, made } = table;
+  const others = criteria.filter((criterion) => criterion.key !== 'temperature');
+  const [against, setAgainst] = useState(others[0]?.key ?? '');
+  const x = others.find((criterion) => criterion.key === against) ?? others[0];
+  const y = criteria.find((criterion) => criterion.key === 'temperature');
+  if (!x || !y) return null;
+  const points = choices.flatMap((choice) => {
+    const [px, py] = [choice.values[x.key], choice.values[y.key]];
+    return px == null || py == null ? [] : [{ x: px, y: show(py), name: choice.name, front: made?.front.includes(choice.id) ?? false }];
+  });
+  return (
+    <Section
+      title={`${y.label[0]!.toUpperCase()}${y.label.slice(1)} against ${x.label}`}
+      hint="filled: beaten by nothing; open: beaten, or not known on all"
+      action={
+        <Pick label="Against" value={x.key} options={others.map(({ key, label }) => ({ value: key, label }))} onChange={setAgainst} />
+      }
+    >
+      <figure aria-label={`Choices by ${y.label} and ${x.label}`} style={{ height: 240 }}>
+        <ResponsiveContainer width="100%" height="100%">
+          <ScatterChart margin={{ top: 10, right: 130, bottom: 18, left: 0 }} accessibilityLayer={false}>
+            <CartesianGrid stroke="var(--rule)" />
+            <XAxis
+              dataKey="x"
+              type="number"
+              domain={['auto', 'auto']}
+              stroke="var(--stone)"
+              tickLine={false}
+              label={{ value: `${x.label}, ${x.unit}`, position: 'insideBottomLeft', offset: -12, fill: 'var(--soft)', fontSize: 13 }}
+            />
+            <YAxis dataKey="y" type="number" width={48} domain={['auto', 'auto']} stroke="none" tickLine={false} />
+            {[true, false].map((front) => (
+              <Scatter
+                key={String(front)}
+                data={points.filter((point) => point.front === front)}
+                fill={front ? 'var(--quench)' : 'var(--paper)'}
+                stroke={front ? 'var(--quench)' : 'var(--stone)'}
+                strokeWidth={1.6}
+                isAnimationActive={false}
+              >
+                <LabelList dataKey="name" position="right" fontSize={13} fill="var(--ink)" />
+              </Scatter>
+            ))}
+          </ScatterChart>
+        </ResponsiveContainer>
+      </figure>
+    </Section>
+  );
+}
+
+function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria: Criterion[]; change: (judging: JudgingBody) => void }) {
+  const put = (i: number, profile: Partial<ProfileBody>) =>
+    change({ ...judging, profiles: judging.profiles.map((old, k) => (k === i ? { ...old, ...profile } : old)) });
+  const weigh = (profile: ProfileBody, criterion: (typeof CRITERIA)[number], weight: number) => [
+    ...profile.weights.filter((entry) => entry.criterion !== criterion),
+    ...(weight === 0 ? [] : [{ criterion, weight }]),
+  ];
+  const offered = CRITERIA.filter((key) => criteria.some((criterion) => criterion.key === key));
+  return (
+    <Section
+      title="Readers"
+      hint="what counts for whom, in weights of your own"
+      action={
+        <Button
+          onClick={() =>
+            change({
+              ...judging,
+              profiles: [
+                ...judging.profiles,
+                {
+                  id: crypto.randomUUID(),
+                  name: `Reader ${judging.profiles.length + 1}`,
+                  weights: [{ criterion: 'temperature', weight: 1 }],
+                },
+              ],
+            })
+          }
+        >
+          Add a reader
+        </Button>
+      }
+    >
+      <table className="plain-table">
+        <thead>
+          <tr>
+            <th>Reader</th>
+            {offered.map((key) => (
+              <th key={key}>{CRITERION_NAMES[key]}</th>
+            ))}
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {judging.profiles.map((profile, i) => (
+            <tr key={profile.id}>
+              <td>
+                <TextField
+                  hideLabel
+                  label={`Name of reader ${i + 1}`}
+                  pointer={`/judging/profiles/${i}/name`}
+                  value={profile.name}
+                  onChange={(name) => put(i, { name })}
+                />
+              </td>
+              {offered.map((key) => (
+                <td key={key} className="w-24">
+                  <NumberField
+                    hideLabel
+                    label={`${CRITERION_NAMES[key]} for ${profile.name}`}
+                    pointer={`/judging/profiles/${i}/weights`}
+                    value={profile.weights.find((entry) => entry.criterion === key)?.weight ?? 0}
+                    onChange={(weight) => put(i, { weights: weigh(profile, key, weight) })}
+                  />
+                </td>
+              ))}
+              <td className="text-right">
+                <Button
+                  look="quiet"
+                  aria-label={`Remove ${profile.name}`}
+                  onClick={() => change({ ...judging, profiles: judging.profiles.filter((_, k) => k !== i) })}
+                >
+                  Remove
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
+/** What to take: the choices that nothing beats, what a kelvin costs, and what each kind of reader would pick. */
+export function ChoicePage() {
+  const study = useStudy();
+  const { text } = useDegrees();
+  const view = useLineUp(study);
+  const [leave, setLeave] = useState<string[]>([]);
+  const { data } = view;
+  return (
+    <EditSheet
+      study={study}
+      station="Judge / Choice"
+      heading={data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), view, leave))) : 'Choice'}
+      under={text(rulesWords(study))}
+      margin={
+        <LineUpMargin study={study} view={view}>
+          <MarginGroup title="How choices are weighed">
+            <Note>Differences within the house’s threshold, or a decibel, buy nothing.</Note>
+            <Note>Cost and weight are those of the parts at Plan, one mount; refit is what changing from the reference takes.</Note>
+            <Note>A reader’s score adds what is lost against the best on each criterion, in the weights given.</Note>
+          </MarginGroup>
+        </LineUpMargin>
+      }
+    >
+      {({ body, change }) => {
+        if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <Waiting what="Reading the runs" />;
+        const judging = body.judging ?? blankJudging();
+        const table = choiceTable(body, judging, view, leave);
+        const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)?.name ?? id;
+        const currency = body.plan.currency ?? 'EUR';
+        return (
+          <>
+            <JudgeTabs />
+            <FieldBar view={view} sides={false} />
+            {table.refusal ? <Notice tone="hint">{table.refusal}. Give parts and prices at Plan, or run more variants.</Notice> : null}
+            {table.made ? <Plot table={table} show={view.show} /> : null}
+            {table.made && table.made.picks.length > 0 ? (
+              <Section title="Who takes what">
+                <ul className="grid gap-2">
+                  {table.made.picks.map((pick) => (
+                    <li key={pick.profile} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
+                      <span className="text-soft">{pick.profile}</span>
+                      <span>
+                        <b className="font-semibold">{pick.scores[0]?.name}</b>. {text(pick.because)}
+                        <span className="block text-[0.87rem] text-soft">
+                          {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
+                        </span>
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </Section>
+            ) : null}
+            <Section title="The choices" hint={table.made ? `nothing beats ${listWords(table.made.front.map(nameOf))}` : undefined}>
+              <div className="overflow-x-auto" tabIndex={0}>
+                <table className="plain-table">
+                  <thead>
+                    <tr>
+                      <th>Choice</th>
+                      {table.criteria.map((criterion) => (
+                        <th key={criterion.key} className="num">
+                          {criterion.label}, {criterion.key === 'temperature' ? view.unit : criterion.unit}
+                        </th>
+                      ))}
+                      <th className="num">K per {currency}</th>
+                      <th>beaten</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {table.choices.map((choice) => (
+                      <tr key={choice.id}>
+                        <td className="font-semibold">{choice.name}</td>
+                        {table.criteria.map((criterion) => {
+                          const value = choice.values[criterion.key];
+                          return (
+                            <td key={criterion.key} className="num">
+                              {value == null ? (
+                                <span className="text-soft">not known</span>
+                              ) : (
+                                fixed(criterion.key === 'temperature' ? view.show(value) : value, criterion.key === 'cost' ? 2 : 1)
+                              )}
+                            </td>
+                          );
+                        })}
+                        <td className="num">{table.perMoney[choice.id] == null ? '' : fixed(table.perMoney[choice.id]!, 2)}</td>
+                        <td className="text-soft">
+                          {!table.made
+                            ? ''
+                            : table.made.front.includes(choice.id)
+                              ? 'by nothing'
+                              : table.made.without.some((one) => one.name === choice.name)
+                                ? 'not weighed'
+                                : 'yes'}
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+              <p className="mt-2 flex flex-wrap gap-x-5 text-[0.93rem]">
+                <span className="text-soft">Leave out:</span>
+                {[...new Set([...table.criteria.map((criterion) => criterion.key), ...leave])].map((key) => (
+                  <label key={key} className="inline-flex items-center gap-1.5">
+                    <input
+                      type="checkbox"
+                      className="size-4 accent-ink"
+                      checked={leave.includes(key)}
+                      onChange={(event) => setLeave(event.target.checked ? [...leave, key] : leave.filter((other) => other !== key))}
+                    />
+                    {CRITERION_NAMES[key as (typeof CRITERIA)[number]]}
+                  </label>
+                ))}
+              </p>
+            </Section>
+            <Readers judging={judging} criteria={table.criteria} change={(next) => change({ judging: next })} />
+          </>
+        );
+      }}
+    </EditSheet>
+  );
+}

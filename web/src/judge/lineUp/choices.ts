@@ -1,0 +1,107 @@
+import {
+  HOTTEST_SPOT_ID,
+  kelvinPerMoney,
+  meanFigure,
+  meanOutcome,
+  tradeOffs,
+  InsufficientDataError,
+  type Choice,
+  type Criterion,
+  type LineUpSide,
+  type TradeOffs,
+} from '@red-ember/core';
+import { levelsOf, partsOf, type CriterionKey, type JudgingBody, type StudyBody } from '@red-ember/contract';
+import { broughtBy, costOf } from '../../plan/needs.ts';
+import type { LineUpView } from './useLineUp.ts';
+
+/** Criteria of a study, with what counts as no difference: the house's threshold, a decibel, nothing for money. */
+export function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
+  return [
+    {
+      key: 'temperature',
+      label: spotName.toLowerCase(),
+      unit: body.rules.basis === 'rise' ? 'K' : '°C',
+      better: 'low',
+      tolerance: body.rules.practicalK,
+    },
+    { key: 'noise', label: 'noise', unit: 'dB(A)', better: 'low', tolerance: 1 },
+    { key: 'cost', label: 'cost', unit: currency, better: 'low', tolerance: 0 },
+    { key: 'minutes', label: 'refit', unit: 'min', better: 'low', tolerance: 0 },
+    { key: 'weight', label: 'weight', unit: 'g', better: 'low', tolerance: 0 },
+    { key: 'throughput', label: 'throughput', unit: throughputUnit, better: 'high', tolerance: 0 },
+  ];
+}
+
+/** Minutes to come from the reference to this variant: what changing each differing factor takes, or one mount. */
+function minutesOf(body: StudyBody, variantId: string): number | null {
+  const variant = body.variants.find((candidate) => candidate.id === variantId);
+  const reference = body.variants.find((candidate) => candidate.isReference);
+  if (!variant || !reference) return null;
+  if (variant.id === reference.id) return 0;
+  if (body.factors.length === 0) return body.plan.mountMin;
+  const [from, to] = [levelsOf(reference), levelsOf(variant)];
+  return body.factors.reduce((sum, factor) => sum + (from[factor.name] === to[factor.name] ? 0 : factor.changeMin), 0);
+}
+
+function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<CriterionKey, number | null> {
+  const variant = body.variants.find((candidate) => candidate.id === side.variantId);
+  const parts = variant ? partsOf(body, variant) : [];
+  const priced = parts.length > 0;
+  return {
+    temperature: meanFigure(side, spotId),
+    noise: meanOutcome(side, 'noise') ?? (priced ? broughtBy(parts).noiseDb : null),
+    cost: priced ? costOf(parts) : null,
+    minutes: minutesOf(body, side.variantId),
+    weight: priced ? broughtBy(parts).weightG : null,
+    throughput: meanOutcome(side, 'throughput'),
+  };
+}
+
+export interface ChoiceTable {
+  choices: Choice[];
+  /** Criteria that are known of two choices or more. */
+  criteria: Criterion[];
+  made: TradeOffs | null;
+  refusal: string | null;
+  /** Kelvins for each unit of money against the reference, by id. */
+  perMoney: Record<string, number | null>;
+}
+
+/** Choices of a study held against everything that is known of them. */
+export function choiceTable(body: StudyBody, judging: JudgingBody, view: LineUpView, leave: readonly string[]): ChoiceTable {
+  const spotId = 'spotId' in view.key ? view.key.spotId : HOTTEST_SPOT_ID;
+  const sides = view.data!.field.sides.filter((side) => side.workRuns.length > 0);
+  const all = criteriaOf(body, body.plan.currency ?? 'EUR', view.name, view.data!.field.rules.throughputUnit ?? '');
+  const choices = sides.map((side): Choice => ({ id: side.variantId, name: side.name, values: valuesOf(body, side, spotId) }));
+  const known = (criterion: Criterion) => choices.filter((choice) => choice.values[criterion.key] != null).length;
+  // What lies within its tolerance from one end to the other tells nobody apart.
+  const differ = (criterion: Criterion) => {
+    const values = choices.flatMap((choice) => choice.values[criterion.key] ?? []);
+    return Math.max(...values) - Math.min(...values) > criterion.tolerance;
+  };
+  const criteria = all.filter((criterion) => known(criterion) > 1 && differ(criterion) && !leave.includes(criterion.key));
+  const reference = choices.find((choice) => body.variants.find((variant) => variant.id === choice.id)?.isReference);
+  const money = (choice: Choice | undefined) => {
+    const { temperature, cost } = choice?.values ?? {};
+    return temperature == null || cost == null ? null : { tempK: temperature, cost };
+  };
+  const [from] = [money(reference)];
+  const perMoney = Object.fromEntries(
+    choices.map((choice) => {
+      const to = money(choice);
+      return [choice.id, from && to ? kelvinPerMoney(from, to) : null];
+    }),
+  );
+  const profiles = judging.profiles
+    .map((profile) => ({
+      name: profile.name,
+      weights: Object.fromEntries(profile.weights.map(({ criterion, weight }) => [criterion, weight])),
+    }))
+    .filter((profile) => criteria.some((criterion) => (profile.weights[criterion.key] ?? 0) > 0));
+  try {
+    return { choices, criteria, made: tradeOffs(choices, criteria, profiles), refusal: null, perMoney };
+  } catch (error) {
+    if (!(error instanceof InsufficientDataError) && !(error instanceof RangeError)) throw error;
+    return { choices, criteria, made: null, refusal: error.message, perMoney };
+  }
+}

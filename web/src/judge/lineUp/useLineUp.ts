@@ -1,0 +1,97 @@
+import { useSearchParams } from 'react-router';
+import { HOTTEST_SPOT_ID, OUTCOMES, type LineUpKey, type OutcomeKey } from '@red-ember/core';
+import type { Study, StudyLineUp } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
+import { useLineUpQuery } from '../../data/api.ts';
+
+/** What a view over all variants looks at, as the address bar has it. */
+export interface LineUpView {
+  data: StudyLineUp | undefined;
+  error: unknown;
+  isLoading: boolean;
+  /** Spot id, or "outcome:" and its key. */
+  by: string;
+  key: LineUpKey;
+  /** What it is, in words, and its unit. */
+  name: string;
+  unit: string;
+  /** Unit of a difference. */
+  stepUnit: string;
+  /** A value, and a difference, as they are shown in the degrees that were chosen. */
+  show: (value: number) => number;
+  showStep: (value: number) => number;
+  /** Variant whose loads stand side by side; empty for the variants themselves. */
+  loadsOf: string;
+  load: string;
+  signedOff: boolean;
+  /** Anything else that the address holds. */
+  get: (name: string) => string | null;
+  put: (entries: Record<string, string>) => void;
+}
+
+export function keyOf(by: string): LineUpKey {
+  return by.startsWith('outcome:') ? { outcome: by.slice('outcome:'.length) as OutcomeKey } : { spotId: by };
+}
+
+/** All variants of the study, and what is looked at of them. */
+export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: string } = {}): LineUpView {
+  const [search, setSearch] = useSearchParams();
+  const degrees = useDegrees();
+  const loadsOf = search.get('of') ?? defaults.loadsOf ?? '';
+  const load = loadsOf ? '' : (search.get('load') ?? '');
+  const signedOff = search.get('signed') === '1';
+  // What belongs to another question must not stand under this one while the answer is on its way.
+  const {
+    currentData: data,
+    error,
+    isLoading,
+  } = useLineUpQuery({
+    studyId: study.id,
+    ...(loadsOf ? { loadsOf } : {}),
+    ...(load ? { load } : {}),
+    ...(signedOff ? { signedOff: '1' } : {}),
+  });
+  const spots = data?.field.spots ?? [];
+  const usual = study.rules.figure === 'hottest' && spots.length > 1 ? HOTTEST_SPOT_ID : (study.spots[0]?.id ?? HOTTEST_SPOT_ID);
+  const by = search.get('by') ?? defaults.by ?? usual;
+  const key = keyOf(by);
+  const kind = 'outcome' in key ? OUTCOMES[key.outcome] : null;
+  const rise = study.rules.basis === 'rise';
+  return {
+    data,
+    error,
+    isLoading,
+    by,
+    key,
+    name: kind ? kind.label : ('spotId' in key && spots.find((spot) => spot.id === key.spotId)?.name) || 'Temperature',
+    stepUnit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : degrees.stepUnit,
+    unit: kind ? kind.unit || (data?.field.rules.throughputUnit ?? '') : rise ? degrees.stepUnit : degrees.tempUnit,
+    show: kind ? (value) => value : rise ? degrees.step : degrees.temp,
+    showStep: kind ? (value) => value : degrees.step,
+    loadsOf,
+    load,
+    signedOff,
+    get: (name) => search.get(name),
+    put: (entries) =>
+      setSearch(
+        (before) => {
+          for (const [name, value] of Object.entries(entries)) {
+            if (value === '') before.delete(name);
+            else before.set(name, value);
+          }
+          return before;
+        },
+        { replace: true },
+      ),
+  };
+}
+
+/** What can be looked at: spots that were read, and outcomes that some run recorded. */
+export function choicesOf(data: StudyLineUp): { value: string; label: string }[] {
+  const { spots, sides } = data.field;
+  const recorded = (key: OutcomeKey) => sides.some((side) => side.workRuns.some((run) => run.outcomes[key]));
+  return [
+    ...spots.map((spot) => ({ value: spot.id, label: spot.name })),
+    ...(Object.keys(OUTCOMES) as OutcomeKey[]).filter(recorded).map((key) => ({ value: `outcome:${key}`, label: OUTCOMES[key].label })),
+  ];
+}

@@ -1,0 +1,129 @@
+import { useId } from 'react';
+import { fixed } from '@red-ember/core';
+import type { PairVerdict, Study } from '@red-ember/contract';
+import { useInHand } from '../../ui/useInHand.ts';
+import { Pick } from '../lineUp/LineUpSheet.tsx';
+
+/** How a pair is asked for, as the address bar has it. */
+export interface PairAsk {
+  load: string;
+  restate: string;
+  signedOff: boolean;
+}
+
+function meanPower(verdict: PairVerdict): number | null {
+  const row = verdict.judgement.cooling.rows.find((candidate) => candidate.outcome === 'power');
+  return row && row.a !== null && row.b !== null ? Math.round((10 * (row.a + row.b)) / 2) / 10 : null;
+}
+
+/** At which load, restated how, of which runs: every change is in the address, and stands in words under the verdict. */
+export function RestateBar({
+  study,
+  verdict,
+  ask,
+  put,
+}: {
+  study: Study;
+  verdict: PairVerdict;
+  ask: PairAsk;
+  put: (entries: Record<string, string>) => void;
+}) {
+  const id = useId();
+  const [kind = '', first = '', second = '1'] = ask.restate.split(':');
+  const power = meanPower(verdict);
+  const noise = verdict.commonNoise;
+  const powerInHand = useInHand(
+    first,
+    (watts) => put({ restate: `power:${watts}:${second}` }),
+    (watts) => Number(watts) > 0,
+  );
+  const noiseInHand = useInHand(first, (levelDb) => put({ restate: `noise:${levelDb}` }));
+  const options = [
+    { value: '', label: 'as measured' },
+    ...(power !== null || kind === 'power' ? [{ value: 'power', label: 'at equal power' }] : []),
+    ...(noise || kind === 'noise' ? [{ value: 'noise', label: 'at equal noise' }] : []),
+  ];
+  const choose = (next: string) =>
+    put({
+      restate:
+        next === 'power'
+          ? `power:${power ?? 100}:${study.rules.fans === 'not-applicable' ? '0.8' : '1'}`
+          : next === 'noise'
+            ? `noise:${fixed(((noise?.leastDb ?? 30) + (noise?.mostDb ?? 40)) / 2, 1)}`
+            : '',
+    });
+  return (
+    <div className="no-print mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+      {verdict.loads.length > 1 ? (
+        <Pick
+          label="At load"
+          value={ask.load}
+          options={[{ value: '', label: 'the last' }, ...verdict.loads.map((name) => ({ value: name, label: name }))]}
+          onChange={(load) => put({ load })}
+        />
+      ) : null}
+      {options.length > 1 ? <Pick label="Temperatures" value={kind} options={options} onChange={choose} /> : null}
+      {kind === 'power' ? (
+        <span className="inline-flex items-center gap-2">
+          <label htmlFor={`${id}-w`} className="text-[0.93rem] text-soft">
+            Power
+          </label>
+          <input id={`${id}-w`} type="number" min={1} step={1} className="field-box !w-24 text-right" {...powerInHand} />
+          <span className="text-soft">W</span>
+          <Pick
+            label="rise goes with"
+            value={second}
+            options={[
+              { value: '1', label: 'power (moved air)' },
+              { value: '0.8', label: 'power to the 0.8 (still air)' },
+            ]}
+            onChange={(exponent) => put({ restate: `power:${first}:${exponent}` })}
+          />
+        </span>
+      ) : null}
+      {kind === 'noise' ? (
+        <span className="inline-flex items-center gap-2">
+          <label htmlFor={`${id}-db`} className="text-[0.93rem] text-soft">
+            Read at
+          </label>
+          <input
+            id={`${id}-db`}
+            type="range"
+            min={noise?.leastDb ?? 20}
+            max={noise?.mostDb ?? 50}
+            step={0.1}
+            className="w-40 accent-ink"
+            {...noiseInHand}
+          />
+          <output htmlFor={`${id}-db`} className="font-semibold">
+            {fixed(Number(noiseInHand.value), 1)} dB(A)
+          </output>
+        </span>
+      ) : null}
+      <span className="inline-flex items-center gap-2">
+        <input
+          id={`${id}-s`}
+          type="checkbox"
+          className="size-4 accent-ink"
+          checked={ask.signedOff}
+          onChange={(event) => put({ signed: event.target.checked ? '1' : '' })}
+        />
+        <label htmlFor={`${id}-s`} className="text-[0.93rem]">
+          signed-off runs only
+        </label>
+      </span>
+    </div>
+  );
+}
+
+/** What was done to the figures, in words; empty where they stand as they were measured. */
+export function restatedWords(ask: PairAsk): string {
+  const [kind, first, second] = ask.restate.split(':');
+  const how =
+    kind === 'power'
+      ? `restated to ${first} W (rise as power${second === '1' ? '' : ` to the ${second}`}), not measured there`
+      : kind === 'noise'
+        ? `read off each run’s fan sweep at ${fixed(Number(first), 1)} dB(A), between measured points`
+        : '';
+  return [ask.load ? `at load “${ask.load}”` : '', how].filter(Boolean).join(', ');
+}

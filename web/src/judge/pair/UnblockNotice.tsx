@@ -1,0 +1,43 @@
+import { useState } from 'react';
+import { bodyOf, USUAL_REPEATS, type PairVerdict, type Study } from '@red-ember/contract';
+import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+
+/** A comparison that does not stand, with what would let it: one more run of either side goes into the plan. */
+export function UnblockNotice({ study, verdict }: { study: Study; verdict: PairVerdict }) {
+  const [save, saving] = useSaveStudyMutation();
+  const [done, setDone] = useState(false);
+  const { blockedBy, a, b } = verdict.judgement;
+  if (blockedBy.length === 0) return null;
+  // Single runs and whole levels are nothing that a plan could repeat.
+  const planned = [a, b].every((side) => study.variants.some((variant) => variant.id === side.variantId));
+  const add = async () => {
+    const sides = new Set([a.variantId, b.variantId]);
+    const variants = study.variants.map((variant) =>
+      sides.has(variant.id) ? { ...variant, repeats: (variant.repeats ?? USUAL_REPEATS) + 1 } : variant,
+    );
+    const result = await save({ id: study.id, version: study.version, body: { ...bodyOf(study), variants } });
+    setDone(!('error' in result));
+  };
+  return (
+    <Notice
+      tone="error"
+      action={
+        !planned ? undefined : done ? (
+          <ButtonLink to={`/studies/${study.id}/plan/order`}>To the plan</ButtonLink>
+        ) : (
+          <Button disabled={saving.isLoading} onClick={() => void add()}>
+            Add one run of each to the plan
+          </Button>
+        )
+      }
+    >
+      {saving.error
+        ? sentenceOf(saving.error)
+        : done
+          ? 'One more run of either side is in the plan.'
+          : `${blockedBy.map((finding) => finding.remedy).join(' ')} Until then temperatures below are shown, and not called.`}
+    </Notice>
+  );
+}

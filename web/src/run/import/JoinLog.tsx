@@ -1,0 +1,158 @@
+import { useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { duration, fixed } from '@red-ember/core';
+import { TIME_FORMATS, type JoinLogBody, type Run, type StagedLog, type Study } from '@red-ember/contract';
+import { sentenceOf, useAlignLogMutation, useJoinLogMutation } from '../../data/api.ts';
+import { Button } from '../../ui/Button.tsx';
+import { ChoiceField, NumberField, ProblemsContext } from '../../ui/Field.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { Section } from '../../ui/Section.tsx';
+import { TraceChart } from '../../ui/TraceChart.tsx';
+import { ColumnTable } from './ColumnTable.tsx';
+import { ImportProgress } from './ImportProgress.tsx';
+import { TIMES } from '../timeWords.ts';
+
+/** Below this the two records do not clearly show the same step; our own figure. */
+const SURE = 0.5;
+
+/** Each side between its own lowest and highest, so that two units lie on each other. */
+function share(y: (number | null)[]): (number | null)[] {
+  const known = y.filter((value): value is number => value !== null);
+  const low = known.reduce((least, value) => Math.min(least, value), Infinity);
+  const high = known.reduce((most, value) => Math.max(most, value), -Infinity);
+  return y.map((value) => (value === null ? null : high > low ? (100 * (value - low)) / (high - low) : 50));
+}
+
+/** Another log of a run that is there already, by another clock: laid over it, moved by the load step that both show. */
+export function JoinLog({ study, log, run, onOther }: { study: Study; log: StagedLog; run: Run; onOther: () => void }) {
+  const navigate = useNavigate();
+  const recorded = run.channels.filter((channel) => channel.role !== 'hand');
+  const seenByRun = recorded.find(({ role }) => role === 'throughput') ?? recorded.find(({ role }) => role === 'power') ?? recorded[0];
+  const [channel, setChannel] = useState(seenByRun?.key ?? '');
+  const likely = [seenByRun?.role, 'throughput', 'power', 'utilisation'].flatMap(
+    (role) => log.guess.columns.find((map) => map.role === role) ?? [],
+  );
+  const [column, setColumn] = useState((likely[0] ?? log.guess.columns[0])?.column ?? (log.guess.timeColumn === 0 ? 1 : 0));
+  const [body, setBody] = useState<JoinLogBody>({
+    runId: run.id,
+    timeColumn: log.guess.timeColumn,
+    timeFormat: log.guess.timeFormat,
+    // What the run has already is not offered again.
+    columns: log.guess.columns.filter(({ role, spotId }) => !run.channels.some((own) => own.role === role && own.spotId === spotId)),
+    offsetS: 0,
+    acceptOddTemperatures: false,
+  });
+  const [job, setJob] = useState('');
+  const [align, aligning] = useAlignLogMutation();
+  const [join, joining] = useJoinLogMutation();
+  const { timeColumn, timeFormat } = body;
+  useEffect(() => {
+    if (channel === '') return;
+    void align({ studyId: study.id, logId: log.id, body: { runId: run.id, timeColumn, timeFormat, column, channel } }).then((result) => {
+      if (!('data' in result) || !result.data) return;
+      const { offsetS, confidence } = result.data;
+      // What is not sure moves nothing by itself.
+      setBody((now) => ({ ...now, offsetS: confidence >= SURE ? Math.round(10 * offsetS) / 10 : 0 }));
+    });
+  }, [align, study.id, log.id, run.id, timeColumn, timeFormat, column, channel]);
+  const found = aligning.data;
+  const nameOf = (key: string) => {
+    const own = run.channels.find((entry) => entry.key === key);
+    return study.spots.find((spot) => spot.id === own?.spotId)?.name ?? own?.role ?? key;
+  };
+  const submit = async (accept: boolean) => {
+    const id = crypto.randomUUID();
+    setJob(id);
+    const result = await join({ studyId: study.id, logId: log.id, fileName: log.fileName, body: { ...body, acceptOddTemperatures: accept }, job: id }); // prettier-ignore
+    if ('data' in result && result.data) void navigate(`/studies/${study.id}/run/${run.id}`);
+  };
+  const asksUnits = sentenceOf(joining.error ?? null)?.includes('is this °F?') ?? false;
+  return (
+    <ProblemsContext.Provider value={[]}>
+      <Section
+        title={log.fileName}
+        hint={`${log.rowsAbout ? 'about ' : ''}${log.rows} readings, to be added to run ${run.number}`}
+        action={
+          <Button look="quiet" onClick={onOther}>
+            Another file
+          </Button>
+        }
+      >
+        <ColumnTable study={study} log={log} value={body} onChange={(part) => setBody({ ...body, ...part })} />
+      </Section>
+      <Section title="Its clock" hint="Both show when the load came on; the log is moved until the two agree.">
+        <div className="grid items-end gap-4 md:grid-cols-4">
+          <ChoiceField
+            label={`Run ${run.number} shows it in`}
+            pointer="/channel"
+            value={channel}
+            onChange={setChannel}
+            options={recorded.map(({ key }) => ({ value: key, label: nameOf(key) }))}
+          />
+          <ChoiceField
+            label="The log shows it in"
+            pointer="/column"
+            value={String(column)}
+            onChange={(value) => setColumn(Number(value))}
+            options={log.columns
+              .filter(({ index }) => index !== timeColumn)
+              .map(({ index, name }) => ({ value: String(index), label: name }))}
+          />
+          <ChoiceField
+            label="Time is given as"
+            pointer="/timeFormat"
+            value={timeFormat}
+            onChange={(format) => setBody({ ...body, timeFormat: format })}
+            options={TIME_FORMATS.map((value) => ({ value, label: TIMES[value] }))}
+          />
+          <NumberField
+            label="Its clock is moved by"
+            unit="s"
+            pointer="/offsetS"
+            value={body.offsetS}
+            onChange={(offsetS) => setBody({ ...body, offsetS })}
+          />
+        </div>
+        {aligning.isLoading ? <p className="mt-3 text-soft">Comparing the two clocks…</p> : null}
+        {aligning.error ? <Notice tone="error">{sentenceOf(aligning.error)}</Notice> : null}
+        {found ? (
+          <>
+            <p className="mb-6 mt-3" role="status">
+              {found.confidence >= SURE
+                ? `The two agree best with the log ${fixed(Math.abs(found.offsetS), 1)} s ${found.offsetS < 0 ? 'earlier' : 'later'} (correlation ${fixed(found.confidence, 2)}).`
+                : `The two do not clearly show the same step (correlation ${fixed(found.confidence, 2)}): choose other columns, or move the clock by hand.`}
+            </p>
+            <TraceChart
+              label="Run and log on one clock"
+              unit="% of its span"
+              height={220}
+              fromS={0}
+              toS={Math.max(run.lengthS, 60)}
+              traces={[
+                { key: 'run', name: `run ${run.number}`, colour: 'var(--soft)', t: found.run.t, y: share(found.run.y) },
+                {
+                  key: 'log',
+                  name: 'the log',
+                  colour: 'var(--ember-text)',
+                  dash: '6 3',
+                  t: found.log.t.map((t) => t + body.offsetS),
+                  y: share(found.log.y),
+                },
+              ]}
+            />
+          </>
+        ) : null}
+      </Section>
+      {joining.error ? (
+        <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, add it</Button> : undefined}>
+          {sentenceOf(joining.error)}
+        </Notice>
+      ) : null}
+      {joining.isLoading ? <ImportProgress key={job} job={job} /> : null}
+      <Button look="strong" disabled={joining.isLoading || body.columns.length === 0} onClick={() => void submit(false)}>
+        {joining.isLoading ? 'Adding…' : `Add it to run ${run.number}`}
+      </Button>
+      <span className="ml-4 text-[0.93rem] text-soft">The run is {duration(run.lengthS)} long; what lies outside is left out.</span>
+    </ProblemsContext.Provider>
+  );
+}

@@ -1,0 +1,105 @@
+import { fixed, headroomWords } from '@red-ember/core';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { HeadroomStrip } from '../../ui/HeadroomStrip.tsx';
+import { HandReadings, handSpots } from './HandReadings.tsx';
+import { bindingSpot, forecastWords, nextThing, phaseWords } from './liveWords.ts';
+
+interface Props {
+  study: Study;
+  run: Run;
+  snapshot: LiveSnapshot | null;
+  connected: boolean;
+  acts: { mark: () => void; change: () => void; stop: () => void; arm: () => void; goOn: () => void };
+}
+
+function BigButton({
+  letter,
+  children,
+  onClick,
+  strong = false,
+}: {
+  letter: string;
+  children: string;
+  onClick: () => void;
+  strong?: boolean;
+}) {
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      className={`flex min-h-20 flex-1 items-center justify-center gap-4 border-2 border-ink px-4 text-[1.7rem] ${strong ? 'bg-ink text-paper' : ''}`}
+    >
+      <kbd className="border-2 border-current px-3 font-sans text-[1.3rem]">{letter}</kbd> {children}
+    </button>
+  );
+}
+
+/** Readable from two metres, with targets for a hand in a glove. */
+export function ArmView({ study, run, snapshot, connected, acts }: Props) {
+  const binding = bindingSpot(study, snapshot);
+  const byHand = handSpots(study).length > 0;
+  const paused = run.phases.at(-1)?.kind === 'pause';
+  return (
+    <main id="sheet" className={`flex min-h-screen flex-col justify-between px-10 ${byHand ? 'gap-3 py-5' : 'gap-6 py-8'}`}>
+      <div className="flex items-baseline justify-between gap-6 text-[1.7rem]">
+        <h1 className="text-[1.9rem] font-normal">{snapshot ? phaseWords(run, snapshot) : 'Waiting for the rig'}</h1>
+        <button type="button" onClick={acts.arm} className="underline underline-offset-4">
+          Back to the sheet (A)
+        </button>
+      </div>
+      {binding && snapshot ? (
+        <>
+          <div className="flex flex-wrap items-end justify-between gap-x-12 gap-y-4">
+            <p
+              className={`${byHand ? 'text-[6.4rem]' : 'text-[15rem]'} font-light leading-[0.85] tracking-tight ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
+            >
+              {fixed(binding.spot.valueC!, 1)}
+              <span className="text-[5rem]"> °C</span>
+            </p>
+            <p className={`text-right ${byHand ? 'text-[2.6rem]' : 'text-[3.4rem]'} font-semibold leading-tight`}>
+              {headroomWords(binding.spot.headroomK!)}
+              <span className="block text-[2rem] font-normal text-soft">
+                {binding.name}, limit {binding.limitC} °C{binding.byHand ? `, read at ${binding.readAt}` : ''}
+              </span>
+            </p>
+          </div>
+          <HeadroomStrip
+            label={binding.name}
+            roomC={snapshot.roomC ?? 22}
+            limitC={binding.limitC}
+            spotC={binding.spot.valueC!}
+            doubtK={0.5}
+            idleC={binding.spot.idleC}
+            tone="ember"
+            height={byHand ? 26 : 40}
+          />
+          <p className={`${byHand ? 'text-[1.6rem]' : 'text-[2rem]'} leading-snug`}>
+            {forecastWords(run, snapshot)}.
+            <span className="block font-semibold">
+              {connected ? nextThing(run, snapshot) : 'The server does not answer; the rig goes on.'}
+            </span>
+          </p>
+        </>
+      ) : (
+        <p className="text-[3rem]">{snapshot && snapshot.nowS > 0 ? 'Nothing read yet' : 'No samples yet'}</p>
+      )}
+      {byHand ? <HandReadings study={study} run={run} snapshot={snapshot} large /> : null}
+      <div className="flex flex-wrap gap-4">
+        <BigButton letter="M" onClick={acts.mark}>
+          Mark
+        </BigButton>
+        <BigButton letter="C" onClick={acts.change}>
+          Change
+        </BigButton>
+        {paused || snapshot?.allSettled ? (
+          <BigButton letter="N" onClick={acts.goOn}>
+            {paused ? 'Go on' : 'Next phase'}
+          </BigButton>
+        ) : null}
+        <BigButton letter="S" strong onClick={acts.stop}>
+          Stop the load
+        </BigButton>
+      </div>
+    </main>
+  );
+}

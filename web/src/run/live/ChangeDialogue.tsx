@@ -1,0 +1,114 @@
+import { useState } from 'react';
+import type { LinkControl } from '@red-ember/contract';
+import { sentenceOf, useInterveneMutation, useMarkRunMutation } from '../../data/api.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialogue } from '../../ui/Dialogue.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { ControlField } from '../start/ControlField.tsx';
+
+/** Something is changed under way: by hand, in words, or by the rig; it opens a phase of its own unless it is only a note. */
+export function ChangeDialogue({
+  runId,
+  controls,
+  loaded,
+  open,
+  onClose,
+}: {
+  runId: string;
+  controls: LinkControl[];
+  /** Under load a change is left to settle in a phase of its own; before and after it, it is a mark. */
+  loaded: boolean;
+  open: boolean;
+  onClose: () => void;
+}) {
+  const [text, setText] = useState('');
+  const [control, setControl] = useState('');
+  const [value, setValue] = useState<string | number>('');
+  const [phase, setPhase] = useState(true);
+  const [intervene, intervening] = useInterveneMutation();
+  const [mark, marking] = useMarkRunMutation();
+  const chosen = controls.find((candidate) => candidate.key === control);
+  const words = text.trim() || (chosen ? `${chosen.label} ${value}${chosen.unit ? ` ${chosen.unit}` : ''}` : '');
+  const close = () => {
+    setText('');
+    setControl('');
+    onClose();
+  };
+  const send = async () => {
+    const set = chosen && value !== '' ? [{ control: chosen.key, value }] : [];
+    const opens = set.length > 0 || (loaded && phase);
+    const result = opens
+      ? await intervene({ id: runId, body: { text: words.slice(0, 120), set } })
+      : await mark({ id: runId, body: { kind: 'change', text: words } });
+    if (!('error' in result && result.error)) close();
+  };
+  const failed = intervening.error ?? marking.error;
+  return (
+    <Dialogue open={open} onClose={close} title="What is changed?">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (words !== '') void send();
+        }}
+      >
+        <label htmlFor="change-text" className="mb-1 block text-[0.87rem] text-soft">
+          In words
+        </label>
+        <input
+          id="change-text"
+          aria-label="Change"
+          autoFocus
+          className="field-box"
+          maxLength={120}
+          placeholder={chosen ? words : 'Door opened'}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        {controls.length > 0 ? (
+          <div className="mt-3 grid gap-3 sm:grid-cols-2">
+            <div>
+              <label htmlFor="change-control" className="mb-1 block text-[0.87rem] text-soft">
+                Let the rig set
+              </label>
+              <select
+                id="change-control"
+                className="field-box"
+                value={control}
+                onChange={(event) => {
+                  setControl(event.target.value);
+                  setValue(controls.find((candidate) => candidate.key === event.target.value)?.usual ?? '');
+                }}
+              >
+                <option value="">nothing: it is done by hand</option>
+                {controls.map((entry) => (
+                  <option key={entry.key} value={entry.key}>
+                    {entry.label}
+                  </option>
+                ))}
+              </select>
+            </div>
+            {chosen ? <ControlField control={chosen} value={value} onChange={setValue} /> : null}
+          </div>
+        ) : null}
+        {loaded ? (
+          <label className="mt-3 flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={phase || Boolean(chosen)}
+              disabled={Boolean(chosen)}
+              onChange={(event) => setPhase(event.target.checked)}
+            />
+            Begin a phase with it, to be read when it has settled
+          </label>
+        ) : null}
+        <p className="mt-4 flex gap-3">
+          <Button type="submit" look="strong" disabled={words === '' || intervening.isLoading || marking.isLoading}>
+            {chosen || (loaded && phase) ? 'Change it now' : 'Write it down'}
+          </Button>
+          <Button onClick={close}>Cancel</Button>
+        </p>
+      </form>
+      {failed ? <Notice tone="error">{sentenceOf(failed)}</Notice> : null}
+    </Dialogue>
+  );
+}

@@ -1,0 +1,135 @@
+import { useRef, useState } from 'react';
+import { clock, fixed, handValue } from '@red-ember/core';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { sentenceOf, useReadByHandMutation, useTakeBackReadingMutation } from '../../data/api.ts';
+import { handUnitChosen } from '../../data/settings.ts';
+import { useAppDispatch, useAppSelector } from '../../data/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+
+/** Spots that are read by hand, in the order in which they stand at Look. */
+export const handSpots = (study: Study) => study.spots.filter((spot) => spot.byHand);
+
+/**
+ * A number, Tab, a number, Enter. The clock is stamped by the server; the unit is understood. Large, it can be read and typed at
+ * arm's length.
+ */
+export function HandReadings({
+  study,
+  run,
+  snapshot,
+  large = false,
+}: {
+  study: Study;
+  run: Run;
+  snapshot: LiveSnapshot | null;
+  large?: boolean;
+}) {
+  const dispatch = useAppDispatch();
+  const usual = useAppSelector((state) => state.settings.handUnit);
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [write, writing] = useReadByHandMutation();
+  const [takeBack] = useTakeBackReadingMutation();
+  const form = useRef<HTMLFormElement>(null);
+  const spots = handSpots(study);
+  const filled = spots.filter((spot) => (typed[spot.id] ?? '').trim() !== '');
+  const unclear = filled.filter((spot) => handValue(typed[spot.id]!, usual).kind === 'unclear');
+  const lastOf = (spotId: string) => run.handReadings.filter((reading) => reading.spotId === spotId).at(-1);
+  const latest = run.handReadings.at(-1);
+  const size = large ? '!py-1 text-[1.8rem]' : '';
+  const submit = async () => {
+    if (filled.length === 0 || unclear.length > 0) return;
+    const readings = filled.map((spot) => ({ spotId: spot.id, typed: typed[spot.id]!.trim() }));
+    const result = await write({ id: run.id, body: { readings, usual } });
+    if ('error' in result && result.error) return;
+    setTyped({});
+    form.current?.querySelector('input')?.focus();
+  };
+  return (
+    <form
+      ref={form}
+      aria-label="Hand readings"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
+      <div className={`grid gap-x-6 gap-y-2 md:grid-cols-3`}>
+        {spots.map((spot) => {
+          const value = typed[spot.id] ?? '';
+          const understood = value.trim() === '' ? null : handValue(value, usual);
+          const shows = snapshot?.shows.find((entry) => entry.spotId === spot.id);
+          const last = lastOf(spot.id);
+          return (
+            <div key={spot.id}>
+              <label
+                htmlFor={`hand-${spot.id}`}
+                className={`flex justify-between gap-2 ${large ? 'text-[1.15rem]' : 'text-[0.87rem]'} text-soft`}
+              >
+                <span className="truncate">{spot.name}</span>
+                {shows ? (
+                  <span className="shrink-0" title="The simulated instrument in your hand">
+                    shows {fixed(shows.valueC, 1)} °C
+                  </span>
+                ) : null}
+              </label>
+              <input
+                id={`hand-${spot.id}`}
+                className={`field-box ${size}`}
+                inputMode="decimal"
+                autoComplete="off"
+                placeholder={last ? `${fixed(last.valueC, 1)} at ${clock(last.atS)}` : `°${usual}`}
+                value={value}
+                aria-invalid={understood?.kind === 'unclear'}
+                onChange={(event) => setTyped({ ...typed, [spot.id]: event.target.value })}
+              />
+              <p className={`min-h-5 text-[0.87rem] ${understood?.kind === 'unclear' ? 'text-ember-text' : 'text-soft'}`}>
+                {understood === null
+                  ? ''
+                  : understood.kind === 'unclear'
+                    ? understood.why
+                    : understood.unit === 'C'
+                      ? ''
+                      : `${fixed(understood.valueC, 1)} °C`}
+              </p>
+            </div>
+          );
+        })}
+      </div>
+      <div className="flex flex-wrap items-center gap-3">
+        <Button
+          type="submit"
+          look="strong"
+          className={large ? '!px-6 !py-3 text-[1.3rem]' : ''}
+          disabled={filled.length === 0 || unclear.length > 0 || writing.isLoading}
+        >
+          Write down {filled.length > 0 ? (filled.length === 1 ? 'one reading' : `${filled.length} readings`) : 'readings'}
+        </Button>
+        <label className="flex items-center gap-2 text-[0.93rem] text-soft">
+          A bare number is
+          <select
+            className="field-box !w-auto"
+            value={usual}
+            onChange={(event) => dispatch(handUnitChosen(event.target.value as 'C' | 'F'))}
+          >
+            <option value="C">°C</option>
+            <option value="F">°F</option>
+          </select>
+        </label>
+        {latest ? (
+          <span className="text-[0.93rem] text-soft">
+            Last: {study.spots.find((spot) => spot.id === latest.spotId)?.name} {fixed(latest.valueC, 1)} °C at {clock(latest.atS)}{' '}
+            <button
+              type="button"
+              className="underline underline-offset-4"
+              onClick={() => void takeBack({ id: run.id, reading: latest.id })}
+            >
+              Take it back
+            </button>
+          </span>
+        ) : null}
+      </div>
+      {writing.error ? <Notice tone="error">{sentenceOf(writing.error)}</Notice> : null}
+    </form>
+  );
+}

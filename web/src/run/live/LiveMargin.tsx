@@ -1,0 +1,120 @@
+import { clock, duration, fixed, signed } from '@red-ember/core';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { atMarksChosen, type AtMarks } from '../../data/settings.ts';
+import { useAppDispatch, useAppSelector } from '../../data/store.ts';
+import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
+import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { limiterWords, nextThing, roomWords } from './liveWords.ts';
+
+const CALLS: Record<AtMarks, string> = { nothing: 'nothing', flash: 'a flash of the page', sound: 'a tone' };
+
+function Watched({ study, run, snapshot, connected }: { study: Study; run: Run; snapshot: LiveSnapshot | null; connected: boolean }) {
+  const outside = snapshot?.roomC != null && (snapshot.roomC < study.rules.roomMinC || snapshot.roomC > study.rules.roomMaxC);
+  return (
+    <MarginGroup title="Watched while it runs">
+      {!connected ? (
+        <Note tone="heat" lead="The server does not answer.">
+          The rig goes on by itself and keeps what it reads; the page follows again when the server is back.
+        </Note>
+      ) : null}
+      {snapshot?.rigLost ? (
+        <Note tone="heat" lead="The rig is silent.">
+          It removes the load by itself after 5 s.
+        </Note>
+      ) : null}
+      {snapshot?.vanished ? (
+        <Note tone="heat" lead="The part no longer answers.">
+          {run.onVanish === 'record' ? 'The recording goes on, as was chosen.' : 'The load is removed.'}
+        </Note>
+      ) : null}
+      {snapshot ? <Note lead="Next:">{nextThing(run, snapshot)}</Note> : null}
+      {snapshot?.capTooSoonS ? (
+        <Note tone="caution" lead="The cap comes too soon.">
+          It will end this phase about {duration(snapshot.capTooSoonS)} before the last spot is settled.
+        </Note>
+      ) : null}
+      {snapshot ? (
+        <Note tone={outside ? 'caution' : 'plain'} lead="Room">
+          {roomWords(snapshot)}; band {study.rules.roomMinC} to {study.rules.roomMaxC} °C.
+        </Note>
+      ) : null}
+      {snapshot?.throughput ? (
+        <Note tone={snapshot.throttling ? 'heat' : 'plain'} lead="Work done">
+          {fixed(snapshot.throughput.value, snapshot.throughput.value < 200 ? 1 : 0)} {snapshot.throughput.unit},{' '}
+          {snapshot.limiter ? `throttling: ${limiterWords(snapshot.limiter)}` : 'no throttle now'}.
+        </Note>
+      ) : null}
+      {snapshot?.powerW != null ? <Note lead="Power">{fixed(snapshot.powerW, 1)} W</Note> : null}
+      {snapshot?.locks.map((lock) => (
+        <Note key={lock.name} tone={lock.leftAtS === null ? 'plain' : 'heat'} lead={lock.name}>
+          {lock.now === null ? 'no reading' : `${fixed(lock.now, 1)} ${lock.unit}`}, held at {lock.value} ± {lock.tolerance} {lock.unit}
+          {lock.leftAtS === null ? '' : `: moved ${signed(lock.largestOff, 1)} ${lock.unit} at ${clock(lock.leftAtS)}`}
+        </Note>
+      ))}
+    </MarginGroup>
+  );
+}
+
+/** Everything that qualifies a run while it goes on. */
+export function LiveMargin({
+  study,
+  run,
+  snapshot,
+  connected,
+}: {
+  study: Study;
+  run: Run;
+  snapshot: LiveSnapshot | null;
+  connected: boolean;
+}) {
+  const dispatch = useAppDispatch();
+  const atMarks = useAppSelector((state) => state.settings.atMarks);
+  return (
+    <>
+      <LowSensorNotes study={study} />
+      <Watched study={study} run={run} snapshot={snapshot} connected={connected} />
+      {run.preflight?.overrideReason ? (
+        <MarginGroup title="Started all the same">
+          <Note tone="caution">{run.preflight.overrideReason}</Note>
+        </MarginGroup>
+      ) : null}
+      {run.events.length > 0 ? (
+        <MarginGroup title="Marks">
+          {[...run.events]
+            .reverse()
+            .slice(0, 8)
+            .map((event) => (
+              <Note
+                key={event.id}
+                tone={event.kind === 'lock-moved' || event.kind === 'vanished' ? 'heat' : 'caution'}
+                lead={clock(event.atS)}
+              >
+                {event.text}
+              </Note>
+            ))}
+        </MarginGroup>
+      ) : null}
+      <MarginGroup title="Cautions for this run">
+        <Note tone="caution">Covers and sinks above 60 °C burn: let them cool before the next mount.</Note>
+        {study.family === 'drive' ? <Note tone="caution">Sustained writes wear the drive: scratch drive only.</Note> : null}
+      </MarginGroup>
+      <MarginGroup title="At marks and new phases">
+        <label className="flex items-center gap-2 text-[0.93rem]">
+          <span className="sr-only">What calls you</span>
+          <select
+            aria-label="What calls you at marks and new phases"
+            className="field-box"
+            value={atMarks}
+            onChange={(event) => dispatch(atMarksChosen(event.target.value as AtMarks))}
+          >
+            {(Object.keys(CALLS) as AtMarks[]).map((how) => (
+              <option key={how} value={how}>
+                {CALLS[how]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </MarginGroup>
+    </>
+  );
+}

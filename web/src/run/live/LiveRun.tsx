@@ -1,0 +1,208 @@
+import { useLayoutEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { fixed, headroomWords } from '@red-ember/core';
+import type { Run, Study } from '@red-ember/contract';
+import {
+  sentenceOf,
+  useMarkRunMutation,
+  useMoreTimeMutation,
+  useRigsQuery,
+  useSteerRunMutation,
+  useStopRunMutation,
+} from '../../data/api.ts';
+import { liveIn } from './liveState.ts';
+import { useAppSelector } from '../../data/store.ts';
+import { Sheet } from '../../frame/Sheet.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Dialogue } from '../../ui/Dialogue.tsx';
+import { Key } from '../../ui/Key.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { Section } from '../../ui/Section.tsx';
+import { ArmView } from './ArmView.tsx';
+import { ChangeDialogue } from './ChangeDialogue.tsx';
+import { HandReadings, handSpots } from './HandReadings.tsx';
+import { LiveMargin } from './LiveMargin.tsx';
+import { bindingSpot, forecastWords } from './liveWords.ts';
+import { MORE_MINUTES, PhaseActions } from './PhaseActions.tsx';
+import { PhaseLine } from './PhaseLine.tsx';
+import { RunStrips } from './RunStrips.tsx';
+import { RunTrace } from './RunTrace.tsx';
+import { useAttention } from './useAttention.ts';
+import { useLiveFeed } from './useLiveFeed.ts';
+
+type Asking = 'change' | 'stop' | null;
+
+/**
+ * Single keys of the live run; off while something is typed or a dialogue is open. Bound before the page is painted: whoever sees that
+ * the dialogue has closed may press a key at once.
+ */
+function useRunKeys(on: boolean, keys: Record<string, () => void>): void {
+  useLayoutEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!on || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName)) return;
+      const act = keys[event.key.toLowerCase()];
+      if (!act) return;
+      event.preventDefault();
+      act();
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  });
+}
+
+function StopDialogue({ runId, open, onClose }: { runId: string; open: boolean; onClose: () => void }) {
+  const [stop, stopping] = useStopRunMutation();
+  return (
+    <Dialogue open={open} onClose={onClose} title="Stop the load and end the run?">
+      <p>The load is removed at once. What was recorded is kept; a run that ended early counts as a lower bound.</p>
+      <p className="mt-5 flex gap-3">
+        <Button look="strong" autoFocus disabled={stopping.isLoading} onClick={() => void stop({ id: runId, reason: '' }).then(onClose)}>
+          Stop the load
+        </Button>
+        <Button onClick={onClose}>Go on</Button>
+      </p>
+      {stopping.error ? <Notice tone="error">{sentenceOf(stopping.error)}</Notice> : null}
+    </Dialogue>
+  );
+}
+
+export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
+  useLiveFeed(first.id, true);
+  const live = useAppSelector(liveIn);
+  const run = live.run?.id === first.id ? live.run : first;
+  const snapshot = live.runId === first.id ? live.snapshot : null;
+  const [search, setSearch] = useSearchParams();
+  const [asking, setAsking] = useState<Asking>(null);
+  const [mark, marking] = useMarkRunMutation();
+  const [steer, steering] = useSteerRunMutation();
+  const [moreTime, extending] = useMoreTimeMutation();
+  const { data: rigs = [] } = useRigsQuery();
+  const flash = useAttention(run);
+  const arm = search.get('view') === 'arm';
+  const byHand = handSpots(study).length > 0;
+  const controls = rigs.find((rig) => rig.id === run.sourceName)?.controls ?? [];
+  const paused = run.phases.at(-1)?.kind === 'pause';
+  const acts = {
+    mark: () => void mark({ id: run.id, body: { kind: 'mark', text: 'Mark' } }),
+    change: () => setAsking('change'),
+    stop: () => setAsking('stop'),
+    arm: () => setSearch(arm ? {} : { view: 'arm' }),
+    goOn: () => void steer({ id: run.id, how: 'go-on' }),
+    pause: () => void steer({ id: run.id, how: paused ? 'go-on' : 'pause' }),
+    more: () => void moreTime({ id: run.id, minutes: MORE_MINUTES }),
+    hand: () => document.querySelector<HTMLInputElement>('form[aria-label="Hand readings"] input')?.focus(),
+  };
+  useRunKeys(asking === null, {
+    m: acts.mark,
+    c: acts.change,
+    a: acts.arm,
+    s: acts.stop,
+    n: acts.goOn,
+    p: acts.pause,
+    e: acts.more,
+    ...(byHand ? { h: acts.hand } : {}),
+  });
+
+  const binding = bindingSpot(study, snapshot);
+  const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
+  const failed = marking.error ?? steering.error ?? extending.error;
+  const shared = (
+    <>
+      {flash === null ? null : <div key={flash} aria-hidden data-testid="flash" className="flash-once" />}
+      <StopDialogue runId={run.id} open={asking === 'stop'} onClose={() => setAsking(null)} />
+      <ChangeDialogue
+        runId={run.id}
+        controls={controls}
+        loaded={run.phases.at(-1)?.kind === 'load'}
+        open={asking === 'change'}
+        onClose={() => setAsking(null)}
+      />
+    </>
+  );
+  if (arm)
+    return (
+      <>
+        {shared}
+        <ArmView study={study} run={run} snapshot={snapshot} connected={live.connected} acts={acts} />
+      </>
+    );
+  return (
+    <Sheet
+      crumb={
+        <>
+          {study.title} / run {run.number}, {variant}, {run.mountNumber === null ? '' : `mount ${run.mountNumber}`}
+          {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
+        </>
+      }
+      windowTitle={`Run ${run.number}, ${study.title}`}
+      heading={
+        binding && snapshot ? (
+          <span className="flex flex-wrap items-center gap-x-8 gap-y-2">
+            <span
+              className={`text-[4.6rem] font-light leading-none ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
+              data-testid="binding"
+            >
+              {fixed(binding.spot.valueC!, 1)}
+              <span className="ml-1 text-[1.9rem]">°C</span>
+            </span>
+            <span className="text-[1.3rem] font-normal leading-snug">
+              {binding.name} binds, <b className="font-semibold">{headroomWords(binding.spot.headroomK!)}</b>
+              <span className="block">{forecastWords(run, snapshot)}</span>
+              <span className="block text-[0.95rem] text-soft">
+                {binding.byHand
+                  ? `read by hand at ${binding.readAt}: nothing stops the load for it`
+                  : `cut-out armed at ${binding.cutOutC} °C for ${binding.cutOutHoldS} s`}
+              </span>
+            </span>
+          </span>
+        ) : snapshot && snapshot.nowS > 0 ? (
+          'Nothing read yet'
+        ) : (
+          'Waiting for the first samples'
+        )
+      }
+      margin={<LiveMargin study={study} run={run} snapshot={snapshot} connected={live.connected} />}
+    >
+      {shared}
+      <PhaseLine recipe={run.recipe} run={run} snapshot={snapshot} />
+      <PhaseActions run={run} snapshot={snapshot} onPause={acts.pause} onGoOn={acts.goOn} onMore={acts.more} />
+      {byHand ? (
+        <Section title="Read by hand" hint={markWords(snapshot)}>
+          <HandReadings study={study} run={run} snapshot={snapshot} />
+        </Section>
+      ) : null}
+      <div className="mt-4">
+        <RunTrace study={study} run={run} channels={live.channels} snapshot={snapshot} height={byHand ? 250 : 310} />
+      </div>
+      {snapshot ? (
+        <div className="mt-4">
+          <RunStrips study={study} snapshot={snapshot} bindingId={binding?.spot.spotId ?? null} />
+        </div>
+      ) : null}
+      {failed ? <Notice tone="error">{sentenceOf(failed)}</Notice> : null}
+      <div className="mt-6 flex flex-wrap gap-3">
+        <Button onClick={acts.mark}>
+          <Key>M</Key> Mark
+        </Button>
+        <Button onClick={acts.change}>
+          <Key>C</Key> Change
+        </Button>
+        <Button onClick={acts.arm}>
+          <Key>A</Key> Arm’s length
+        </Button>
+        <Button look="strong" className="ml-auto" onClick={acts.stop}>
+          <Key>S</Key> Stop the load
+        </Button>
+      </div>
+    </Sheet>
+  );
+}
+
+function markWords(snapshot: { nextMark: { minute: number; inS: number } | null } | null): string {
+  const mark = snapshot?.nextMark;
+  if (!mark) return 'No mark is left in this phase; a reading may be typed at any time.';
+  return mark.inS < 60
+    ? `Minute ${mark.minute} comes in less than a minute.`
+    : `Next at minute ${mark.minute} of this phase, in ${Math.round(mark.inS / 60)} min.`;
+}

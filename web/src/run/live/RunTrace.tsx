@@ -1,0 +1,74 @@
+import { useMemo } from 'react';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';
+import type { LiveChannel } from './liveSlice.ts';
+import { spotLine } from '../words.ts';
+
+interface Props {
+  study: Study;
+  run: Run;
+  channels: Record<string, LiveChannel>;
+  snapshot?: LiveSnapshot | null;
+  height?: number;
+  range?: { fromS: number; toS: number } | null;
+  onZoom?: (range: { fromS: number; toS: number } | null) => void;
+}
+
+/** Stand in the list beside the trace, and would only crowd it. */
+const UNNAMED = new Set(['rig-quiet', 'mark-due', 'lock-moved', 'note']);
+const shorten = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` : text);
+
+/** Temperatures of a run with phases shaded, marks on the axis and the lowest limit as a line; a forecast where there is one. */
+export function RunTrace({ study, run, channels, snapshot, height = 250, range, onZoom }: Props) {
+  const traces = useMemo(() => {
+    const spots = study.spots.flatMap((spot, i): ChartTrace[] => {
+      if (spot.byHand) {
+        const read = run.handReadings.filter((reading) => reading.spotId === spot.id);
+        const points = { t: read.map((reading) => reading.atS), y: read.map((reading) => reading.valueC) };
+        return read.length > 0 ? [{ key: spot.id, name: spot.name, dots: true, ...points, ...spotLine(i) } as ChartTrace] : [];
+      }
+      const key = run.channels.find((channel) => channel.spotId === spot.id)?.key;
+      const channel = key ? channels[key] : undefined;
+      return channel ? [{ key: spot.id, name: spot.name, ...channel, ...spotLine(i) } as ChartTrace] : [];
+    });
+    const roomKey = run.channels.find((channel) => channel.role === 'room')?.key;
+    const room = roomKey ? channels[roomKey] : undefined;
+    return room ? [...spots, { key: 'room', name: 'room', colour: 'var(--stone)', width: 1.3, ...room }] : spots;
+  }, [study, run.channels, run.handReadings, channels]);
+  // Samples come more often than snapshots: the present is where the traces end.
+  const nowS = traces.reduce((latest, trace) => Math.max(latest, trace.t.at(-1) ?? 0), snapshot?.nowS ?? 0);
+  const forecasts = (snapshot?.spots ?? []).flatMap((spot): ChartTrace[] => {
+    if (spot.settlesAtC === null || spot.valueC === null || spot.etaS === null || spot.etaS === 0) return [];
+    const index = study.spots.findIndex((candidate) => candidate.id === spot.spotId);
+    return [
+      {
+        key: `forecast-${spot.spotId}`,
+        name: '',
+        t: [nowS, nowS + spot.etaS],
+        y: [spot.valueC, spot.settlesAtC],
+        colour: spotLine(index).colour,
+        dash: '4 4',
+      },
+    ];
+  });
+  const endS = snapshot ? Math.max(nowS, 60, ...forecasts.map((trace) => trace.t[1]!)) * 1.02 : Math.max(run.lengthS, 60);
+  const lowest = study.spots.reduce((low, spot, i) => (low < 0 || spot.limitC < study.spots[low]!.limitC ? i : low), -1);
+  const limit = study.spots[lowest];
+  return (
+    <TraceChart
+      label={`Temperatures of run ${run.number}`}
+      unit="°C"
+      traces={[...traces, ...forecasts]}
+      fromS={range?.fromS ?? 0}
+      toS={range?.toS ?? endS}
+      height={height}
+      shaded={run.phases
+        .filter((phase) => phase.kind === 'load')
+        .map((phase) => ({ fromS: phase.startS, toS: phase.endS ?? (snapshot ? nowS : run.lengthS), tone: 'phase' as const }))}
+      events={run.events.filter((event) => !UNNAMED.has(event.kind)).map((event) => ({ atS: event.atS, text: shorten(event.text) }))}
+      limits={limit ? [{ value: limit.limitC, name: `limit ${limit.limitC}`, colour: spotLine(lowest).colour }] : []}
+      {...(snapshot ? { nowS } : {})}
+      {...(onZoom ? { onZoom, zoomed: Boolean(range) } : {})}
+    />
+  );
+}

@@ -1,0 +1,78 @@
+import { clock, fixed, signed, type LoadReview, type PhaseReading } from '@red-ember/core';
+import type { Study } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
+import { Section } from '../../ui/Section.tsx';
+
+const BOUNDS: Record<PhaseReading['bound'], string> = {
+  settled: '',
+  'still-rising': 'still rising: a lower bound',
+  'still-falling': 'still falling: an upper bound',
+  unsteady: 'not steady',
+};
+
+function Cell({ reading, before, rise }: { reading: PhaseReading | null; before: PhaseReading | null; rise: boolean }) {
+  const degrees = useDegrees();
+  const valueOf = (one: PhaseReading | null) => (rise ? one?.rise : one?.absolute)?.mean.value ?? null;
+  const value = valueOf(reading);
+  const past = valueOf(before);
+  if (value === null) return <td className="num text-soft">no reading</td>;
+  return (
+    <td className="num">
+      {fixed(rise ? degrees.step(value) : degrees.temp(value), 1)}
+      <span className="block text-[0.87rem] text-soft">{past === null ? '\u00a0' : signed(degrees.step(value - past), 1)}</span>
+      {reading!.bound === 'settled' ? null : <span className="block text-[0.83rem] text-ochre-text">{BOUNDS[reading!.bound]}</span>}
+    </td>
+  );
+}
+
+/** What each load of a run came to, and what changed from the one before: each at the end of its own phase. */
+export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[] }) {
+  const degrees = useDegrees();
+  if (loads.length < 2) return null;
+  const rise = loads.some((load) => load.spots.some(({ reading }) => reading?.rise));
+  const spots = loads[0]!.spots.map(({ spotId }) => ({ spotId, name: study.spots.find((spot) => spot.id === spotId)?.name ?? spotId }));
+  const work = loads.some((load) => load.performance);
+  const power = loads.some((load) => load.power);
+  const fan = loads.some((load) => load.fan !== null);
+  return (
+    <Section
+      title="What each load came to"
+      hint={`${rise ? `Rise over room, ${degrees.stepUnit}` : `Temperature, ${degrees.tempUnit}`}: mean of the last five minutes of each, below it the change from the load before. What a fan took up shows in its speed.`}
+    >
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What each load came to">
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Load</th>
+              <th className="num">At</th>
+              {spots.map(({ spotId, name }) => (
+                <th key={spotId} className="num">
+                  {name}
+                </th>
+              ))}
+              {work ? <th className="num">Work done</th> : null}
+              {power ? <th className="num">Power, W</th> : null}
+              {fan ? <th className="num">Fan, 1/min</th> : null}
+            </tr>
+          </thead>
+          <tbody>
+            {loads.map((load, i) => (
+              <tr key={load.startS}>
+                <td className="min-w-36">{load.name}</td>
+                <td className="num">{clock(load.endS)}</td>
+                {load.spots.map(({ spotId, reading }, k) => (
+                  <Cell key={spotId} reading={reading} before={loads[i - 1]?.spots[k]?.reading ?? null} rise={rise} />
+                ))}
+                {work ? (
+                  <td className="num">{load.performance ? fixed(load.performance.value, load.performance.value < 200 ? 1 : 0) : ''}</td>
+                ) : null}
+                {power ? <td className="num">{load.power ? fixed(load.power.value, 0) : ''}</td> : null}
+                {fan ? <td className="num">{load.fan ? fixed(load.fan.value, 0) : ''}</td> : null}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}

@@ -1,0 +1,220 @@
+import { useState } from 'react';
+import { format } from 'date-fns';
+import { clock, duration, type Disposition } from '@red-ember/core';
+import type { Run, Study } from '@red-ember/contract';
+import { sentenceOf, useReadingsQuery, useSignOffMutation, useTraceQuery } from '../../data/api.ts';
+import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { Sheet } from '../../frame/Sheet.tsx';
+import { Button, ButtonLink } from '../../ui/Button.tsx';
+import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Section } from '../../ui/Section.tsx';
+import { LoadsTable } from './LoadsTable.tsx';
+import { PreflightChecks } from '../start/PreflightList.tsx';
+import { RunTrace } from '../live/RunTrace.tsx';
+import { repeatWords, WhatHappened } from './WhatHappened.tsx';
+import { DISPOSITIONS, STATES } from '../words.ts';
+
+const ENDINGS: Record<string, string> = {
+  time: 'its time was over',
+  settled: 'settled',
+  cap: 'reached its cap',
+  stopped: 'stopped by hand',
+  'cut-out': 'cut out',
+  'rig-lost': 'rig lost',
+  intervention: 'something was changed',
+  paused: 'paused',
+  resumed: 'gone on',
+  'by-hand': 'ended by hand',
+  file: 'as mapped at import',
+};
+const CHOICES: Disposition[] = ['use', 'caution', 'reject', 'undecided'];
+
+function SignOff({ run }: { run: Run }) {
+  const [disposition, setDisposition] = useState<Disposition>(run.disposition);
+  const [reason, setReason] = useState(run.dispositionReason);
+  const [sign, signing] = useSignOffMutation();
+  const changed = disposition !== run.disposition || reason !== run.dispositionReason;
+  const needsReason = disposition === 'reject' && reason.trim() === '';
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void sign({ id: run.id, body: { disposition, reason: reason.trim() } });
+      }}
+    >
+      <div className="flex flex-wrap items-end gap-4">
+        <fieldset>
+          <legend className="mb-1 text-[0.87rem] text-soft">This run is to be</legend>
+          <div className="flex flex-wrap gap-x-5">
+            {CHOICES.map((choice) => (
+              <label key={choice} className="flex cursor-pointer items-center gap-2 py-1.5">
+                <input type="radio" name="disposition" checked={disposition === choice} onChange={() => setDisposition(choice)} />
+                {choice === 'undecided'
+                  ? 'decided later'
+                  : choice === 'use'
+                    ? 'used'
+                    : choice === 'caution'
+                      ? 'used with caution'
+                      : 'rejected'}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <div className="min-w-56 flex-1">
+          <label htmlFor="reason" className="mb-1 block text-[0.87rem] text-soft">
+            Reason{disposition === 'reject' ? '' : ' (may stay empty)'}
+          </label>
+          <input
+            id="reason"
+            className="field-box"
+            maxLength={300}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            aria-invalid={needsReason}
+          />
+        </div>
+        <Button type="submit" look="strong" disabled={!changed || needsReason || signing.isLoading}>
+          Sign off
+        </Button>
+      </div>
+      {needsReason ? <p className="mt-1 text-[0.87rem] text-ember-text">Say why the run is rejected.</p> : null}
+      {signing.error ? <Notice tone="error">{sentenceOf(signing.error)}</Notice> : null}
+      {!changed && run.disposition !== 'undecided' ? (
+        <p role="status" className="mt-2 text-[0.93rem] text-soft">
+          Signed off: {DISPOSITIONS[run.disposition]}. Earlier decisions are kept in the history.
+        </p>
+      ) : null}
+    </form>
+  );
+}
+
+export function RunRecord({ study, run }: { study: Study; run: Run }) {
+  const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
+  const { data: trace, isFetching } = useTraceQuery({
+    runId: run.id,
+    fromS: range?.fromS ?? 0,
+    ...(range ? { toS: range.toS } : {}),
+    points: 600,
+  });
+  const { data: readings } = useReadingsQuery(run.id);
+  const seat = run.purpose === 'seat-check';
+  const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
+  const channels = Object.fromEntries((trace?.series ?? []).map((series) => [series.key, { t: series.t, y: series.y }]));
+  return (
+    <Sheet
+      crumb={
+        <>
+          {study.title} / run {run.number}
+        </>
+      }
+      windowTitle={`Run ${run.number}, ${study.title}`}
+      heading={
+        <>
+          Run {run.number}, <b className="font-semibold">{variant}</b>, {STATES[run.state]}.
+        </>
+      }
+      under={
+        <>
+          {run.mountNumber === null ? `imported from ${run.sourceName}` : `mount ${run.mountNumber}`} ·{' '}
+          {format(new Date(run.startedAt), 'd MMM yyyy HH:mm')} · {duration(run.lengthS)}
+          {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
+        </>
+      }
+      actions={
+        seat ? (
+          <ButtonLink to={`/studies/${study.id}/mount`} look="strong">
+            To the seat
+          </ButtonLink>
+        ) : (
+          <>
+            <ButtonLink look="quiet" to={`/studies/${study.id}/run/import?run=${run.id}`}>
+              Add a log to it
+            </ButtonLink>
+            <ButtonLink to={`/studies/${study.id}/read?run=${run.id}`}>Its readings</ButtonLink>
+          </>
+        )
+      }
+      margin={
+        <>
+          <MarginGroup title="What speaks against it">
+            {run.endReason ? (
+              <Note tone="heat" lead="Ended early.">
+                {run.endReason}
+              </Note>
+            ) : null}
+            {run.faults.length > 0 ? (
+              <Note tone="heat" lead="Planted on the simulated bench:">
+                {run.faults.join(', ')}. Reject it once it has been found.
+              </Note>
+            ) : null}
+            {seat ? <Note>A check of the seat: too short to be read, and no result reads it.</Note> : null}
+            {(seat ? [] : (readings?.findings ?? [])).map((finding, i) => (
+              <Note
+                key={i}
+                tone={finding.severity === 'blocks' ? 'heat' : 'caution'}
+                lead={finding.severity === 'blocks' ? 'Left out unless you sign it off.' : undefined}
+              >
+                {finding.evidence} {finding.remedy}
+              </Note>
+            ))}
+            {!seat && readings?.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
+          </MarginGroup>
+          <MarginGroup title="Held">
+            {Object.entries(run.settings).map(([name, value]) => (
+              <Note key={name} lead={name}>
+                {value}
+              </Note>
+            ))}
+          </MarginGroup>
+        </>
+      }
+    >
+      <div className="mb-8 mt-5">
+        {trace ? (
+          <div aria-busy={isFetching}>
+            <RunTrace study={study} run={run} channels={channels} range={range} onZoom={setRange} height={280} />
+          </div>
+        ) : (
+          <Waiting what="Drawing" />
+        )}
+      </div>
+      <Section title="Phases">
+        <table className="plain-table max-w-2xl">
+          <thead>
+            <tr>
+              <th>Phase</th>
+              <th className="num">From</th>
+              <th className="num">Length</th>
+              <th>Ended by</th>
+            </tr>
+          </thead>
+          <tbody>
+            {run.phases.map((phase, i) => (
+              <tr key={i}>
+                <td>{phase.name}</td>
+                <td className="num">{clock(phase.startS)}</td>
+                <td className="num">{duration((phase.endS ?? run.lengthS) - phase.startS)}</td>
+                <td>{ENDINGS[phase.endedBy ?? ''] ?? phase.endedBy}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Section>
+      <LoadsTable study={study} loads={readings?.review.loads ?? []} />
+      <WhatHappened study={study} run={run} />
+      {run.preflight ? (
+        <Section
+          title="Before the load"
+          hint={run.preflight.overrideReason ? `Started all the same: ${run.preflight.overrideReason}` : undefined}
+        >
+          <PreflightChecks checks={run.preflight.checks} />
+        </Section>
+      ) : null}
+      {seat ? null : (
+        <Section title="Sign-off" hint={repeatWords(run, readings?.findings ?? [])}>
+          <SignOff key={run.id} run={run} />
+        </Section>
+      )}
+    </Sheet>
+  );
+}

@@ -1,0 +1,66 @@
+import { clock, fixed, type Finding } from '@red-ember/core';
+import type { Run, Study } from '@red-ember/contract';
+import { Section } from '../../ui/Section.tsx';
+
+const KINDS: Record<string, string> = {
+  mark: 'mark',
+  change: 'change',
+  note: 'note',
+  'mark-due': 'to be read',
+  'lock-moved': 'lock moved',
+  'load-removed': 'load removed',
+  'rig-quiet': 'rig silent',
+  'rig-lost': 'rig lost',
+  'cut-out': 'cut-out',
+  vanished: 'part gone',
+  returned: 'part back',
+  stopped: 'stopped',
+};
+
+/** What is to be done again, in a line; nothing where the run can stand. */
+export function repeatWords(run: Run, findings: Finding[]): string | undefined {
+  const blocking = findings.filter((finding) => finding.severity === 'blocks');
+  if (run.state !== 'finished') return 'It ended early: repeat it, unless a lower bound is all that is asked.';
+  if (run.faults.length > 0) return 'A fault was planted in it: repeat it without.';
+  if (blocking.length > 0) return `Repeat it: ${blocking.map((finding) => finding.remedy).join(' ')}`;
+  return undefined;
+}
+
+/** Marks, changes and hand readings in the order in which they came. */
+export function WhatHappened({ study, run }: { study: Study; run: Run }) {
+  const nameOf = (spotId: string) => study.spots.find((spot) => spot.id === spotId)?.name ?? '';
+  const rows = [
+    ...run.events.map((event) => ({ id: event.id, atS: event.atS, what: KINDS[event.kind] ?? event.kind, text: event.text })),
+    ...run.handReadings.map((reading) => ({
+      id: reading.id,
+      atS: reading.atS,
+      what: 'read by hand',
+      text: `${nameOf(reading.spotId)} ${fixed(reading.valueC, 1)} °C${/[fk]/i.test(reading.typed) ? `, typed ${reading.typed}` : ''}`,
+    })),
+  ].sort((a, b) => a.atS - b.atS);
+  if (rows.length === 0) return null;
+  return (
+    <Section title="What happened">
+      <div className="max-h-80 max-w-3xl overflow-y-auto" tabIndex={0} role="region" aria-label="What happened">
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th className="num">At</th>
+              <th>What</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.id}>
+                <td className="num">{clock(row.atS)}</td>
+                <td className="whitespace-nowrap text-soft">{row.what}</td>
+                <td>{row.text}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}
