@@ -5,12 +5,13 @@ import { importsOf, root, sources } from './sources.mjs';
 
 const ALLOWED = {
   core: [],
-  contract: ['core'],
-  server: ['core', 'contract'],
-  rig: ['core', 'contract'],
-  web: ['core', 'contract'],
-  demo: ['core', 'contract', 'server', 'rig'],
-  e2e: ['contract'],
+  study: ['core'],
+  contract: ['core', 'study'],
+  server: ['core', 'study', 'contract'],
+  rig: ['core', 'study', 'contract'],
+  web: ['core', 'study', 'contract'],
+  demo: ['core', 'study', 'contract', 'server', 'rig'],
+  e2e: ['study', 'contract'],
 };
 const problems = [];
 

@@ -1,4 +1,4 @@
-export { InsufficientDataError } from './errors.ts';
+export { InsufficientDataError, unreachable } from './errors.ts';
 export { welchSatterthwaite, type Estimate } from './estimate.ts';
 export * from './series/index.ts';
 export * from './settling/index.ts';

@@ -7,7 +7,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
-import { blankSpot, blankStudy, cautionsFor, type LinkChannel } from '@red-ember/contract';
+import { type LinkChannel } from '@red-ember/contract';
+import { blankSpot, blankStudy, cautionsFor } from '@red-ember/study';
 import { RigClient, type RigSource } from '@red-ember/rig';
 import { startBench } from '@red-ember/server';
 

@@ -6,7 +6,8 @@ import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { blankSpot, blankStudy, type ImportRunBody } from '@red-ember/contract';
+import { type ImportRunBody } from '@red-ember/contract';
+import { blankSpot, blankStudy } from '@red-ember/study';
 import { SeededRandom } from '@red-ember/rig';
 import { createServices, openDatabase } from '@red-ember/server';
 

@@ -1,5 +1,6 @@
 import { phasesOf } from '@red-ember/core';
-import { cautionsFor, type StudyBody } from '@red-ember/contract';
+import { type StudyBody } from '@red-ember/contract';
+import { cautionsFor } from '@red-ember/study';
 import { SIMULATED } from '@red-ember/rig';
 import { armedLimits, handHeld, rigChannels, settingsOf, type Services } from '@red-ember/server';
 import {

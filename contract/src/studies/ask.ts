@@ -1,24 +1,13 @@
 import 'reflect-metadata';
 import { IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
-import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection } from '@red-ember/core';
+import type { ClaimAbout, ClaimDirection } from '@red-ember/core';
+import { CLAIM_OUTCOMES, type ClaimEntry, type HouseRulesEntry, type PredictionEntry } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { IsAboveField, IsDirectionOf } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
-/** What a claim can be about. */
-export const CLAIM_OUTCOMES = Object.keys(CLAIM_UNITS) as ClaimAbout[];
-
-export const OUTCOME_NAMES: Record<ClaimAbout, string> = {
-  temperature: 'temperature',
-  noise: 'noise',
-  clock: 'clock',
-  throughput: 'throughput',
-  'time-to-throttle': 'time to throttle',
-  'watts-carried': 'watts carried',
-};
-
 /** What is claimed of the variant, and how large an effect would bear it out. */
-export class ClaimBody {
+export class ClaimBody implements ClaimEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -29,21 +18,17 @@ export class ClaimBody {
   @IsIn([...CLAIM_OUTCOMES], { message: 'Choose what the claim is about.' })
   outcome!: ClaimAbout;
 
-  /** The variant that it is about, held against the reference; null or nothing where it is about whichever is compared. */
   @IsOptional()
   @Matches(ID_PATTERN)
   variantId?: string | null;
 
-  /** For a temperature: the spot, or null for every spot. */
   @ValidateIf((claim: ClaimBody) => claim.spotId !== null)
   @Matches(ID_PATTERN, { message: 'Choose a spot, or every spot.' })
   spotId!: string | null;
 
-  /** Cooler or warmer for a temperature, less or more for anything else, or no difference; of watts carried also at least so many. */
   @IsDirectionOf('outcome', { message: 'Choose cooler, warmer or no difference for a temperature; less, more or no difference otherwise.' })
   direction!: ClaimDirection;
 
-  /** In the unit of the outcome. */
   @IsNumber({}, number('The least effect'))
   @Min(0, { message: 'The least effect cannot be negative.' })
   @Max(100_000, { message: 'Such an effect is beyond this bench.' })
@@ -51,7 +36,7 @@ export class ClaimBody {
 }
 
 /** What the tester expects, written before the runs. Locked once the first run has started. */
-export class PredictionBody {
+export class PredictionBody implements PredictionEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -59,7 +44,6 @@ export class PredictionBody {
   @MaxLength(500, { message: 'Keep the reason under 500 characters.' })
   text!: string;
 
-  /** The variant that it is about, as of a claim. */
   @IsOptional()
   @Matches(ID_PATTERN)
   variantId?: string | null;
@@ -79,7 +63,7 @@ export class PredictionBody {
 }
 
 /** How this study reports and judges. Chosen once; every figure carries it. */
-export class HouseRulesBody {
+export class HouseRulesBody implements HouseRulesEntry {
   @IsIn(['rise', 'held-room', 'as-found'], { message: 'Choose how temperatures are reported.' })
   basis!: 'rise' | 'held-room' | 'as-found';
 

@@ -1,7 +1,19 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, Min, ValidateNested } from 'class-validator';
-import { COMPONENT_CLASSES, ID_PATTERN, type ComponentClass } from '../ids.ts';
+import {
+  type BoardMapEntry,
+  COMPONENT_CLASSES,
+  type ComponentClass,
+  type MapCoverEntry,
+  type MapPadEntry,
+  type MapPartEntry,
+  type MapPlacementEntry,
+  type MapScrewEntry,
+  type MapZoneEntry,
+  type RectEntry,
+} from '@red-ember/study';
+import { ID_PATTERN } from '../ids.ts';
 import { HasDistinctNames } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
@@ -9,7 +21,7 @@ import { number } from '../validation/words.ts';
 const MOST_MM = 500;
 
 /** A rectangle on the map, millimetres from its upper left corner. */
-export class RectBody {
+export class RectBody implements RectEntry {
   @IsNumber({}, number('The place'))
   @Min(-MOST_MM)
   @Max(MOST_MM, { message: 'Places are in millimetres, up to 500.' })
@@ -31,7 +43,7 @@ export class RectBody {
   heightMm!: number;
 }
 
-export class MapPartBody extends RectBody {
+export class MapPartBody extends RectBody implements MapPartEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -56,7 +68,7 @@ export class MapPartBody extends RectBody {
   heatShare!: number;
 }
 
-export class MapCoverBody extends RectBody {
+export class MapCoverBody extends RectBody implements MapCoverEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -77,7 +89,6 @@ export class MapCoverBody extends RectBody {
   @Max(10)
   gapToleranceMm!: number;
 
-  /** Height of its upper face above the board; nothing is said of fit where it is not known. */
   @IsOptional()
   @IsNumber({}, number('The height of its upper face'))
   @Min(0)
@@ -85,7 +96,7 @@ export class MapCoverBody extends RectBody {
   topMm?: number;
 }
 
-export class MapPadBody extends RectBody {
+export class MapPadBody extends RectBody implements MapPadEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -108,14 +119,13 @@ export class MapPadBody extends RectBody {
 }
 
 /** A screw of a cover, as it was found at strip-down. */
-export class MapScrewBody {
+export class MapScrewBody implements MapScrewEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
   @Matches(ID_PATTERN, { message: 'Choose the cover it holds.' })
   coverId!: string;
 
-  /** Such as M2 × 5. */
   @IsString()
   @Length(1, 40, { message: 'Say which screw it is, such as M2 × 5.' })
   name!: string;
@@ -132,7 +142,7 @@ export class MapScrewBody {
 }
 
 /** Room above a stretch of the board that something else ends: a neighbour card, a clip, a panel. */
-export class MapZoneBody extends RectBody {
+export class MapZoneBody extends RectBody implements MapZoneEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -149,7 +159,7 @@ export class MapZoneBody extends RectBody {
   clearMm!: number;
 }
 
-export class MapPlacementBody {
+export class MapPlacementBody implements MapPlacementEntry {
   @Matches(ID_PATTERN)
   spotId!: string;
 
@@ -164,7 +174,7 @@ export class MapPlacementBody {
 }
 
 /** Where parts, covers, pads and spots lie on one subject. */
-export class BoardMapBody {
+export class BoardMapBody implements BoardMapEntry {
   @IsNumber({}, number('The width'))
   @Min(5, { message: 'A board is at least 5 mm wide.' })
   @Max(MOST_MM, { message: 'Widths are in millimetres, up to 500.' })

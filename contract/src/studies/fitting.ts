@@ -15,13 +15,23 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { pasteLayer, type ListedPart } from '@red-ember/core';
+import {
+  type BelongingEntry,
+  type FittedPartEntry,
+  type MountStepEntry,
+  type PadCutEntry,
+  PART_KINDS,
+  type PartKind,
+  type PasteEntry,
+  STEP_CAUTIONS,
+  type StepCaution,
+} from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { number } from '../validation/words.ts';
 import { LevelChoiceBody } from './plan.ts';
 
 /** What a part or a step belongs to: a level of a factor, one variant, or every variant (neither). */
-class BelongingBody {
+class BelongingBody implements BelongingEntry {
   @ValidateIf((item: BelongingBody) => item.level !== null)
   @ValidateNested()
   @Type(() => LevelChoiceBody)
@@ -32,11 +42,8 @@ class BelongingBody {
   variantId!: string | null;
 }
 
-export const PART_KINDS = ['cooler', 'sink', 'cover', 'pad', 'paste', 'fan', 'fixing', 'other'] as const;
-export type PartKind = (typeof PART_KINDS)[number];
-
 /** What a pad is cut to, millimetres. */
-export class PadCutBody {
+export class PadCutBody implements PadCutEntry {
   @IsNumber({}, number('The width'))
   @Min(1, { message: 'A pad is at least 1 mm wide.' })
   @Max(500)
@@ -54,7 +61,7 @@ export class PadCutBody {
 }
 
 /** A paste on a bare die, or under a lid. */
-export class PasteBody {
+export class PasteBody implements PasteEntry {
   @IsNumber({}, number('The area'))
   @Min(1, { message: 'An area is in mm² and above 1.' })
   @Max(10_000, { message: 'A die or lid above 100 cm² is more likely a slip.' })
@@ -70,7 +77,6 @@ export class PasteBody {
   @Max(20)
   densityGPerCm3!: number;
 
-  /** What takes it off. */
   @IsString()
   @MaxLength(80)
   remover!: string;
@@ -80,7 +86,6 @@ export class PasteBody {
   @Max(1440)
   dryMin!: number;
 
-  /** Through the joint under load; without it nothing is said of how well pastes can be told apart. */
   @IsOptional()
   @IsNumber({}, number('The heat'))
   @Min(0, { message: 'Heat cannot be negative.' })
@@ -89,7 +94,7 @@ export class PasteBody {
 }
 
 /** Something that is put on: a cooler, a pad, a tube of paste. */
-export class FittedPartBody extends BelongingBody {
+export class FittedPartBody extends BelongingBody implements FittedPartEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -100,17 +105,14 @@ export class FittedPartBody extends BelongingBody {
   @IsIn([...PART_KINDS], { message: 'Choose the kind of part.' })
   kind!: PartKind;
 
-  /** Pieces on one mount. */
   @IsInt({ message: 'Pieces are a whole number.' })
   @Min(1, { message: 'At least one piece.' })
   @Max(100, { message: 'More than 100 pieces are more likely a slip.' })
   quantity!: number;
 
-  /** Comes off whole and goes on again. */
   @IsBoolean()
   reusable!: boolean;
 
-  /** For one piece; of paste, for one gram. */
   @IsNumber({}, number('The price'))
   @Min(0, { message: 'A price cannot be negative.' })
   @Max(1_000_000)
@@ -121,22 +123,18 @@ export class FittedPartBody extends BelongingBody {
   @Max(20_000, { message: 'Above 20 kg is more likely a slip.' })
   weightG!: number;
 
-  /** Sound level it adds by itself at the seat, dB(A); null where it makes none or nobody measured. */
   @ValidateIf((part: FittedPartBody) => part.noiseDb !== null)
   @IsNumber({}, number('The sound level'))
   @Min(0)
   @Max(120)
   noiseDb!: number | null;
 
-  /** Conducts electricity: what is around it is masked. */
   @IsBoolean()
   conductive!: boolean;
 
-  /** Holds liquid: tested for leaks before power. */
   @IsBoolean()
   liquid!: boolean;
 
-  /** The cover on the board map that it is; empty where it is on none. */
   @Matches(/^$|^[\w-]{1,64}$/, { message: 'Choose a cover of the board map, or none.' })
   coverId!: string;
 
@@ -151,12 +149,8 @@ export class FittedPartBody extends BelongingBody {
   paste!: PasteBody | null;
 }
 
-/** What can hurt at a step. The product advises; the tester decides. */
-export const STEP_CAUTIONS = ['', 'springs', 'sharp', 'fans', 'film', 'solvent', 'conductive', 'leak', 'hot'] as const;
-export type StepCaution = (typeof STEP_CAUTIONS)[number];
-
 /** One thing that hands do when a variant is taken off or put on. */
-export class MountStepBody extends BelongingBody {
+export class MountStepBody extends BelongingBody implements MountStepEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -170,17 +164,14 @@ export class MountStepBody extends BelongingBody {
   @IsIn([...STEP_CAUTIONS], { message: 'Choose a caution, or none.' })
   caution!: StepCaution;
 
-  /** Cure, bed-in or drying after it, minutes. */
   @IsNumber({}, number('The waiting time'))
   @Min(0, { message: 'Waiting cannot take less than no time.' })
   @Max(20_160, { message: 'Waiting above two weeks is more likely a slip.' })
   waitMin!: number;
 
-  /** The cover whose screws are worked; empty where there are none. */
   @Matches(/^$|^[\w-]{1,64}$/)
   screwsOf!: string;
 
-  /** Which header the plug goes to, and which sensor that header follows; empty where nothing is plugged. */
   @IsString()
   @MaxLength(40)
   header!: string;
@@ -188,38 +179,4 @@ export class MountStepBody extends BelongingBody {
   @IsString()
   @MaxLength(60)
   follows!: string;
-}
-
-export const NO_BELONGING = { level: null, variantId: null };
-
-/** A part to start from. */
-export function blankPart(id: string, name: string): FittedPartBody {
-  return {
-    ...NO_BELONGING,
-    id,
-    name,
-    kind: 'other',
-    quantity: 1,
-    reusable: true,
-    price: 0,
-    weightG: 0,
-    noiseDb: null,
-    conductive: false,
-    liquid: false,
-    coverId: '',
-    pad: null,
-    paste: null,
-  };
-}
-
-/** A step to start from. */
-export function blankStep(id: string, when: MountStepBody['when'], text: string): MountStepBody {
-  return { ...NO_BELONGING, id, when, text, caution: '', waitMin: 0, screwsOf: '', header: '', follows: '' };
-}
-
-/** A part as the list counts it. */
-export function listed(part: FittedPartBody, mounts: number): ListedPart {
-  const { id, quantity, reusable, price, paste } = part;
-  const layer = paste && pasteLayer({ areaMm2: paste.areaMm2, bondLineMm: paste.bondLineMm, densityGPerCm3: paste.densityGPerCm3 });
-  return { id, quantity, reusable, price, mounts, gramsEach: layer?.appliedG ?? null };
 }

@@ -13,12 +13,13 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import type { EnclosureEntry, LockEntry, LockOverrideEntry } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { IsNumericWhere } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
 /** Air in which the part will work later, for restating bench readings. */
-export class EnclosureBody {
+export class EnclosureBody implements EnclosureEntry {
   @IsString()
   @Length(1, 60, { message: 'Name the place, such as gallery.' })
   name!: string;
@@ -35,7 +36,7 @@ export class EnclosureBody {
 }
 
 /** One subject is held at another value: boards need different load-line levels to hold one voltage. */
-export class LockOverrideBody {
+export class LockOverrideBody implements LockOverrideEntry {
   @Matches(ID_PATTERN, { message: 'Choose the part that is held differently.' })
   subjectId!: string;
 
@@ -45,12 +46,11 @@ export class LockOverrideBody {
 }
 
 /** Something held the same from run to run. */
-export class LockBody {
+export class LockBody implements LockEntry {
   @IsString()
   @Length(1, 60, { message: 'Name what is held.' })
   name!: string;
 
-  /** A number where a channel watches it. */
   @IsString()
   @Length(1, 120, { message: 'Say at what it is held.' })
   @IsNumericWhere('channel', { message: 'A channel can only watch a number: write the value without its unit.' })
@@ -60,13 +60,11 @@ export class LockBody {
   @MaxLength(20)
   unit!: string;
 
-  /** Half-width within which it counts as held; needed where a channel watches it. */
   @ValidateIf((lock: LockBody) => lock.tolerance !== null || lock.channel !== '')
   @IsNumber({}, number('The tolerance'))
   @Min(0, { message: 'A tolerance cannot be negative.' })
   tolerance!: number | null;
 
-  /** Channel that records it; empty where it is confirmed by hand for every run. */
   @IsString()
   @MaxLength(60)
   channel!: string;
@@ -76,29 +74,4 @@ export class LockBody {
   @ValidateNested({ each: true })
   @Type(() => LockOverrideBody)
   overrides!: LockOverrideBody[];
-}
-
-/** Names of what is usually held, in the order in which it usually matters. */
-export const USUAL_LOCKS = [
-  'Workload',
-  'Firmware',
-  'Driver',
-  'Orientation',
-  'Case',
-  'Fan duty',
-  'Power cap',
-  'Voltage under load',
-  'Load-line level',
-  'Core clock',
-  'Memory clock',
-  'Panels',
-  'Scene',
-  'Soak time',
-  'Paste batch',
-] as const;
-
-/** At what a lock is held for one subject, with its unit. */
-export function lockValue(lock: LockBody, subjectId: string): string {
-  const value = lock.overrides.find((override) => override.subjectId === subjectId)?.value ?? lock.value;
-  return lock.unit ? `${value} ${lock.unit}` : value;
 }

@@ -1,12 +1,21 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsString, Length, Matches, Max, Min, ValidateNested } from 'class-validator';
+import {
+  type CarriedLoadEntry,
+  CRITERIA,
+  type CriterionKey,
+  type JudgingEntry,
+  type ProfileEntry,
+  type RetestEntry,
+  type WeightEntry,
+} from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { HasDistinctNames } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
 /** Something that the part will be asked to carry, such as a processor or a kind of work. */
-export class CarriedLoadBody {
+export class CarriedLoadBody implements CarriedLoadEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -20,11 +29,7 @@ export class CarriedLoadBody {
   powerW!: number;
 }
 
-/** What choices are held against each other by. */
-export const CRITERIA = ['temperature', 'noise', 'cost', 'minutes', 'weight', 'throughput'] as const;
-export type CriterionKey = (typeof CRITERIA)[number];
-
-export class WeightBody {
+export class WeightBody implements WeightEntry {
   @IsIn([...CRITERIA], { message: 'Choose a criterion.' })
   criterion!: CriterionKey;
 
@@ -35,7 +40,7 @@ export class WeightBody {
 }
 
 /** A kind of reader, and what counts for it. */
-export class ProfileBody {
+export class ProfileBody implements ProfileEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -51,8 +56,7 @@ export class ProfileBody {
 }
 
 /** What the study's verdict is held against beside its claims. */
-export class JudgingBody {
-  /** Kept free below every limit, K. */
+export class JudgingBody implements JudgingEntry {
   @IsNumber({}, number('The margin'))
   @Min(0, { message: 'A margin cannot be negative.' })
   @Max(60, { message: 'A margin above 60 K leaves nothing to carry.' })
@@ -73,28 +77,8 @@ export class JudgingBody {
   profiles!: ProfileBody[];
 }
 
-/** Nothing to carry yet, and two kinds of reader to start from. */
-export function blankJudging(): JudgingBody {
-  return {
-    marginK: 5,
-    loads: [],
-    profiles: [
-      { id: 'coolest', name: 'Wants it coolest', weights: [{ criterion: 'temperature', weight: 1 }] },
-      {
-        id: 'many',
-        name: 'Fits hundreds',
-        weights: [
-          { criterion: 'temperature', weight: 1 },
-          { criterion: 'cost', weight: 2 },
-          { criterion: 'minutes', weight: 3 },
-        ],
-      },
-    ],
-  };
-}
-
 /** A variant that is another one with one suspect changed, to find out what made it an outlier. */
-export class RetestBody {
+export class RetestBody implements RetestEntry {
   @Matches(ID_PATTERN, { message: 'Choose the variant that is retested.' })
   variantId!: string;
 

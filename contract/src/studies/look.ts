@@ -14,33 +14,38 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { COMPONENT_CLASSES, ID_PATTERN, LIMIT_SUSPECT_C, type ComponentClass } from '../ids.ts';
+import {
+  type BeneathEntry,
+  COMPONENT_CLASSES,
+  type ComponentClass,
+  type DriveTemperaturesEntry,
+  LIMIT_SUSPECT_C,
+  type SpotEntry,
+  type SubjectEntry,
+} from '@red-ember/study';
+import { ID_PATTERN } from '../ids.ts';
 import { IsAboveField, IsNotAboveField, IsSoundMap } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 import { BoardMapBody } from './boardMap.ts';
 
 /** Temperatures that a drive publishes about itself, °C; fields as the open NVM Express specification defines them. */
-export class DriveTemperaturesBody {
-  /** Warning composite temperature threshold. */
+export class DriveTemperaturesBody implements DriveTemperaturesEntry {
   @IsNumber({}, number('The warning temperature'))
   @Min(30, { message: 'A warning temperature under 30 °C: is this °C?' })
   @Max(LIMIT_SUSPECT_C, { message: 'A warning temperature above 150 °C: is this K or °F?' })
   warningC!: number;
 
-  /** Critical composite temperature threshold. */
   @IsNumber({}, number('The critical temperature'))
   @Max(LIMIT_SUSPECT_C, { message: 'A critical temperature above 150 °C: is this K or °F?' })
   @IsAboveField('warningC', { message: 'The critical temperature lies above the warning.' })
   criticalC!: number;
 
-  /** Host-managed: light throttling from here; null where switched off. */
   @ValidateIf((drive: DriveTemperaturesBody) => drive.managed1C !== null)
   @IsNumber({}, number('The first managed temperature'))
   @Min(0)
   @Max(LIMIT_SUSPECT_C)
   managed1C!: number | null;
 
-  /** Host-managed: heavy throttling from here; null where switched off. */
   @ValidateIf((drive: DriveTemperaturesBody) => drive.managed2C !== null)
   @IsNumber({}, number('The second managed temperature'))
   @Max(LIMIT_SUSPECT_C)
@@ -49,7 +54,7 @@ export class DriveTemperaturesBody {
 }
 
 /** One part under test. Studies that compare boards have several. */
-export class SubjectBody {
+export class SubjectBody implements SubjectEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -61,7 +66,6 @@ export class SubjectBody {
   @MaxLength(500)
   details!: string;
 
-  /** By which a scratch drive is confirmed before it is written to. */
   @IsOptional()
   @IsString()
   @MaxLength(60)
@@ -80,7 +84,7 @@ export class SubjectBody {
 }
 
 /** What lies between a surface that is read and the part that is meant. */
-export class BeneathBody {
+export class BeneathBody implements BeneathEntry {
   @IsNumber({}, number('The heat'))
   @Min(0, { message: 'Heat cannot be negative.' })
   @Max(1000)
@@ -120,7 +124,7 @@ export class BeneathBody {
 const hasValue = (field: 'advisoryC' | 'throttleC') => (spot: SpotBody) => spot[field] !== null;
 
 /** A place on the part whose temperature is read, its limits and its sensor. */
-export class SpotBody {
+export class SpotBody implements SpotEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -135,7 +139,6 @@ export class SpotBody {
   @IsIn([...COMPONENT_CLASSES], { message: 'Choose the class of component.' })
   componentClass!: ComponentClass;
 
-  /** Worth a word from here, °C; null where nothing is said of it. */
   @ValidateIf(hasValue('advisoryC'))
   @IsNumber({}, number('The advisory temperature'))
   @Min(30, { message: 'An advisory temperature under 30 °C is below a warm room.' })
@@ -147,7 +150,6 @@ export class SpotBody {
   @Length(1, 120, { message: 'Say where the advisory temperature comes from.' })
   advisorySource!: string;
 
-  /** Never to be exceeded: the right end of the headroom strip. */
   @IsNumber({}, { message: 'Give a limit, so that headroom can be shown.' })
   @Min(30, { message: 'A limit under 30 °C is below a warm room.' })
   @Max(LIMIT_SUSPECT_C, { message: 'A limit above 150 °C: is this °F?' })
@@ -157,7 +159,6 @@ export class SpotBody {
   @Length(1, 120, { message: 'Say where the limit comes from: data sheet, standard or house rule.' })
   limitSource!: string;
 
-  /** Load is cut when this is exceeded for `cutOutHoldS`. */
   @IsNumber({}, number('The cut-out'))
   @Max(LIMIT_SUSPECT_C + 10, { message: 'A cut-out above 160 °C: is this °F?' })
   @IsAboveField('limitC', { message: 'Set the cut-out above the limit, or it would end every warm run.' })
@@ -168,7 +169,6 @@ export class SpotBody {
   @Max(600, { message: 'A hold time above ten minutes protects nothing.' })
   cutOutHoldS!: number;
 
-  /** Where the part itself throttles on this spot, °C; null where unknown. */
   @ValidateIf(hasValue('throttleC'))
   @IsNotAboveField('limitC', { message: 'The limit, never to be exceeded, lies under the throttling point.' })
   @IsNumber({}, number('The throttling point'))
@@ -181,15 +181,12 @@ export class SpotBody {
   @Length(1, 120, { message: 'Say where the throttling point comes from.' })
   throttleSource!: string;
 
-  /** How it is read. */
   @IsIn(['attached', 'own', 'infrared'], { message: 'Choose attached sensor, the part’s own, or infrared.' })
   method!: 'attached' | 'own' | 'infrared';
 
-  /** Typed in by the tester at set minutes instead of logged. */
   @IsBoolean()
   byHand!: boolean;
 
-  /** Channel of the rig that reads it; a short name for one that is read by hand. */
   @IsString()
   @Length(1, 60, { message: 'Name the channel that reads this spot.' })
   channel!: string;
@@ -198,7 +195,6 @@ export class SpotBody {
   @Length(1, 60, { message: 'Name the sensor, such as TC 3.' })
   sensor!: string;
 
-  /** Channel of one of the bench's instruments, so that its calibration counts; null where none is written down. */
   @ValidateIf((spot: SpotBody) => spot.instrumentChannelId !== null)
   @Matches(ID_PATTERN, { message: 'Choose an instrument channel, or none.' })
   instrumentChannelId!: string | null;
@@ -213,13 +209,11 @@ export class SpotBody {
   @Max(10)
   resolutionK!: number;
 
-  /** Half-width of what place and contact of the probe may cost. */
   @IsNumber({}, number('Place and contact'))
   @Min(0, { message: 'Place and contact cannot be negative.' })
   @Max(20)
   placementK!: number;
 
-  /** Another spot that reads the same place, to be held against this one. */
   @ValidateIf((spot: SpotBody) => spot.twinOf !== null)
   @Matches(ID_PATTERN)
   twinOf!: string | null;

@@ -19,13 +19,22 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import type {
+  ControlSettingEntry,
+  FactorEntry,
+  ImpossibleEntry,
+  LevelChoiceEntry,
+  PlanEntry,
+  RecipePhaseEntry,
+  VariantEntry,
+} from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
 /** At which level a factor stands. */
-export class LevelChoiceBody {
+export class LevelChoiceBody implements LevelChoiceEntry {
   @IsString()
   @Length(1, 60, { message: 'Name the factor.' })
   factor!: string;
@@ -36,7 +45,7 @@ export class LevelChoiceBody {
 }
 
 /** Something that is changed from variant to variant, with what it may be changed to. */
-export class FactorBody {
+export class FactorBody implements FactorEntry {
   @IsString()
   @Length(1, 60, { message: 'Name the factor, such as cooler or pad.' })
   name!: string;
@@ -49,26 +58,23 @@ export class FactorBody {
   @HasDistinctStrings({ message: 'A level stands there twice.' })
   levels!: string[];
 
-  /** Minutes it takes to change it. */
   @IsNumber({}, number('The change-over time'))
   @Min(0, { message: 'A change-over cannot take less than no time.' })
   @Max(1440, { message: 'A change-over above a day is more likely a slip.' })
   changeMin!: number;
 
-  /** The factor that has to come off to reach this one; empty where it can be reached at once. */
   @IsOptional()
   @IsString()
   @MaxLength(60)
   under?: string;
 
-  /** Spoilt when what covers it comes off: paste, pads. */
   @IsOptional()
   @IsBoolean()
   renew?: boolean;
 }
 
 /** Levels that cannot be had together. */
-export class ImpossibleBody {
+export class ImpossibleBody implements ImpossibleEntry {
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(12)
@@ -83,17 +89,15 @@ export class ImpossibleBody {
 }
 
 /** When somebody is at the bench, and in which order it is worked. */
-export class PlanBody {
+export class PlanBody implements PlanEntry {
   @IsIn(['least-teardown', 'balanced', 'own'], { message: 'Choose least teardown, drift-balanced, or your own order.' })
   school!: 'least-teardown' | 'balanced' | 'own';
 
-  /** Variants in order of running, by id; empty until an order is taken over. */
   @IsArray()
   @ArrayMaxSize(400, { message: 'A plan holds up to 400 runs.' })
   @Matches(ID_PATTERN, { each: true })
   order!: string[];
 
-  /** Variant that is run before or after all others; null for none. */
   @ValidateIf((plan: PlanBody) => plan.firstVariantId !== null)
   @Matches(ID_PATTERN)
   firstVariantId!: string | null;
@@ -112,17 +116,14 @@ export class PlanBody {
   @Max(1440)
   remountMin!: number;
 
-  /** Cure or bed-in after every change of variant. */
   @IsNumber({}, number('The time to cure'))
   @Min(0, { message: 'Cure cannot take less than no time.' })
   @Max(20_160, { message: 'Cure above two weeks is more likely a slip.' })
   cureMin!: number;
 
-  /** Runs need nobody, because a cut-out is armed. */
   @IsBoolean()
   unattended!: boolean;
 
-  /** First day, YYYY-MM-DD; empty: today. */
   @Matches(/^(\d{4}-\d\d-\d\d)?$/, { message: 'Give the day as YYYY-MM-DD.' })
   startOn!: string;
 
@@ -153,50 +154,19 @@ export class PlanBody {
   @Max(6, { each: true })
   weekdays!: number[];
 
-  /** Mounts that go wrong and that consumables are kept for. */
   @IsOptional()
   @IsInt({ message: 'Spare mounts are a whole number.' })
   @Min(0, { message: 'Spare mounts cannot be negative.' })
   @Max(100)
   spareMounts?: number;
 
-  /** Three letters of the currency that parts are priced in. */
   @IsOptional()
   @Matches(/^[A-Z]{3}$/, { message: 'Give the currency as three letters, such as EUR.' })
   currency?: string;
 }
 
-/** What is kept in reserve, and in which currency, where nothing is said. */
-export const USUAL_SPARE_MOUNTS = 1;
-export const USUAL_CURRENCY = 'EUR';
-
-/** A plan to start from: two people's ordinary week. */
-export function blankPlan(): PlanBody {
-  return {
-    school: 'balanced',
-    order: [],
-    firstVariantId: null,
-    lastVariantId: null,
-    mountMin: 15,
-    remountMin: 15,
-    cureMin: 0,
-    unattended: false,
-    startOn: '',
-    fromMin: 540,
-    toMin: 1020,
-    lunchFromMin: 720,
-    lunchMin: 45,
-    weekdays: [1, 2, 3, 4, 5],
-  };
-}
-
-/** Levels of a variant as a record, for the core. */
-export function levelsOf(variant: VariantBody): Record<string, string> {
-  return Object.fromEntries((variant.levels ?? []).map(({ factor, level }) => [factor, level]));
-}
-
 /** One way of cooling the part. */
-export class VariantBody {
+export class VariantBody implements VariantEntry {
   @Matches(ID_PATTERN)
   id!: string;
 
@@ -204,14 +174,12 @@ export class VariantBody {
   @Length(1, 60, { message: 'Name the variant, such as bare or slot lid.' })
   name!: string;
 
-  /** The part it is put on. */
   @Matches(ID_PATTERN, { message: 'Choose the part that this variant is put on.' })
   subjectId!: string;
 
   @IsBoolean()
   isReference!: boolean;
 
-  /** Which set-up of the simulated bench stands for it; empty where it is only recorded from files. */
   @IsString()
   @MaxLength(60)
   setup!: string;
@@ -220,7 +188,6 @@ export class VariantBody {
   @MaxLength(500)
   notes!: string;
 
-  /** Where it stands on each factor; none where it was written down by name alone. */
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(12)
@@ -229,25 +196,20 @@ export class VariantBody {
   @Type(() => LevelChoiceBody)
   levels?: LevelChoiceBody[];
 
-  /** Runs that are planned of it; 2 where nothing is said. */
   @IsOptional()
   @IsInt({ message: 'Repeats are a whole number.' })
   @Min(0, { message: 'Repeats cannot be negative.' })
   @Max(40, { message: 'More than 40 repeats of one variant are more likely a slip.' })
   repeats?: number;
 
-  /** It is another variant with one suspect changed; null where it is its own. */
   @IsOptional()
   @ValidateNested()
   @Type(() => RetestBody)
   retest?: RetestBody | null;
 }
 
-/** Runs that are planned of a variant where nothing is said. */
-export const USUAL_REPEATS = 2;
-
 /** A control of the rig and what it is set to. */
-export class ControlSettingBody {
+export class ControlSettingBody implements ControlSettingEntry {
   @IsString()
   @Length(1, 60, { message: 'Choose what is set.' })
   control!: string;
@@ -258,7 +220,7 @@ export class ControlSettingBody {
   value!: number | string;
 }
 
-export class RecipePhaseBody {
+export class RecipePhaseBody implements RecipePhaseEntry {
   @IsIn(['idle-soak', 'load', 'change', 'sweep', 'cool-down'], { message: 'Choose idle soak, load, change, sweep or cool-down.' })
   kind!: 'idle-soak' | 'load' | 'change' | 'sweep' | 'cool-down';
 
@@ -284,27 +246,23 @@ export class RecipePhaseBody {
   @Max(100, { message: 'Load lies between 0 and 100 %.' })
   loadPercent!: number;
 
-  /** Load of a sweep's last step. */
   @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep' && !phase.sweepOf)
   @IsNumber({}, number('The last load'))
   @Min(0, { message: 'Load lies between 0 and 100 %.' })
   @Max(100, { message: 'Load lies between 0 and 100 %.' })
   toPercent?: number;
 
-  /** Steps of a sweep, both ends counted. */
   @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep')
   @IsInt({ message: 'Steps are a whole number.' })
   @Min(2, { message: 'A sweep has two steps or more.' })
   @Max(20, { message: 'A sweep has up to 20 steps.' })
   steps?: number;
 
-  /** Control of the rig that is swept; the load where nothing is said. */
   @IsOptional()
   @IsString()
   @MaxLength(60)
   sweepOf?: string;
 
-  /** First and last value of a control that is swept, in its unit. */
   @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'sweep' && Boolean(phase.sweepOf))
   @IsNumber({}, number('The first step'))
   from?: number;
@@ -313,7 +271,6 @@ export class RecipePhaseBody {
   @IsNumber({}, number('The last step'))
   to?: number;
 
-  /** What the rig sets when the phase starts. */
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(12)
@@ -321,13 +278,11 @@ export class RecipePhaseBody {
   @Type(() => ControlSettingBody)
   set?: ControlSettingBody[];
 
-  /** What is done when a change starts, in words. */
   @ValidateIf((phase: RecipePhaseBody) => phase.kind === 'change')
   @IsString()
   @Length(1, 120, { message: 'Say what is changed, such as vent blocked.' })
   opensWith?: string;
 
-  /** Minutes of the phase at which something is read by hand. */
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(60, { message: 'A phase holds up to 60 marks.' })

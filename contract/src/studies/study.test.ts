@@ -2,26 +2,28 @@ import { describe, expect, it } from 'vitest';
 import {
   blankSpot,
   blankStudy,
-  CalibrationBody,
   cautionsFor,
-  check,
   FAMILIES,
   HOUSE_RULES,
-  ImportRunBody,
-  InstrumentBody,
   lockValue,
-  MarkBody,
-  MountBody,
-  PutLimitBody,
   rulesWords,
-  SignOffBody,
   START_MAPS,
   startLimits,
   startMap,
+  type StartMap,
   startMapsOf,
+} from '@red-ember/study';
+import {
+  CalibrationBody,
+  check,
+  ImportRunBody,
+  InstrumentBody,
+  MarkBody,
+  MountBody,
+  PutLimitBody,
+  SignOffBody,
   StudyBody,
   SurveyBody,
-  type StartMap,
 } from '../index.ts';
 
 const spot = {

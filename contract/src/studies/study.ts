@@ -13,18 +13,18 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { FAMILIES, ID_PATTERN, type Family } from '../ids.ts';
+import { FAMILIES, type Family, type StudyDefinition, type StudyRecord } from '@red-ember/study';
+import { ID_PATTERN } from '../ids.ts';
 import { HasDistinctNames, HasOneReference } from '../validation/constraints.ts';
-import { GENERAL_FIGURE } from '../limits/limit.ts';
 import { ClaimBody, HouseRulesBody, PredictionBody } from './ask.ts';
 import { EnclosureBody, LockBody } from './hold.ts';
 import { JudgingBody } from './judging.ts';
 import { SpotBody, SubjectBody } from './look.ts';
 import { FittedPartBody, MountStepBody } from './fitting.ts';
-import { blankPlan, FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
+import { FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
 
 /** Everything a tester writes down about a study. Sent whole; `If-Match` guards against two people editing at once. */
-export class StudyBody {
+export class StudyBody implements StudyDefinition {
   @IsString()
   @Length(1, 120, { message: 'Give the study a title of up to 120 characters.' })
   title!: string;
@@ -64,7 +64,6 @@ export class StudyBody {
   @Type(() => SubjectBody)
   subjects!: SubjectBody[];
 
-  /** Instrument channel that reads the room; null where none is written down. */
   @ValidateIf((study: StudyBody) => study.roomChannelId !== null)
   @Matches(ID_PATTERN, { message: 'Choose an instrument channel, or none.' })
   roomChannelId!: string | null;
@@ -101,7 +100,6 @@ export class StudyBody {
   @Type(() => PlanBody)
   plan!: PlanBody;
 
-  /** What is put on, by level or variant. */
   @IsArray()
   @ArrayMaxSize(80, { message: 'A study holds up to 80 parts to fit.' })
   @HasDistinctNames({ message: 'Two parts to fit share a name.' })
@@ -109,7 +107,6 @@ export class StudyBody {
   @Type(() => FittedPartBody)
   parts!: FittedPartBody[];
 
-  /** What hands do when it is put on or taken off. */
   @IsArray()
   @ArrayMaxSize(200, { message: 'A study holds up to 200 steps.' })
   @ValidateNested({ each: true })
@@ -130,7 +127,6 @@ export class StudyBody {
   @Type(() => LockBody)
   locks!: LockBody[];
 
-  /** Loads to carry and readers to choose for; the usual where nothing is said. */
   @IsOptional()
   @ValidateNested()
   @Type(() => JudgingBody)
@@ -145,33 +141,7 @@ export class CopyStudyBody {
 }
 
 /** What the server adds to a study. `version` is also the ETag. */
-export interface Study extends StudyBody {
-  id: string;
-  version: number;
-  createdAt: string;
-  updatedAt: string;
-  /** When the first run started; from then on the prediction is fixed. */
-  predictionLockedAt: string | null;
-  /** When each prediction was last written, by its id. */
-  predictionStamps: Record<string, string>;
-  /** Variants that have runs and so cannot be removed. */
-  variantsWithRuns: string[];
-}
-
-/** What the tester wrote, without what the server added. */
-export function bodyOf(study: Study): StudyBody {
-  const {
-    id: _id,
-    version: _v,
-    createdAt: _c,
-    updatedAt: _u,
-    predictionLockedAt: _p,
-    predictionStamps: _s,
-    variantsWithRuns: _w,
-    ...body
-  } = study;
-  return body;
-}
+export interface Study extends StudyBody, Omit<StudyRecord, keyof StudyDefinition> {}
 
 export interface StudySummary {
   id: string;
@@ -184,83 +154,4 @@ export interface StudySummary {
   live: boolean;
   /** When it was put in the trash; null on the shelf. */
   deletedAt: string | null;
-}
-
-/** The part's load is fast to settle on a drive and slow on a board; its fans matter on a card and not on a drive. */
-const START: Record<Family, { fans: HouseRulesBody['fans']; load: HouseRulesBody['load']; loadName: string; capS: number }> = {
-  drive: { fans: 'not-applicable', load: 'worst-case', loadName: 'Sustained write', capS: 3600 },
-  card: { fans: 'locked', load: 'application', loadName: 'Load', capS: 3600 },
-  regulator: { fans: 'locked', load: 'application', loadName: 'Load', capS: 5400 },
-};
-
-/** A study to start from: sensible defaults, nothing invented about the part. */
-export function blankStudy(title: string, family: Family = 'drive'): StudyBody {
-  const start = START[family];
-  return {
-    title,
-    family,
-    question: '',
-    claims: [],
-    predictions: [],
-    rules: {
-      basis: 'rise',
-      figure: 'settled-mean',
-      fans: start.fans,
-      load: start.load,
-      duration: 'until-settled',
-      place: 'open-bench',
-      sensorOfRecord: 'attached',
-      stress: 'as-used',
-      ladder: 'one-change',
-      paste: 'spread',
-      practicalK: 1,
-      coverage: 0.95,
-      roomMinC: 20,
-      roomMaxC: 25,
-    },
-    enclosure: { name: 'warm enclosure', airC: 32, powerTempCo: 0 },
-    subjects: [{ id: 'part-1', name: 'Unnamed part', details: '', drive: null, map: null }],
-    roomChannelId: null,
-    spots: [],
-    variants: [],
-    factors: [],
-    impossible: [],
-    plan: blankPlan(),
-    parts: [],
-    steps: [],
-    recipe: [
-      { kind: 'idle-soak', name: 'Idle soak', mode: 'fixed', durationS: 480, capS: 480, loadPercent: 0 },
-      { kind: 'load', name: start.loadName, mode: 'until-settled', durationS: 600, capS: start.capS, loadPercent: 100 },
-      { kind: 'cool-down', name: 'Cool-down', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 0 },
-    ],
-    locks: [],
-  };
-}
-
-/** Every field of a spot that a new one starts from; limits come from the library. */
-export function blankSpot(id: string, name: string, channel: string): SpotBody {
-  return {
-    id,
-    name,
-    place: '',
-    componentClass: 'board',
-    advisoryC: null,
-    advisorySource: '',
-    limitC: 105,
-    limitSource: GENERAL_FIGURE,
-    cutOutC: 110,
-    cutOutHoldS: 5,
-    throttleC: null,
-    throttleSource: '',
-    method: 'attached',
-    byHand: false,
-    channel,
-    sensor: channel,
-    instrumentChannelId: null,
-    accuracyK: 0.5,
-    resolutionK: 0.1,
-    placementK: 0.5,
-    twinOf: null,
-    beneath: null,
-  };
 }

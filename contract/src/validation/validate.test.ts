@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import * as fc from 'fast-check';
-import { blankStudy, check, parseRigMessage, StartRunBody, StudyBody } from '../index.ts';
+import { blankStudy } from '@red-ember/study';
+import { check, parseRigMessage, StartRunBody, StudyBody } from '../index.ts';
 
 describe('check', () => {
   it('accepts a blank study as it is', () => {

@@ -1,4 +1,5 @@
-import { blankPlan, type SpotBody, type StudyBody } from '@red-ember/contract';
+import { type SpotBody, type StudyBody } from '@red-ember/contract';
+import { blankPlan } from '@red-ember/study';
 import { cannot, GALLERY, held, rules, spot, variantAt, watched } from './common.ts';
 import { ARMOUR_FITTING, PLATE_SCREWS } from './fittings.ts';
 import { board, regulatorRecipe, sinkMap } from './regulators.ts';

@@ -1,7 +1,4 @@
 import {
-  blankPart,
-  blankPlan,
-  blankSpot,
   type FittedPartBody,
   type HouseRulesBody,
   type ImpossibleBody,
@@ -10,6 +7,7 @@ import {
   type SpotBody,
   type VariantBody,
 } from '@red-ember/contract';
+import { blankPart, blankPlan, blankSpot } from '@red-ember/study';
 
 /**
  * Lantern Hill Dome, a made-up planetarium: its picture players sit in a gallery behind the dome where the air is 29 to 34 °C

@@ -1,4 +1,5 @@
-import { blankPlan, type RecipePhaseBody, type StudyBody } from '@red-ember/contract';
+import { type RecipePhaseBody, type StudyBody } from '@red-ember/contract';
+import { blankPlan } from '@red-ember/study';
 import { bought, GALLERY, held, readers, rules, UNPLANNED, variant, variantAt, watched } from './common.ts';
 import { part, processorSpot, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 

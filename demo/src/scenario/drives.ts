@@ -1,4 +1,5 @@
-import { startMap, type BoardMapBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { type BoardMapBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { startMap } from '@red-ember/study';
 import { LID_FITTING, LID_SCREWS } from './fittings.ts';
 import { GALLERY, UNPLANNED, held, rules, spot } from './common.ts';
 

@@ -1,12 +1,5 @@
-import {
-  blankPart,
-  blankStep,
-  startMap,
-  type BoardMapBody,
-  type FittedPartBody,
-  type MountStepBody,
-  type StudyBody,
-} from '@red-ember/contract';
+import { type BoardMapBody, type FittedPartBody, type MountStepBody, type StudyBody } from '@red-ember/contract';
+import { blankPart, blankStep, startMap } from '@red-ember/study';
 
 /** What hands put on in the demo studies, and how: parts by level or variant, and the steps of their cards. */
 type Fitting = Pick<StudyBody, 'parts' | 'steps'>;

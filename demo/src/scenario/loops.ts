@@ -1,4 +1,5 @@
-import { blankStep, type MountStepBody, type StudyBody } from '@red-ember/contract';
+import { type MountStepBody, type StudyBody } from '@red-ember/contract';
+import { blankStep } from '@red-ember/study';
 import { bought, GALLERY, held, readers, rules, UNPLANNED, variant, variantAt } from './common.ts';
 import { part, processorSpot, recipe, stagesSpot, throttlingSpots } from './plans.ts';
 

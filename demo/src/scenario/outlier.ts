@@ -1,4 +1,5 @@
-import { blankPlan, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { type StudyBody, type VariantBody } from '@red-ember/contract';
+import { blankPlan } from '@red-ember/study';
 import { board, regulatorRecipe, sinkMap } from './regulators.ts';
 import { GALLERY, held, rules, spot, watched } from './common.ts';
 

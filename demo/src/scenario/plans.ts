@@ -1,4 +1,5 @@
-import { blankPlan, type RecipePhaseBody, type SpotBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { type RecipePhaseBody, type SpotBody, type StudyBody, type SubjectBody } from '@red-ember/contract';
+import { blankPlan } from '@red-ember/study';
 import { cardMap, FIXES_FITTING, LAYOUT_FITTING, PASTE_FITTING, SIDE_SCREWS } from './fittings.ts';
 import { board, sinkMap } from './regulators.ts';
 import { cannot, GALLERY, held, rules, spot, variantAt, watched } from './common.ts';

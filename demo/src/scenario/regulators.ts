@@ -1,5 +1,4 @@
 import {
-  startMap,
   type BoardMapBody,
   type RecipePhaseBody,
   type SpotBody,
@@ -7,6 +6,7 @@ import {
   type SubjectBody,
   type VariantBody,
 } from '@red-ember/contract';
+import { startMap } from '@red-ember/study';
 import { GALLERY, UNPLANNED, held, rules, spot, watched } from './common.ts';
 
 export const regulatorRecipe = (name: string): RecipePhaseBody[] => [

@@ -1,4 +1,5 @@
-import { blankPart, blankPlan, blankStep, startMap, type BoardMapBody, type MountStepBody, type StudyBody } from '@red-ember/contract';
+import { type BoardMapBody, type MountStepBody, type StudyBody } from '@red-ember/contract';
+import { blankPart, blankPlan, blankStep, startMap } from '@red-ember/study';
 import { GALLERY, held, readers, rules, variantAt } from './common.ts';
 import { corners } from './fittings.ts';
 import { part, recipe, stagesSpot, throttlingSpots } from './plans.ts';

@@ -1,4 +1,5 @@
-import { startMap, type SurveyBody } from '@red-ember/contract';
+import { type SurveyBody } from '@red-ember/contract';
+import { startMap } from '@red-ember/study';
 import { DriveBench } from '@red-ember/rig';
 
 /** Cells of the picture for a millimetre of the drive, and the rim of main board seen around it. */

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import SQLite from 'better-sqlite3';
 import { afterEach, describe, expect, it } from 'vitest';
-import { blankPlan, blankStudy, bodyOf, USUAL_REPEATS } from '@red-ember/contract';
+import { blankPlan, blankStudy, bodyOf, USUAL_REPEATS } from '@red-ember/study';
 import { createServices } from '../services.ts';
 import { backUp, restore } from './backup.ts';
 import { listMigrations, migrate } from './migrate.ts';

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { bodyOf, type Study } from '@red-ember/contract';
+import { type Study } from '@red-ember/contract';
+import { bodyOf } from '@red-ember/study';
 import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;

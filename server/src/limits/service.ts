@@ -1,4 +1,5 @@
-import { COMPONENT_CLASSES, startLimits, type Limit, type LimitBody, type PutLimitBody } from '@red-ember/contract';
+import { type Limit, type LimitBody, type PutLimitBody } from '@red-ember/contract';
+import { COMPONENT_CLASSES, startLimits } from '@red-ember/study';
 import type { HistoryStore } from '../history/store.ts';
 import { changedMeanwhile } from '../http/problems.ts';
 import type { LimitStore } from './store.ts';

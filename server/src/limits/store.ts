@@ -1,5 +1,6 @@
 import type { Database } from 'better-sqlite3';
-import type { ComponentClass, LimitBody } from '@red-ember/contract';
+import type { LimitBody } from '@red-ember/contract';
+import type { ComponentClass } from '@red-ember/study';
 
 export interface StoredLimit {
   body: LimitBody;

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import sharp from 'sharp';
 import { phasesOf } from '@red-ember/core';
-import { blankPart, blankStep, cautionsFor, type Mount, type StudyBody } from '@red-ember/contract';
+import { type Mount, type StudyBody } from '@red-ember/contract';
+import { blankPart, blankStep, cautionsFor } from '@red-ember/study';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;

@@ -1,17 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { handsMinutes, learnChangeOver } from '@red-ember/core';
-import {
-  cameFrom,
-  cautionsOn,
-  mountCard,
-  type ChangeOverHistory,
-  type Mount,
-  type MountBody,
-  type MountCard,
-  type MountPhoto,
-  type Study,
-  type VariantBody,
-} from '@red-ember/contract';
+import { type ChangeOverHistory, type Mount, type MountBody, type MountPhoto, type Study, type VariantBody } from '@red-ember/contract';
+import { cameFrom, cautionsOn, mountCard, type MountCard } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { StudyService } from '../studies/service.ts';
 import { forDisplay } from './photograph.ts';

@@ -1,7 +1,6 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import { preflight, type PreflightCheck, type PreflightInput, type Series } from '@red-ember/core';
 import {
-  lockValue,
   type LookMessage,
   type PreflightBody,
   type PreflightReport,
@@ -9,6 +8,7 @@ import {
   type StartRunBody,
   type Study,
 } from '@red-ember/contract';
+import { lockValue } from '@red-ember/study';
 import { conflict, unprocessable } from '../http/problems.ts';
 import type { SeatService } from '../mounts/seat.ts';
 import type { MountStore } from '../mounts/store.ts';

@@ -16,7 +16,8 @@ import {
   type RunReview,
   type Series,
 } from '@red-ember/core';
-import { judgedSpots, THROUGHPUT_UNITS, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { familyOf, judgedSpots } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
@@ -40,7 +41,7 @@ export function calibratedAccuracyK(calibration: Calibration, atC: number): numb
 
 export function judgeRules(study: Study): JudgeRules {
   const { basis, figure, practicalK, coverage, roomMinC, roomMaxC, fans } = study.rules;
-  const throughputUnit = THROUGHPUT_UNITS[study.family];
+  const throughputUnit = familyOf(study.family).throughputUnit;
   return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit };
 }
 

@@ -11,7 +11,8 @@ import {
   type LineUp,
   type OutcomeKey,
 } from '@red-ember/core';
-import { definitionOf, type Study } from '@red-ember/contract';
+import { type Study } from '@red-ember/contract';
+import { definitionOf } from '@red-ember/study';
 import { html, type Html } from './html.ts';
 
 /** What stands beside the ranking where it was recorded. */

@@ -16,18 +16,8 @@ import {
   type SpotJudgement,
   headroomWords,
 } from '@red-ember/core';
-import {
-  definitionOf,
-  lockValue,
-  rulesWords,
-  THROUGHPUT_UNITS,
-  type LockBody,
-  type Mount,
-  type PairVerdict,
-  type Run,
-  type RunReadings,
-  type Study,
-} from '@red-ember/contract';
+import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { definitionOf, familyOf, lockValue, rulesWords } from '@red-ember/study';
 import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
 import { Html, html } from './html.ts';
 import { rankingSection, stepsSection } from './allVariants.ts';
@@ -328,7 +318,7 @@ export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readi
     'settled at s',
     'spikes',
     'room mean C',
-    `throughput ${THROUGHPUT_UNITS[input.study.family]}`,
+    `throughput ${familyOf(input.study.family).throughputUnit}`,
     'power W',
     'disposition',
     'left out because',

@@ -1,5 +1,6 @@
 import { clock, drawable, phaseInWords, slice } from '@red-ember/core';
-import { lockValue, type Run, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
+import { type Run, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
+import { lockValue } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';

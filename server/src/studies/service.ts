@@ -1,16 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type { JudgedFigures } from '@red-ember/core';
-import {
-  blankJudging,
-  bodyOf,
-  USUAL_REPEATS,
-  type FieldProblem,
-  type HistoryEntry,
-  type MovedResult,
-  type Study,
-  type StudyBody,
-  type StudySummary,
-} from '@red-ember/contract';
+import { type FieldProblem, type HistoryEntry, type MovedResult, type Study, type StudyBody, type StudySummary } from '@red-ember/contract';
+import { blankJudging, bodyOf, USUAL_REPEATS } from '@red-ember/study';
 import { whatChanged } from '../history/whatChanged.ts';
 import type { HistoryStore } from '../history/store.ts';
 import { changedMeanwhile, conflict, notFound, unprocessable } from '../http/problems.ts';

@@ -1,14 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { v7 as newId } from 'uuid';
-import {
-  blankJudging,
-  USUAL_REPEATS,
-  type SpotBody,
-  type Study,
-  type StudyBody,
-  type StudySummary,
-  type VariantBody,
-} from '@red-ember/contract';
+import { type SpotBody, type Study, type StudyBody, type StudySummary, type VariantBody } from '@red-ember/contract';
+import { blankJudging, USUAL_REPEATS } from '@red-ember/study';
 
 interface StudyRow {
   id: string;

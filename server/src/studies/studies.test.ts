@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { blankPlan } from '@red-ember/contract';
+import { blankPlan } from '@red-ember/study';
 import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;

@@ -2,7 +2,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import WebSocket from 'ws';
-import { blankSpot, blankStudy, cautionsFor, LINK_VERSION, type ServerMessage, type SpotBody, type StudyBody } from '@red-ember/contract';
+import { LINK_VERSION, type ServerMessage, type SpotBody, type StudyBody } from '@red-ember/contract';
+import { blankSpot, blankStudy, cautionsFor } from '@red-ember/study';
 import { startBench, type RunningBench } from '../bench.ts';
 
 export interface TestBench extends RunningBench {

@@ -23,7 +23,6 @@ import {
   type JudgedFigures,
 } from '@red-ember/core';
 import {
-  blankJudging,
   type BenchScatter,
   type MovedResult,
   type PairVerdict,
@@ -32,6 +31,7 @@ import {
   type StudyLineUp,
   type TesterRecord,
 } from '@red-ember/contract';
+import { blankJudging } from '@red-ember/study';
 import type { AgreementService } from '../agreements/service.ts';
 import { notFound } from '../http/problems.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';

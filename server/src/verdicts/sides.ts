@@ -1,5 +1,6 @@
 import { matchSpots, renamedSide, type HouseRule, type HouseRuleKey, type JudgedSide, type Origin } from '@red-ember/core';
-import { levelsOf, ruleInWords, type PairVerdict, type Run, type Study, type VariantBody } from '@red-ember/contract';
+import { type PairVerdict, type Run, type Study, type VariantBody } from '@red-ember/contract';
+import { levelsOf, ruleInWords } from '@red-ember/study';
 import { notFound, unprocessable } from '../http/problems.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';

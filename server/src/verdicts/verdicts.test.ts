@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { METHOD_VERSION } from '@red-ember/core';
-import { bodyOf, type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyLineUp } from '@red-ember/contract';
+import { type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyLineUp } from '@red-ember/contract';
+import { bodyOf } from '@red-ember/study';
 import { rigChannels } from '../rigs/channels.ts';
 import { settingsOf } from '../runs/service.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';

@@ -1,4 +1,5 @@
-import { blankStudy, FAMILIES, FAMILY_NAMES, type Family, type StudyBody } from '@red-ember/contract';
+import { type StudyBody } from '@red-ember/contract';
+import { blankStudy, FAMILIES, type Family, familyOf } from '@red-ember/study';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { ChoiceField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -25,7 +26,7 @@ export function AskPage() {
       study={study}
       station="Ask"
       heading={study.title}
-      under={`${FAMILY_NAMES[study.family]} · ${study.subjects.map((subject) => subject.name).join(', ')}`}
+      under={`${familyOf(study.family).name} · ${study.subjects.map((subject) => subject.name).join(', ')}`}
       margin={
         <>
           <MarginGroup title="Before you measure">
@@ -69,7 +70,7 @@ export function AskPage() {
                 pointer="/family"
                 value={body.family}
                 onChange={(family) => change(forFamily(body, family))}
-                options={FAMILIES.map((family) => ({ value: family, label: FAMILY_NAMES[family] }))}
+                options={FAMILIES.map((family) => ({ value: family, label: familyOf(family).name }))}
               />
               <TextField
                 className="md:col-span-6"

@@ -1,6 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { unitOfClaim } from '@red-ember/core';
-import { THROUGHPUT_UNITS, CLAIM_OUTCOMES, OUTCOME_NAMES, type ClaimBody, type StudyBody } from '@red-ember/contract';
+import { type ClaimBody, type StudyBody } from '@red-ember/contract';
+import { CLAIM_OUTCOMES, familyOf, OUTCOME_NAMES } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -121,7 +122,7 @@ function ClaimEditor({
       <NumberField
         className="md:col-span-2"
         label={claim.direction === 'no-difference' ? 'Within' : claim.direction === 'at-least' ? 'Watts' : 'By at least'}
-        unit={unitOfClaim(claim.outcome, THROUGHPUT_UNITS[body.family])}
+        unit={unitOfClaim(claim.outcome, familyOf(body.family).throughputUnit)}
         pointer={at('leastEffect')}
         value={claim.leastEffect}
         disabled={claim.outcome === 'temperature' && claim.direction === 'no-difference'}

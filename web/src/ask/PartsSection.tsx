@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import type { DriveTemperaturesBody, SubjectBody } from '@red-ember/contract';
+import { familyOf } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { NumberField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -114,7 +115,7 @@ export function PartsSection({ body, change, used }: Pick<StudyDraft, 'body' | '
                 </Button>
               ) : null}
             </div>
-            {body.family === 'drive' ? (
+            {familyOf(body.family).publishesTemperatures ? (
               <div className="md:col-span-3">
                 <DriveTemperatures subject={subject} index={index} change={(part) => set(index, part)} />
               </div>

@@ -1,4 +1,5 @@
-import { HOUSE_RULES, type HouseRulesBody, type School } from '@red-ember/contract';
+import { type HouseRulesBody } from '@red-ember/contract';
+import { HOUSE_RULES, type School } from '@red-ember/study';
 import { ChoiceField, NumberField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';

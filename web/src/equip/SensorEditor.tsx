@@ -1,5 +1,6 @@
 import { fixed, measured } from '@red-ember/core';
-import { estimateBeneath, type BeneathBody, type SpotBody, type StudyBody } from '@red-ember/contract';
+import { type BeneathBody, type SpotBody, type StudyBody } from '@red-ember/contract';
+import { estimateBeneath } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { fromChannel, type KnownChannel } from './channels.ts';

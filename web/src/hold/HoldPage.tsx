@@ -1,4 +1,5 @@
-import { lockValue, type EnclosureBody } from '@red-ember/contract';
+import { type EnclosureBody } from '@red-ember/contract';
+import { lockValue } from '@red-ember/study';
 import { useRigsQuery, useRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { NumberField, TextField } from '../ui/Field.tsx';

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronRight, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { USUAL_LOCKS, type LockBody } from '@red-ember/contract';
+import { type LockBody } from '@red-ember/contract';
+import { USUAL_LOCKS } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { NumberField, TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';

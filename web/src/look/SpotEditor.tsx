@@ -1,4 +1,5 @@
-import { COMPONENT_CLASSES, type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
+import { type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
+import { COMPONENT_CLASSES } from '@red-ember/study';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { fromLibrary, standsAsGiven } from './spots.ts';
 

@@ -1,4 +1,5 @@
-import { blankSpot, GENERAL_FIGURE, type ComponentClass, type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
+import { type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
+import { blankSpot, type ComponentClass, GENERAL_FIGURE } from '@red-ember/study';
 
 /** A spot's limits as the library states them for a class; the cut-out follows a little above. */
 export function fromLibrary(

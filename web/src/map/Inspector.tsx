@@ -1,6 +1,7 @@
 import { Trash2 } from 'lucide-react';
-import { COMPONENT_CLASSES, type BoardMapBody, type MapPadBody, type MapPartBody, type SpotBody } from '@red-ember/contract';
+import { type BoardMapBody, type MapPadBody, type MapPartBody, type SpotBody } from '@red-ember/contract';
 import { partAt, type MapPlacement } from '@red-ember/core';
+import { COMPONENT_CLASSES } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { entryOf, listOf, placed, withEntry, type Picked } from './edits.ts';

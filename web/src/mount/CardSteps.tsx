@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { clock, duration } from '@red-ember/core';
-import type { BoardMapBody, CardStep, Caution, MountCard } from '@red-ember/contract';
+import type { BoardMapBody } from '@red-ember/contract';
+import type { CardStep, Caution, MountCard } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import type { CardProgress } from './cardSlice.ts';
 import { ScrewMap } from './ScrewMap.tsx';

@@ -1,7 +1,8 @@
 import { useMemo, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
-import { cameFrom, cautionsOn, mountCard, type Mount, type MountCard, type Study, type VariantBody } from '@red-ember/contract';
+import { type Mount, type Study, type VariantBody } from '@red-ember/contract';
+import { familyOf, cameFrom, cautionsOn, mountCard, type MountCard } from '@red-ember/study';
 import { sentenceOf, useMakeMountMutation, useMountsQuery, useRunsQuery } from '../data/api.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
@@ -94,7 +95,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
   if (!to || card === null) return null;
   if (typeof card === 'string') return <Notice tone="error">{card} Say at Plan, Factors, which lies under which.</Notice>;
   const subject = study.subjects.find((candidate) => candidate.id === to.subjectId);
-  const askSerial = study.family === 'drive' && (subject?.serial ?? '').trim() !== '';
+  const askSerial = familyOf(study.family).wearsOut && (subject?.serial ?? '').trim() !== '';
   const open = cautionsOn(card).filter((caution) => !progress.confirmed.includes(caution.key)).length;
   const left = card.steps.filter(({ step }) => !(step.id in progress.done) && !progress.skipped.includes(step.id)).length;
   const mine = (ids: string[]) => ids.filter((id) => card.steps.some(({ step }) => step.id === id));

@@ -1,7 +1,8 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { counted } from '@red-ember/core';
-import { blankStep, STEP_CAUTIONS, type MountStepBody, type StepCaution } from '@red-ember/contract';
+import { type MountStepBody } from '@red-ember/contract';
+import { blankStep, STEP_CAUTIONS, type StepCaution } from '@red-ember/study';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';

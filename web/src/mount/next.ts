@@ -1,5 +1,6 @@
 import { changeOverMinutes } from '@red-ember/core';
-import { levelsOf, type Mount, type Run, type Study, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { type Mount, type Run, type Study, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { levelsOf } from '@red-ember/study';
 import { changeOverCosts, plannedOrder, readable } from '../plan/schedule.ts';
 
 /** What is on the bench and what comes next. */

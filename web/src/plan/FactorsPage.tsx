@@ -1,7 +1,8 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { aliasesOf, countCombinations, counted, fixed } from '@red-ember/core';
-import { levelsOf, type FactorBody, type ImpossibleBody, type StudyBody } from '@red-ember/contract';
+import { type FactorBody, type ImpossibleBody, type StudyBody } from '@red-ember/contract';
+import { levelsOf } from '@red-ember/study';
 import { useChangeOversQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';

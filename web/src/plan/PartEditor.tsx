@@ -1,6 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { PART_KINDS, type FittedPartBody, type PartKind, type StudyBody } from '@red-ember/contract';
+import { type FittedPartBody, type StudyBody } from '@red-ember/contract';
+import { PART_KINDS, type PartKind } from '@red-ember/study';
 import { amountWords } from './partWords.ts';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';

@@ -1,7 +1,8 @@
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { counted, fixed } from '@red-ember/core';
-import { blankPart, partsOf, USUAL_CURRENCY, USUAL_SPARE_MOUNTS, type StudyBody } from '@red-ember/contract';
+import { type StudyBody } from '@red-ember/contract';
+import { blankPart, partsOf, USUAL_CURRENCY, USUAL_SPARE_MOUNTS } from '@red-ember/study';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { amountWords } from './partWords.ts';
 import { Button } from '../ui/Button.tsx';

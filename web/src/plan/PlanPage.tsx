@@ -1,6 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { duration, recipeLengthS, counted } from '@red-ember/core';
 import type { RecipePhaseBody, Study, VariantBody } from '@red-ember/contract';
+import { familyOf } from '@red-ember/study';
 import { useRigsQuery, useRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -79,7 +80,7 @@ export function PlanPage() {
             )}
           </MarginGroup>
           <MarginGroup title="Cautions">
-            {study.family === 'drive' ? (
+            {familyOf(study.family).wearsOut ? (
               <Note tone="caution">Sustained writes wear a drive and destroy its data: a scratch drive only.</Note>
             ) : null}
             <Note tone="caution">Never leave a load unattended without an armed cut-out.</Note>

@@ -1,5 +1,6 @@
 import { combinations, ladder, type Impossible } from '@red-ember/core';
-import { levelsOf, USUAL_REPEATS, type FactorBody, type ImpossibleBody, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { type FactorBody, type ImpossibleBody, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { levelsOf, USUAL_REPEATS } from '@red-ember/study';
 import { asSentence } from '../ui/asSentence.ts';
 
 /** The study without a variant, and without its runs in the plan; what was claimed of it is claimed of whatever is compared. */

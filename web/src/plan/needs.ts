@@ -1,14 +1,6 @@
 import { fitCheck, partsBring, partsList, type BoardMap, type Envelope, type FitFinding } from '@red-ember/core';
-import {
-  listed,
-  mountCard,
-  partsOf,
-  USUAL_SPARE_MOUNTS,
-  type FittedPartBody,
-  type StudyBody,
-  type SubjectBody,
-  type VariantBody,
-} from '@red-ember/contract';
+import { type FittedPartBody, type StudyBody, type SubjectBody, type VariantBody } from '@red-ember/contract';
+import { listed, mountCard, partsOf, USUAL_SPARE_MOUNTS } from '@red-ember/study';
 import { plannedOrder } from './schedule.ts';
 
 /** How often each part is put on fresh in the planned order, by id: what differs, and what is renewed on the way. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { orderRuns } from '@red-ember/core';
-import { blankPlan, blankStudy, type FactorBody, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { type FactorBody, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { blankPlan, blankStudy } from '@red-ember/study';
 import { run } from '../tests/fixtures.ts';
 import { candidatesOf, withCandidates, withFactor, withoutFactor, withoutVariant } from './edits.ts';
 import { balanced, calendar, changeOvers, figuresOf, leastTeardown, runLength } from './schedule.ts';

@@ -13,7 +13,8 @@ import {
   type RunLength,
   type Slot,
 } from '@red-ember/core';
-import { levelsOf, USUAL_REPEATS, type Run, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { type Run, type StudyBody, type VariantBody } from '@red-ember/contract';
+import { levelsOf, USUAL_REPEATS } from '@red-ember/study';
 import { asSentence } from '../ui/asSentence.ts';
 
 const DAY_MIN = 1440;

@@ -4,6 +4,7 @@ import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { StudySummary } from '@red-ember/contract';
+import { blankStudy, familyOf } from '@red-ember/study';
 import { TesterRecordNote } from '../ask/TesterRecordNote.tsx';
 import {
   sentenceOf,
@@ -21,11 +22,6 @@ import { Notice, Waiting } from '../ui/Notice.tsx';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
 
 /** Words of a family to search by; the contract's own names would bring its validators into the first screen. */
-const FAMILY_WORDS: Record<StudySummary['family'], string> = {
-  drive: 'M.2 drive',
-  card: 'graphics card',
-  regulator: 'voltage regulator board',
-};
 
 function NewStudy() {
   const [title, setTitle] = useState('');
@@ -34,7 +30,6 @@ function NewStudy() {
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (title.trim() === '') return;
-    const { blankStudy } = await import('@red-ember/contract');
     const result = await create(blankStudy(title.trim()));
     if ('data' in result && result.data) void navigate(`/studies/${result.data.id}/ask`);
   };
@@ -130,7 +125,7 @@ export function ShelfPage() {
   const [wanted, setWanted] = useState('');
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
   const found = studies?.filter((study) => {
-    const text = `${study.title} ${study.subject} ${study.question} ${FAMILY_WORDS[study.family]}`.toLowerCase();
+    const text = `${study.title} ${study.subject} ${study.question} ${familyOf(study.family).name}`.toLowerCase();
     return words.every((word) => text.includes(word));
   });
   const connected = (rigs ?? []).filter((rig) => rig.connected);

@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { bodyOf, type Study, type StudyBody } from '@red-ember/contract';
+import { type Study, type StudyBody } from '@red-ember/contract';
+import { bodyOf } from '@red-ember/study';
 
 /** What a tester has typed and not saved yet, per study, with what it would undo to. */
 export interface Draft {

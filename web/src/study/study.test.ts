@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { blankStudy, bodyOf, rulesWords, type Mount, type Run, type Study } from '@red-ember/contract';
+import { type Mount, type Run, type Study } from '@red-ember/contract';
+import { blankStudy, bodyOf, rulesWords } from '@red-ember/study';
 import { stationStates } from '../frame/stations.ts';
 
 const study = (change: Partial<Study> = {}): Study => ({

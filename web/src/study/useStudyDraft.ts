@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { bodyOf, type Study, type StudyBody } from '@red-ember/contract';
+import { type Study, type StudyBody } from '@red-ember/contract';
+import { bodyOf } from '@red-ember/study';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { edited } from './draftSlice.ts';
 import { draftOf } from './drafts.ts';

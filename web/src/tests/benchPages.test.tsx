@@ -3,7 +3,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Study } from '@red-ember/contract';
-import { cautionsFor } from '@red-ember/contract';
+import { cautionsFor } from '@red-ember/study';
 import * as made from './fixtures.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 import { JudgePage } from '../judge/pair/JudgePage.tsx';

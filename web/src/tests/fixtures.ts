@@ -10,10 +10,6 @@ import {
   type RunReview,
 } from '@red-ember/core';
 import {
-  blankSpot,
-  blankStudy,
-  judgedSpots,
-  startLimits,
   type Instrument,
   type Limit,
   type Mount,
@@ -28,6 +24,7 @@ import {
   type Survey,
   type Trace,
 } from '@red-ember/contract';
+import { blankSpot, blankStudy, judgedSpots, startLimits } from '@red-ember/study';
 
 export function spot(id: string, name: string, change: Partial<SpotBody> = {}): SpotBody {
   return {

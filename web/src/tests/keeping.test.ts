@@ -1,9 +1,9 @@
 // @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { bodyOf } from '@red-ember/contract';
 import { store } from '../data/store.ts';
 import { discarded, edited } from '../study/draftSlice.ts';
 import '../study/drafts.ts';
+import { bodyOf } from '@red-ember/study';
 import * as made from './fixtures.ts';
 
 const KEY = 'red-ember.drafts-3';

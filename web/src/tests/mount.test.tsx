@@ -2,7 +2,8 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
-import { blankPart, blankStep, startMap, type MountBody, type Study } from '@red-ember/contract';
+import { type MountBody, type Study } from '@red-ember/contract';
+import { blankPart, blankStep, startMap } from '@red-ember/study';
 import { loadCards, storeCards } from '../mount/cardSlice.ts';
 import { MountPage } from '../mount/MountPage.tsx';
 import { PadsPage } from '../mount/PadsPage.tsx';

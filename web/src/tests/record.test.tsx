@@ -2,7 +2,8 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { startMap, type BoardMapBody } from '@red-ember/contract';
+import { type BoardMapBody } from '@red-ember/contract';
+import { startMap } from '@red-ember/study';
 import { AskPage } from '../ask/AskPage.tsx';
 import { EquipPage } from '../equip/EquipPage.tsx';
 import { HoldPage } from '../hold/HoldPage.tsx';

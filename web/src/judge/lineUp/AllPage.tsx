@@ -13,7 +13,8 @@ import {
   type OutcomeKey,
   type Ranking,
 } from '@red-ember/core';
-import { definitionOf, type Study } from '@red-ember/contract';
+import { type Study } from '@red-ember/contract';
+import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Notice } from '../../ui/Notice.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';

@@ -1,5 +1,5 @@
 import { carryOfSide, fixed, lifeIndex, listWords, roomOfSide, type Carry } from '@red-ember/core';
-import { blankJudging, rulesWords } from '@red-ember/contract';
+import { blankJudging, rulesWords } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { fixed, listWords, type Criterion } from '@red-ember/core';
-import { blankJudging, CRITERIA, rulesWords, type JudgingBody, type ProfileBody } from '@red-ember/contract';
+import { type JudgingBody, type ProfileBody } from '@red-ember/contract';
+import { blankJudging, CRITERIA, rulesWords } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';

@@ -9,7 +9,8 @@ import {
   type LineUpSide,
   type Retest,
 } from '@red-ember/core';
-import { bodyOf, type Study } from '@red-ember/contract';
+import { type Study } from '@red-ember/contract';
+import { bodyOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';

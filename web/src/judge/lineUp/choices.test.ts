@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Estimate, LineUpRun, LineUpSide } from '@red-ember/core';
-import { blankJudging, blankPart, blankStudy, type StudyBody } from '@red-ember/contract';
+import { type StudyBody } from '@red-ember/contract';
+import { blankJudging, blankPart, blankStudy } from '@red-ember/study';
 import { choiceTable } from './choices.ts';
 import type { LineUpView } from './useLineUp.ts';
 

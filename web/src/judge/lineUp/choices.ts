@@ -10,7 +10,8 @@ import {
   type LineUpSide,
   type TradeOffs,
 } from '@red-ember/core';
-import { levelsOf, partsOf, type CriterionKey, type JudgingBody, type StudyBody } from '@red-ember/contract';
+import { type JudgingBody, type StudyBody } from '@red-ember/contract';
+import { type CriterionKey, levelsOf, partsOf } from '@red-ember/study';
 import { broughtBy, costOf } from '../../plan/needs.ts';
 import type { LineUpView } from './useLineUp.ts';
 

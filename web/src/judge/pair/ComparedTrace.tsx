@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { definitionOf, type PairVerdict, type Run, type Study, type Trace } from '@red-ember/contract';
+import { type PairVerdict, type Run, type Study, type Trace } from '@red-ember/contract';
+import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useTraceQuery } from '../../data/api.ts';
 import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { fixed, measured, signed, type SpotJudgement } from '@red-ember/core';
-import { definitionOf, type PairVerdict, type Run, type Study } from '@red-ember/contract';
+import { type PairVerdict, type Run, type Study } from '@red-ember/contract';
+import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useReadingsQuery } from '../../data/api.ts';
 import { spotIn } from './ComparedTrace.tsx';

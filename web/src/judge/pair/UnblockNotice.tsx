@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { bodyOf, USUAL_REPEATS, type PairVerdict, type Study } from '@red-ember/contract';
+import { type PairVerdict, type Study } from '@red-ember/contract';
+import { bodyOf, USUAL_REPEATS } from '@red-ember/study';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';

@@ -1,5 +1,6 @@
 import { projectAmbient, type PairJudgement, type SideFigure } from '@red-ember/core';
-import { definitionOf, type Study } from '@red-ember/contract';
+import { type Study } from '@red-ember/contract';
+import { definitionOf } from '@red-ember/study';
 
 /** A side's temperature restated for another air, °C; null where the part would run away. */
 export function restated(side: SideFigure, roomC: number, airC: number, powerTempCo: number): number | null {

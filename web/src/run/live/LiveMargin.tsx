@@ -1,5 +1,6 @@
 import { clock, duration, fixed, signed } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { familyOf } from '@red-ember/study';
 import { atMarksChosen, type AtMarks } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
@@ -96,7 +97,7 @@ export function LiveMargin({
       ) : null}
       <MarginGroup title="Cautions for this run">
         <Note tone="caution">Covers and sinks above 60 °C burn: let them cool before the next mount.</Note>
-        {study.family === 'drive' ? <Note tone="caution">Sustained writes wear the drive: scratch drive only.</Note> : null}
+        {familyOf(study.family).wearsOut ? <Note tone="caution">Sustained writes wear the drive: scratch drive only.</Note> : null}
       </MarginGroup>
       <MarginGroup title="At marks and new phases">
         <label className="flex items-center gap-2 text-[0.93rem]">

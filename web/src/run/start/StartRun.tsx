@@ -2,7 +2,8 @@ import { Play } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { duration, recipeLengthS } from '@red-ember/core';
-import { lockValue, TIME_SCALES, type Mount, type RigStatus, type Study, type VanishChoice } from '@red-ember/contract';
+import { TIME_SCALES, type Mount, type RigStatus, type Study, type VanishChoice } from '@red-ember/contract';
+import { familyOf, lockValue } from '@red-ember/study';
 import { sentenceOf, useLookBeforeMutation, useStartRunMutation } from '../../data/api.ts';
 import { timeScaleChosen } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
@@ -202,7 +203,7 @@ export function StartRun({ study, mounts, rigs }: { study: Study; mounts: Mount[
         </fieldset>
       ) : null}
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 border-t border-rule pt-3">
-        {study.family === 'drive' ? (
+        {familyOf(study.family).wearsOut ? (
           <label className="flex items-center gap-2 text-[0.93rem]">
             <input
               type="checkbox"

@@ -1,11 +1,11 @@
 import { belongsTo, changeOverCard, type ChangeOverCard, type FittedVariant } from '@red-ember/core';
-import type { FittedPartBody, MountStepBody } from '../studies/fitting.ts';
-import { levelsOf, type VariantBody } from '../studies/plan.ts';
-import type { StudyBody } from '../studies/study.ts';
+import type { FittedPartEntry, MountStepEntry } from '../definition/fitting.ts';
+import { levelsOf, type VariantEntry } from '../definition/plan.ts';
+import type { StudyDefinition } from '../definition/study.ts';
 import { cautionAt, cautionsBefore, cautionsFor, type Caution } from './cautions.ts';
 
 export interface CardStep {
-  step: MountStepBody;
+  step: MountStepEntry;
   /** Confirmed when the step is ticked, once per mount. */
   cautions: Caution[];
 }
@@ -16,25 +16,29 @@ export interface MountCard extends Omit<ChangeOverCard, 'steps'> {
   before: Caution[];
   steps: CardStep[];
   /** Parts that are put on now: what differs, and what is renewed. */
-  parts: FittedPartBody[];
+  parts: FittedPartEntry[];
 }
 
-type Written = Pick<StudyBody, 'family' | 'factors' | 'steps' | 'parts'>;
+type Written = Pick<StudyDefinition, 'family' | 'factors' | 'steps' | 'parts'>;
 
-const fitted = (variant: VariantBody): FittedVariant => ({ id: variant.id, levels: levelsOf(variant) });
+const fitted = (variant: VariantEntry): FittedVariant => ({ id: variant.id, levels: levelsOf(variant) });
 
 /** What was on the same part before, by the mounts in their order; null for an empty bench. */
-export function cameFrom(variants: readonly VariantBody[], mounts: readonly { variantId: string }[], to: VariantBody): VariantBody | null {
+export function cameFrom(
+  variants: readonly VariantEntry[],
+  mounts: readonly { variantId: string }[],
+  to: VariantEntry,
+): VariantEntry | null {
   const had = mounts.map((mount) => variants.find((variant) => variant.id === mount.variantId));
   return had.findLast((variant) => variant?.subjectId === to.subjectId) ?? null;
 }
 
 /** Parts that a variant is made of. */
-export function partsOf(study: Pick<StudyBody, 'parts'>, variant: VariantBody): FittedPartBody[] {
+export function partsOf(study: Pick<StudyDefinition, 'parts'>, variant: VariantEntry): FittedPartEntry[] {
   return study.parts.filter((part) => belongsTo(part, fitted(variant)));
 }
 
-function partsNow(study: Written, card: ChangeOverCard, from: VariantBody | null, to: VariantBody): FittedPartBody[] {
+function partsNow(study: Written, card: ChangeOverCard, from: VariantEntry | null, to: VariantEntry): FittedPartEntry[] {
   const moved = new Set([...card.changed.map((change) => change.factor), ...card.renewed]);
   return partsOf(study, to).filter((part) => {
     if (part.level) return moved.has(part.level.factor);
@@ -44,7 +48,7 @@ function partsNow(study: Written, card: ChangeOverCard, from: VariantBody | null
 }
 
 /** Cautions of the steps, each at the first step where it applies. */
-function withCautions(steps: MountStepBody[], parts: FittedPartBody[]): CardStep[] {
+function withCautions(steps: MountStepEntry[], parts: FittedPartEntry[]): CardStep[] {
   const seen = new Set<string>();
   const once = (caution: Caution | null): Caution[] => {
     if (!caution || seen.has(caution.key)) return [];
@@ -65,7 +69,7 @@ function withCautions(steps: MountStepBody[], parts: FittedPartBody[]): CardStep
  * @param from what is on the bench; null for nothing
  * @throws RangeError two factors that lie under each other
  */
-export function mountCard(study: Written, from: VariantBody | null, to: VariantBody): MountCard {
+export function mountCard(study: Written, from: VariantEntry | null, to: VariantEntry): MountCard {
   const factors = study.factors.map(({ name, under = '', renew = false }) => ({ name, under, renew }));
   const card = changeOverCard(from && fitted(from), fitted(to), factors, study.steps);
   const parts = partsNow(study, card, from, to);

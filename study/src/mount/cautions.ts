@@ -1,5 +1,5 @@
-import type { Family } from '../ids.ts';
-import type { StepCaution } from '../studies/fitting.ts';
+import { familyOf, type Family } from '../families.ts';
+import type { StepCaution } from '../definition/fitting.ts';
 
 /** A caution that the tester confirms once per mount. The product advises; the tester decides. */
 export interface Caution {
@@ -47,7 +47,7 @@ export function cautionsFor(family: Family): Caution[] {
 
 /** What is confirmed before the first step of any mount. */
 export function cautionsBefore(family: Family): Caution[] {
-  return family === 'drive' ? [...COMMON, SCRATCH] : COMMON;
+  return familyOf(family).wearsOut ? [...COMMON, SCRATCH] : COMMON;
 }
 
 export function cautionAt(key: StepCaution): Caution | null {

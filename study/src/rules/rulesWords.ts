@@ -1,5 +1,5 @@
-import type { HouseRulesBody } from './ask.ts';
-import type { Study } from './study.ts';
+import type { HouseRulesEntry } from '../definition/ask.ts';
+import type { StudyDefinition } from '../definition/study.ts';
 
 /** One of the schools a bench can follow, with what it costs. */
 export interface School<T extends string = string> {
@@ -11,10 +11,10 @@ export interface School<T extends string = string> {
   short: string;
 }
 
-type Choice = Exclude<keyof HouseRulesBody, 'practicalK' | 'coverage' | 'roomMinC' | 'roomMaxC'>;
+type Choice = Exclude<keyof HouseRulesEntry, 'practicalK' | 'coverage' | 'roomMinC' | 'roomMaxC'>;
 
 /** The questions on which benches differ; the usual answer first. */
-export const HOUSE_RULES: { [K in Choice]: { question: string; schools: School<HouseRulesBody[K]>[] } } = {
+export const HOUSE_RULES: { [K in Choice]: { question: string; schools: School<HouseRulesEntry[K]>[] } } = {
   basis: {
     question: 'Temperatures are reported as',
     schools: [
@@ -194,7 +194,7 @@ export const HOUSE_RULES: { [K in Choice]: { question: string; schools: School<H
 };
 
 /** The line that every figure of a study carries. */
-export function rulesWords({ rules }: Pick<Study, 'rules'>): string {
+export function rulesWords({ rules }: Pick<StudyDefinition, 'rules'>): string {
   const shorts = (Object.keys(HOUSE_RULES) as Choice[]).map(
     (key) => (HOUSE_RULES[key].schools as School[]).find((school) => school.value === rules[key])?.short ?? '',
   );
@@ -207,6 +207,6 @@ export function rulesWords({ rules }: Pick<Study, 'rules'>): string {
 }
 
 /** What a study says to one of the questions, in words. */
-export function ruleInWords(rules: HouseRulesBody, key: keyof typeof HOUSE_RULES): string {
+export function ruleInWords(rules: HouseRulesEntry, key: keyof typeof HOUSE_RULES): string {
   return (HOUSE_RULES[key].schools as School[]).find((school) => school.value === rules[key])?.label ?? rules[key];
 }

@@ -1,5 +1,6 @@
-import type { Family } from '../ids.ts';
-import type { BoardMapBody, MapPartBody } from './boardMap.ts';
+import { unreachable } from '@red-ember/core';
+import type { Family } from '../families.ts';
+import type { BoardMapEntry, MapPartEntry } from '../definition/boardMap.ts';
 
 /** Shapes to start a map from. Sizes are those of the open form-factor standard for drives, and typical ones for the rest. */
 export const START_MAPS = {
@@ -12,14 +13,17 @@ export const START_MAPS = {
 } as const;
 export type StartMap = keyof typeof START_MAPS;
 
-export function startMapsOf(family: Family): StartMap[] {
-  const all = Object.keys(START_MAPS) as StartMap[];
-  return family === 'drive' ? all.filter((key) => key.startsWith('m2')) : [family];
-}
+const OF_FAMILY: Record<Family, StartMap[]> = {
+  drive: ['m2-2280-one', 'm2-2280-two', 'm2-2242-one', 'm2-22110-two'],
+  card: ['card'],
+  regulator: ['regulator'],
+};
+
+export const startMapsOf = (family: Family): StartMap[] => OF_FAMILY[family];
 
 type Seed = [
   name: string,
-  componentClass: MapPartBody['componentClass'],
+  componentClass: MapPartEntry['componentClass'],
   face: 'top' | 'under',
   xMm: number,
   yMm: number,
@@ -29,7 +33,7 @@ type Seed = [
   heatShare: number,
 ];
 
-function parts(seeds: Seed[]): MapPartBody[] {
+function parts(seeds: Seed[]): MapPartEntry[] {
   return seeds.map(([name, componentClass, face, xMm, yMm, widthMm, heightMm, tallMm, heatShare], i) => ({
     id: `p${i + 1}`,
     name,
@@ -44,7 +48,7 @@ function parts(seeds: Seed[]): MapPartBody[] {
   }));
 }
 
-function drive(lengthMm: number, faces: 1 | 2): BoardMapBody {
+function drive(lengthMm: number, faces: 1 | 2): BoardMapEntry {
   const room = lengthMm - 12;
   const flash = (face: 'top' | 'under', share: number, packages: number): Seed[] =>
     Array.from({ length: packages }, (_, i): Seed => [
@@ -74,7 +78,7 @@ function drive(lengthMm: number, faces: 1 | 2): BoardMapBody {
   };
 }
 
-function card(): BoardMapBody {
+function card(): BoardMapEntry {
   const memory: Seed[] = Array.from({ length: 8 }, (_, i): Seed => [
     `Memory ${i + 1}`,
     'memory',
@@ -119,7 +123,7 @@ function card(): BoardMapBody {
   };
 }
 
-function regulator(): BoardMapBody {
+function regulator(): BoardMapEntry {
   const row = (n: number, of: (i: number) => Seed) => Array.from({ length: n }, (_, i) => of(i));
   return {
     widthMm: 120,
@@ -140,7 +144,7 @@ function regulator(): BoardMapBody {
 }
 
 /** A map to start from; ids are new to the map and mean nothing outside it. */
-export function startMap(kind: StartMap): BoardMapBody {
+export function startMap(kind: StartMap): BoardMapEntry {
   switch (kind) {
     case 'm2-2280-one':
       return drive(80, 1);
@@ -154,5 +158,7 @@ export function startMap(kind: StartMap): BoardMapBody {
       return card();
     case 'regulator':
       return regulator();
+    default:
+      return unreachable(kind);
   }
 }

@@ -1,5 +1,5 @@
 import { partBeneath, typeB, type Estimate } from '@red-ember/core';
-import type { SpotBody } from './look.ts';
+import type { SpotEntry } from '../definition/look.ts';
 
 /** Relative standard uncertainty of a heat that was written down and not measured. */
 const HEAT_DOUBT = 0.1;
@@ -10,7 +10,7 @@ const HEAT_DOUBT = 0.1;
  * @param surface °C with the doubt of the reading's own noise; the sensor's stated accuracy is added here
  * @returns null where the pad may not touch, or nothing is known of it
  */
-export function estimateBeneath(spot: Pick<SpotBody, 'beneath' | 'accuracyK'>, surface: Estimate): Estimate | null {
+export function estimateBeneath(spot: Pick<SpotEntry, 'beneath' | 'accuracyK'>, surface: Estimate): Estimate | null {
   if (!spot.beneath) return null;
   const { heatW, ...pad } = spot.beneath;
   const read = { ...surface, u: Math.hypot(surface.u, typeB(spot.accuracyK, 'rectangular')) };

@@ -1,9 +1,9 @@
 import { HOTTEST_SPOT_ID } from '@red-ember/core';
-import type { SpotBody } from './look.ts';
-import type { Study } from './study.ts';
+import type { SpotEntry } from '../definition/look.ts';
+import type { StudyDefinition } from '../definition/study.ts';
 
 /** Definition of a judged row: the spot itself, or what stands for the hottest of several, with the nearest limit among them. */
-export function definitionOf(study: Pick<Study, 'spots'>, spotId: string): SpotBody | undefined {
+export function definitionOf(study: Pick<StudyDefinition, 'spots'>, spotId: string): SpotEntry | undefined {
   if (spotId !== HOTTEST_SPOT_ID) return study.spots.find((spot) => spot.id === spotId);
   const nearest = [...study.spots].sort((p, q) => p.limitC - q.limitC)[0];
   return nearest && { ...nearest, id: HOTTEST_SPOT_ID, name: `Hottest of ${study.spots.length} spots`, sensor: 'whichever was hottest' };

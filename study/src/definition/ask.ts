@@ -1,0 +1,62 @@
+import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection } from '@red-ember/core';
+
+/** What a claim can be about. */
+export const CLAIM_OUTCOMES = Object.keys(CLAIM_UNITS) as ClaimAbout[];
+
+export const OUTCOME_NAMES: Record<ClaimAbout, string> = {
+  temperature: 'temperature',
+  noise: 'noise',
+  clock: 'clock',
+  throughput: 'throughput',
+  'time-to-throttle': 'time to throttle',
+  'watts-carried': 'watts carried',
+};
+
+/** What is claimed of the variant, and how large an effect would bear it out. */
+export interface ClaimEntry {
+  id: string;
+  text: string;
+  outcome: ClaimAbout;
+
+  /** The variant that it is about, held against the reference; null or nothing where it is about whichever is compared. */
+  variantId?: string | null;
+
+  /** For a temperature: the spot, or null for every spot. */
+  spotId: string | null;
+
+  /** Cooler or warmer for a temperature, less or more for anything else, or no difference; of watts carried also at least so many. */
+  direction: ClaimDirection;
+
+  /** In the unit of the outcome. */
+  leastEffect: number;
+}
+
+/** What the tester expects, written before the runs. Locked once the first run has started. */
+export interface PredictionEntry {
+  id: string;
+  text: string;
+
+  /** The variant that it is about, as of a claim. */
+  variantId?: string | null;
+  spotId: string;
+  expectedK: number;
+  plusMinusK: number;
+}
+
+/** How this study reports and judges. Chosen once; every figure carries it. */
+export interface HouseRulesEntry {
+  basis: 'rise' | 'held-room' | 'as-found';
+  figure: 'settled-mean' | 'peak' | 'hottest';
+  fans: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';
+  load: 'application' | 'worst-case';
+  duration: 'until-settled' | 'fixed';
+  place: 'open-bench' | 'enclosure' | 'both';
+  sensorOfRecord: 'attached' | 'own' | 'infrared';
+  stress: 'as-used' | 'pushed';
+  ladder: 'one-change' | 'full';
+  paste: 'spread' | 'dot';
+  practicalK: number;
+  coverage: number;
+  roomMinC: number;
+  roomMaxC: number;
+}
