@@ -1,4 +1,5 @@
 export * from './ids.ts';
+export * from './channels.ts';
 export * from './problem.ts';
 export * from './validation/validate.ts';
 export * from './studies/ask.ts';

@@ -59,6 +59,8 @@ time('reviewRun, 1 h at 1 Hz, 4 spots', () =>
     clock: null,
     noise: null,
     utilisation: null,
+    intake: null,
+    exhaust: null,
     throttle: null,
     locks: [],
     phases: [{ kind: 'load', name: 'Load', startS: 0, endS: 3600, endedBy: 'settled' }],

@@ -1,3 +1,4 @@
+import { fedSeries } from '@red-ember/contract';
 import { reviewRun, type JudgedRun, type JudgedSide, type RunPhase, type Series } from '@red-ember/core';
 import { REGULATOR_SENSORS, SIMULATED } from '@red-ember/rig';
 
@@ -87,13 +88,7 @@ export function simulatedSide(compared: Compared, which: 'a' | 'b', runs: number
         overdue: [],
         review: reviewRun({
           spots: compared.channels.map((channel) => ({ id: channel, series: series(channel)! })),
-          room: series('room'),
-          performance: series('throughput'),
-          power: series('power'),
-          utilisation: series('utilisation'),
-          fan: series('fan'),
-          clock: series('clock'),
-          noise: series('level'),
+          ...fedSeries(series),
           phases: [load],
           throttle: { spotId: compared.channels[0]!, limitC: THROTTLES_C[compared.family] },
           locks: [],

@@ -18,7 +18,7 @@ import {
 } from 'class-validator';
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
-import type { ChannelRole } from '../runs/run.ts';
+import { RECORDED_ROLES, type RecordedRole } from '../channels.ts';
 
 /** A column of thermocouple voltages, and where its cold junction was. */
 export class VoltageBody {
@@ -51,17 +51,15 @@ export class ColumnMapBody {
   @Max(300)
   column!: number;
 
-  @IsIn(['spot', 'room', 'intake', 'throughput', 'power', 'utilisation', 'clock', 'fan', 'level', 'exhaust', 'held'], {
-    message: 'Choose what the column holds.',
-  })
-  role!: Exclude<ChannelRole, 'hand'>;
+  @IsIn(['spot', 'beside', ...RECORDED_ROLES], { message: 'Choose what the column holds.' })
+  role!: 'spot' | 'beside' | RecordedRole;
 
   @ValidateIf((map: ColumnMapBody) => map.role === 'spot')
   @Matches(ID_PATTERN, { message: 'Choose the spot that the column was read from.' })
   spotId!: string | null;
 
-  /** Lock that the column watches, for role held. */
-  @ValidateIf((map: ColumnMapBody) => map.role === 'held')
+  /** Lock that the column watches, for role beside. */
+  @ValidateIf((map: ColumnMapBody) => map.role === 'beside')
   @IsString()
   @Length(1, 60, { message: 'Choose the lock that the column watches.' })
   lockName?: string | null;

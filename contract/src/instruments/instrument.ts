@@ -17,21 +17,10 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { THERMOCOUPLE_TYPES, type ThermocoupleType } from '@red-ember/core';
+import { QUANTITIES, type Quantity } from '../channels.ts';
 import { ID_PATTERN } from '../ids.ts';
 import { HasDistinctIndicated, HasDistinctNames, IsLaterThan } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
-
-export const QUANTITIES = {
-  temperature: '°C',
-  power: 'W',
-  clock: 'MHz',
-  throughput: 'MB/s',
-  'fan speed': 'rpm',
-  duty: '%',
-  'sound level': 'dB(A)',
-  voltage: 'V',
-} as const;
-export type Quantity = keyof typeof QUANTITIES;
 
 export const INSTRUMENT_KINDS = [
   'thermocouple logger',

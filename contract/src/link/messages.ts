@@ -1,4 +1,5 @@
 import type { ArmedLimit } from '@red-ember/core';
+import type { Quantity } from '../channels.ts';
 
 /** Version of the rig link; a rig that speaks another is refused with a sentence. */
 export const LINK_VERSION = 1;
@@ -7,22 +8,10 @@ export const SILENCE_LIMIT_S = 5;
 /** Largest number of samples per channel in one message. */
 export const MAX_SAMPLES_PER_MESSAGE = 2000;
 
-export const LINK_QUANTITIES = [
-  'temperature',
-  'throughput',
-  'power',
-  'utilisation',
-  'rotation',
-  'duty',
-  'clock',
-  'level',
-  'voltage',
-] as const;
-
 export interface LinkChannel {
   key: string;
   label: string;
-  quantity: (typeof LINK_QUANTITIES)[number];
+  quantity: Quantity;
   unit: string;
   /** Shown by an instrument that somebody holds: never recorded by itself, only what is typed. */
   byHand?: boolean;

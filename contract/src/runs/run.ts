@@ -17,6 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { ChosenWindow, Disposition, PhaseKind, RecipePhase } from '@red-ember/core';
+import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
 import type { PreflightRecord } from '../preflight/preflight.ts';
@@ -145,10 +146,6 @@ export class ChosenWindowBody {
   @IsAboveField('startS', { message: 'A window ends after it begins.' })
   endS!: number;
 }
-
-/** Role of a channel within a run: a spot read by the rig or by hand, what results rest on, or 'held', which is recorded beside. */
-export type ChannelRole =
-  'spot' | 'hand' | 'room' | 'intake' | 'throughput' | 'power' | 'utilisation' | 'clock' | 'fan' | 'level' | 'exhaust' | 'held';
 
 export interface RunChannel {
   key: string;

@@ -83,7 +83,7 @@ function fans({ fans: all }: PreflightInput): PreflightCheck {
   if (all.length === 0) return { key: 'fans', ok: null, text: 'no fan shows its speed' };
   const still = all.filter(({ rpm, dutyPercent }) => (last(rpm) ?? 0) < 60 && !(dutyPercent === 0)).map((fan) => fan.name);
   if (still.length > 0) return { key: 'fans', ok: false, text: `${list(still)} shows no speed` };
-  return { key: 'fans', ok: true, text: all.map(({ name, rpm }) => `${name} ${fixed(last(rpm)!, 0)} 1/min`).join(', ') };
+  return { key: 'fans', ok: true, text: all.map(({ name, rpm }) => `${name} ${fixed(last(rpm)!, 0)} rpm`).join(', ') };
 }
 
 function cold({ spots, room: air }: PreflightInput): PreflightCheck {

@@ -4,6 +4,7 @@ export {
   type AirReview,
   type Bound,
   type ChosenWindow,
+  type FedSeries,
   type HeatPath,
   type LoadReview,
   type PhaseReading,

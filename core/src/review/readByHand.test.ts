@@ -47,6 +47,8 @@ describe('a run that was read by hand', () => {
       spots: [{ id: 'base', byHand: { resolutionK: 0.1 }, series: points([[590, 30], [2400, 70], [2700, 70.3], [3000, 70.2]]) }], // prettier-ignore
       room,
       performance: null,
+      intake: null,
+      exhaust: null,
       fan: null,
       clock: null,
       noise: null,

@@ -22,6 +22,8 @@ function made(change: Partial<RunRecord> = {}, loadEndS = 2700): RunRecord {
     performance: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 6100 : 0) }),
     power: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 7.5 : 1.4), sd: 0.02 }),
     utilisation: null,
+    intake: null,
+    exhaust: null,
     fan: null,
     clock: null,
     noise: null,

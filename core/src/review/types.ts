@@ -23,15 +23,13 @@ export interface ChosenWindow extends Window {
   phase: number;
 }
 
+/** Series beside the spots that a review reads. */
+export type FedSeries = OutputKey | 'room' | 'intake' | 'exhaust' | 'utilisation';
+
 /** One run's samples and phases, on the run's own clock in seconds. */
-export interface RunRecord extends Record<OutputKey, Series | null> {
+export interface RunRecord extends Record<FedSeries, Series | null> {
   /** `byHand`: typed in by somebody, minutes apart, with the smallest step of the instrument, K. */
   spots: { id: string; series: Series; byHand?: { resolutionK: number } }[];
-  room: Series | null;
-  /** Air that the cooler takes in, and air that leaves it, °C. */
-  intake?: Series | null;
-  exhaust?: Series | null;
-  utilisation: Series | null;
   phases: RunPhase[];
   /** Windows that the tester chose; phases without one are read at their end. */
   windows?: ChosenWindow[];

@@ -16,9 +16,9 @@ export const CARD_CHANNELS: LinkChannel[] = [
   { key: 'wall', label: 'Power at the socket', quantity: 'power', unit: 'W' },
   { key: 'clock', label: 'Core clock', quantity: 'clock', unit: 'MHz' },
   { key: 'duty', label: 'Fan duty', quantity: 'duty', unit: '%' },
-  { key: 'fan', label: 'Fan 1', quantity: 'rotation', unit: '1/min' },
-  { key: 'fan2', label: 'Fan 2', quantity: 'rotation', unit: '1/min' },
-  { key: 'pump', label: 'Pump of the loop, nothing where there is none', quantity: 'rotation', unit: '1/min' },
+  { key: 'fan', label: 'Fan 1', quantity: 'rotation', unit: 'rpm' },
+  { key: 'fan2', label: 'Fan 2', quantity: 'rotation', unit: 'rpm' },
+  { key: 'pump', label: 'Pump of the loop, nothing where there is none', quantity: 'rotation', unit: 'rpm' },
   { key: 'level', label: 'Sound level', quantity: 'level', unit: 'dB(A)' },
 ];
 

@@ -18,7 +18,7 @@ export const DRIVE_CHANNELS: LinkChannel[] = [
   { key: 'power', label: 'Drive power', quantity: 'power', unit: 'W' },
   { key: 'utilisation', label: 'Time busy', quantity: 'utilisation', unit: '%' },
   { key: 'duty', label: 'Fan duty', quantity: 'duty', unit: '%' },
-  { key: 'fan', label: 'Fan on the sink', quantity: 'rotation', unit: '1/min' },
+  { key: 'fan', label: 'Fan on the sink', quantity: 'rotation', unit: 'rpm' },
   { key: 'level', label: 'Sound level', quantity: 'level', unit: 'dB(A)' },
 ];
 

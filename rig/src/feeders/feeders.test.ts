@@ -49,7 +49,7 @@ describe('the sensors of a kernel', () => {
       ['nvme-2/temp1', 'nvme-2, temp 1', '°C'],
       ['board/temp2', 'board, temp 2', '°C'],
       ['board/temp10', 'board, temp 10', '°C'],
-      ['board/fan1', 'board, fan 1', '1/min'],
+      ['board/fan1', 'board, fan 1', 'rpm'],
       ['board/power1', 'board, power 1', 'W'],
     ]);
     expect(sensors.map(readSensor)).toEqual([41.85, -5, 39.85, 29, 30, 1180, 61.5]);

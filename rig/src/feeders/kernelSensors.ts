@@ -7,7 +7,7 @@ import { runOnLoad } from './runOnLoad.ts';
 /** Files of the kernel's hardware monitoring class, by their beginning: what they hold, and how their whole numbers are scaled. */
 const KINDS: { prefix: string; endings: string[]; quantity: LinkChannel['quantity']; unit: string; scale: number }[] = [
   { prefix: 'temp', endings: ['input'], quantity: 'temperature', unit: '°C', scale: 1e-3 },
-  { prefix: 'fan', endings: ['input'], quantity: 'rotation', unit: '1/min', scale: 1 },
+  { prefix: 'fan', endings: ['input'], quantity: 'rotation', unit: 'rpm', scale: 1 },
   // Some chips average by themselves and offer no momentary value.
   { prefix: 'power', endings: ['average', 'input'], quantity: 'power', unit: 'W', scale: 1e-6 },
 ];

@@ -1,15 +1,15 @@
 import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
-import type { LinkChannel } from '@red-ember/contract';
+import { CHANNELS, isRecordedRole, QUANTITIES, type LinkChannel } from '@red-ember/contract';
 import type { RigSource } from '../source.ts';
 import { runOnLoad } from './runOnLoad.ts';
 
-/** Keys with a meaning of their own; everything else is a temperature. */
-const KNOWN: Record<string, Pick<LinkChannel, 'quantity' | 'unit'>> = {
-  throughput: { quantity: 'throughput', unit: 'MB/s' },
-  power: { quantity: 'power', unit: 'W' },
-  utilisation: { quantity: 'utilisation', unit: '%' },
-};
+/** What is known by its key; everything else is a temperature. Whose work it counts a line does not say: the study's family does. */
+function kindOf(key: string): Pick<LinkChannel, 'quantity' | 'unit'> {
+  if (!isRecordedRole(key)) return TEMPERATURE;
+  const { quantity } = CHANNELS[key];
+  return { quantity, unit: QUANTITIES[quantity].unit ?? 'work' };
+}
 const TEMPERATURE = { quantity: 'temperature', unit: '°C' } as const;
 /** A reading older than this is no reading any more. */
 const STALE_MS = 5000;
@@ -71,7 +71,7 @@ export async function linesSource(
   if (keys.length > MOST_CHANNELS) throw new Error(`The first line names ${keys.length} channels; ${MOST_CHANNELS} can be recorded.`);
   return {
     simulated: false,
-    channels: keys.map((key) => ({ key, label: key, ...(KNOWN[key] ?? TEMPERATURE) })),
+    channels: keys.map((key) => ({ key, label: key, ...kindOf(key) })),
     setups: [],
     begin: () => ({
       read: () => {

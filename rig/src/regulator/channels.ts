@@ -49,13 +49,13 @@ export const REGULATOR_CHANNELS: LinkChannel[] = [
   ...Object.entries({ ...REGULATOR_SENSORS, ...BOARD_SENSORS }).map(([key, { label }]) => temperature(key, label)),
   ...Object.entries(HAND_SENSORS).map(([key, { label }]) => temperature(key, label, true)),
   temperature('room', 'Room probe'),
-  { key: 'throughput', label: 'Renders', quantity: 'throughput', unit: '1/h' },
+  { key: 'throughput', label: 'Renders', quantity: 'throughput', unit: 'renders/h' },
   { key: 'utilisation', label: 'Time busy', quantity: 'utilisation', unit: '%' },
   { key: 'power', label: 'Processor power', quantity: 'power', unit: 'W' },
   { key: 'clock', label: 'Core clock', quantity: 'clock', unit: 'MHz' },
   { key: 'vcore', label: 'Voltage under load', quantity: 'voltage', unit: 'V' },
   { key: 'duty', label: 'Fan duty', quantity: 'duty', unit: '%' },
-  { key: 'fan', label: 'Fan', quantity: 'rotation', unit: '1/min' },
+  { key: 'fan', label: 'Fan', quantity: 'rotation', unit: 'rpm' },
   { key: 'level', label: 'Sound level', quantity: 'level', unit: 'dB(A)' },
 ];
 

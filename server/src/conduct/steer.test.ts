@@ -8,7 +8,7 @@ const CONTROLS = [
 ];
 const MORE = [
   { key: 'duty', quantity: 'duty', unit: '%' },
-  { key: 'fan', quantity: 'rotation', unit: '1/min' },
+  { key: 'fan', quantity: 'rotation', unit: 'rpm' },
   { key: 'top', quantity: 'temperature', unit: '°C', byHand: true },
 ];
 

@@ -112,7 +112,7 @@ describe('a second log of one run', () => {
     const run = await firstRun();
     const log = await stage(Array.from({ length: 600 }, (_, i) => JSON.stringify({ t: i, duty: i < 300 ? 60 : 71 })).join('\n'), 'fan.jsonl'); // prettier-ignore
     expect(log.columns.map(({ name }) => name)).toEqual(['t', 'duty']);
-    const held = joinBody(run.id, { columns: [{ column: 1, role: 'held', spotId: null, lockName: 'Fan duty' }], offsetS: 0 });
+    const held = joinBody(run.id, { columns: [{ column: 1, role: 'beside', spotId: null, lockName: 'Fan duty' }], offsetS: 0 });
     expect((await post(log, 'join', held)).status).toBe(200);
     const { findings } = (await bench.call('GET', `/api/v1/runs/${run.id}/readings`)).json;
     expect(findings.map(({ evidence }: { evidence: string }) => evidence).join(' ')).toContain('Fan duty was to be held');

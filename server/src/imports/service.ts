@@ -2,7 +2,17 @@ import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from
 import { join } from 'node:path';
 import { v7 as newId } from 'uuid';
 import { alignClocks, drawable, InsufficientDataError, phasesOf, signed } from '@red-ember/core';
-import type { AlignLogBody, ColumnMapBody, ImportRunBody, JoinLogBody, LogAlignment, Run, StagedLog, Study } from '@red-ember/contract';
+import {
+  unitOfRole,
+  type AlignLogBody,
+  type ColumnMapBody,
+  type ImportRunBody,
+  type JoinLogBody,
+  type LogAlignment,
+  type Run,
+  type StagedLog,
+  type Study,
+} from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import { settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
@@ -21,19 +31,6 @@ const STAGED_HOURS = 24;
 const DRAWN = 500;
 /** Times that say on which day a log was made. */
 const DATED = new Set<string>(['iso', 'epoch-s', 'epoch-ms']);
-const UNITS: Record<ColumnMapBody['role'], string> = {
-  spot: '°C',
-  room: '°C',
-  intake: '°C',
-  exhaust: '°C',
-  throughput: 'MB/s',
-  power: 'W',
-  utilisation: '%',
-  clock: 'MHz',
-  fan: '1/min',
-  level: 'dB(A)',
-  held: '',
-};
 
 function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportRunBody): SavedMapping {
   return {
@@ -149,7 +146,7 @@ export class ImportService {
   async align(studyId: string, stagedId: string, body: AlignLogBody): Promise<LogAlignment> {
     const { run } = this.runOfStudy(studyId, body.runId);
     if (!run.channels.some((channel) => channel.key === body.channel && channel.role !== 'hand')) throw notFound('This channel of the run');
-    const columns: ColumnMapBody[] = [{ column: body.column, role: 'held', spotId: null }];
+    const columns: ColumnMapBody[] = [{ column: body.column, role: 'beside', spotId: null }];
     const table = await this.read(this.stagedPath(stagedId), { ...body, columns, acceptOddTemperatures: true }, null);
     const log = { t: Float64Array.from(table.tMs, (ms) => ms / 1000), y: table.columns[0]! };
     const own = this.samples.read(run.id, body.channel);
@@ -174,11 +171,11 @@ export class ImportService {
     const file = 2 + run.events.filter((event) => event.kind === 'log-added').length;
     const channels = body.columns.map((map) => {
       const channel = this.channelOf(study, map);
-      return map.role === 'held' ? channel : { ...channel, key: `log-${file}-${channel.key}` };
+      return map.role === 'beside' ? channel : { ...channel, key: `log-${file}-${channel.key}` };
     });
     const there = channels.find((channel) =>
       run.channels.some(({ role, spotId, key }) =>
-        channel.role === 'held' ? key === channel.key : role === channel.role && spotId === channel.spotId,
+        channel.role === 'beside' ? key === channel.key : role === channel.role && spotId === channel.spotId,
       ),
     );
     if (there) throw unprocessable(`This run has ${there.role === 'spot' ? there.sensor : there.role} already.`);
@@ -235,16 +232,16 @@ export class ImportService {
 
   private channelOf(study: Study, map: ColumnMapBody): StoredChannel {
     const spot = study.spots.find((candidate) => candidate.id === map.spotId);
-    const lock = map.role === 'held' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
+    const lock = map.role === 'beside' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
     if (map.role === 'spot' && !spot) throw notFound('A spot of the mapping');
-    if (map.role === 'held' && (!lock || lock.channel === ''))
+    if (map.role === 'beside' && (!lock || lock.channel === ''))
       throw unprocessable(`“${map.lockName}” is not a lock that a channel watches: name its channel and tolerance at Hold.`);
     return {
       // A lock is found again by the channel that watches it; anything else by the column it stood in.
       key: lock?.channel ?? `column-${map.column}`,
       role: map.role,
       spotId: map.role === 'spot' ? map.spotId : null,
-      unit: lock?.unit ?? UNITS[map.role],
+      unit: lock?.unit ?? (map.role === 'spot' ? '°C' : map.role === 'beside' ? '' : unitOfRole(map.role, study.family)),
       sensor: spot?.sensor ?? lock?.name ?? map.role,
       instrumentChannelId: map.role === 'room' ? study.roomChannelId : (spot?.instrumentChannelId ?? null),
     };
@@ -271,7 +268,7 @@ export class ImportService {
       problems.push({ pointer: '/columns', sentence: 'Choose at least one column that holds a spot.' });
     const seen = new Set<string>();
     for (const map of body.columns) {
-      const name = map.role === 'spot' ? `spot ${map.spotId}` : map.role === 'held' ? `lock ${map.lockName}` : map.role;
+      const name = map.role === 'spot' ? `spot ${map.spotId}` : map.role === 'beside' ? `lock ${map.lockName}` : map.role;
       if (seen.has(name)) problems.push({ pointer: '/columns', sentence: 'Two columns are mapped to the same thing.' });
       seen.add(name);
       if (map.column === body.timeColumn) problems.push({ pointer: '/timeColumn', sentence: 'The time column cannot be a reading too.' });

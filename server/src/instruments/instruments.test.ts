@@ -81,7 +81,7 @@ async function studyWithRun(startedAt: string, change: Parameters<typeof studyBo
         { column: 2, role: 'spot', spotId: `${tag}-2` },
         { column: 3, role: 'room', spotId: null },
         { column: 4, role: 'throughput', spotId: null },
-        { column: 5, role: 'held', spotId: null, lockName: 'Fan duty' },
+        { column: 5, role: 'beside', spotId: null, lockName: 'Fan duty' },
       ],
       loadStartS: 300,
       loadEndS: 1200,

@@ -16,7 +16,7 @@ import {
   type RunReview,
   type Series,
 } from '@red-ember/core';
-import { type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { fedSeries, type RecordedRole, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { familyOf, judgedSpots } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -145,7 +145,7 @@ export class ReadingService {
   }
 
   private record(run: Run, study: Study, throttle: RunRecord['throttle']): RunRecord {
-    const byRole = (role: string) => {
+    const byRole = (role: RecordedRole) => {
       const channel = run.channels.find((candidate) => candidate.role === role);
       return channel ? this.corrected(run, channel.key) : null;
     };
@@ -157,15 +157,7 @@ export class ReadingService {
         const byHand = { resolutionK: resolutionOf(channel.spotId!) };
         return [{ id: channel.spotId!, series: this.correctedHand(run, channel.key, channel.spotId!), byHand }];
       }),
-      room: byRole('room'),
-      performance: byRole('throughput'),
-      power: byRole('power'),
-      utilisation: byRole('utilisation'),
-      fan: byRole('fan'),
-      clock: byRole('clock'),
-      noise: byRole('level'),
-      intake: byRole('intake'),
-      exhaust: byRole('exhaust'),
+      ...fedSeries(byRole),
       windows: run.windows,
       phases: run.phases.map((phase): RunPhase => ({
         kind: phase.kind,

@@ -1,19 +1,7 @@
 import type { ArmedLimit } from '@red-ember/core';
-import { type ChannelRole, type RigStatus, type Study, type VariantBody } from '@red-ember/contract';
+import { isRecordedRole, type RigStatus, type Study, type VariantBody } from '@red-ember/contract';
+import { familyOf } from '@red-ember/study';
 import type { StoredChannel } from '../runs/store.ts';
-
-/** What a channel is recorded as, by its usual key; anything else is recorded beside. */
-const OTHER_ROLES: Readonly<Record<string, ChannelRole>> = {
-  room: 'room',
-  intake: 'intake',
-  throughput: 'throughput',
-  power: 'power',
-  utilisation: 'utilisation',
-  clock: 'clock',
-  fan: 'fan',
-  level: 'level',
-  exhaust: 'exhaust',
-};
 
 export function armedLimits(study: Study): ArmedLimit[] {
   return logged(study).map((spot) => ({ channel: spot.channel, name: spot.name, limitC: spot.cutOutC, holdS: spot.cutOutHoldS }));
@@ -36,9 +24,10 @@ export function rigChannels(study: Study, offered: { key: string; unit: string; 
     .filter((channel) => !channel.byHand && !spots.some((spot) => spot.key === channel.key))
     .map((channel): StoredChannel => ({
       key: channel.key,
-      role: OTHER_ROLES[channel.key] ?? 'held',
+      role: isRecordedRole(channel.key) ? channel.key : 'beside',
       spotId: null,
-      unit: channel.unit,
+      // Work is counted as the study's family counts it, whatever a feeder calls it.
+      unit: channel.key === 'throughput' ? familyOf(study.family).throughputUnit : channel.unit,
       sensor: channel.key,
       instrumentChannelId: channel.key === 'room' ? study.roomChannelId : null,
     }));

@@ -25,7 +25,7 @@ export class LivePublisher {
     if (now - active.samplesAtMs >= SAMPLES_EVERY_MS) {
       active.samplesAtMs = now;
       const series = active.channels
-        .filter((channel) => channel.role !== 'held')
+        .filter((channel) => channel.role !== 'beside')
         .map((channel) => {
           const { t, y } = active.series.get(channel.key)!.view;
           const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);

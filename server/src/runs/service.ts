@@ -119,7 +119,7 @@ export class RunService {
     const run = this.get(id);
     const study = this.studies.get(run.studyId);
     const nameOf = ({ key, role, spotId, unit }: Run['channels'][number]) =>
-      `${study.spots.find((spot) => spot.id === spotId)?.name ?? (role === 'held' ? key : role)}${unit ? `, ${unit}` : ''}`;
+      `${study.spots.find((spot) => spot.id === spotId)?.name ?? (role === 'beside' ? key : role)}${unit ? `, ${unit}` : ''}`;
     const recorded = run.channels.filter((channel) => channel.role !== 'hand');
     // What is stored comes in whole chunks.
     const within = { startS: fromS, endS: toS };
@@ -131,7 +131,7 @@ export class RunService {
   /** Traces for drawing: each channel thinned to about `points`, gaps kept. */
   trace(id: string, fromS: number, toS: number, points: number): Trace {
     const run = this.get(id);
-    const drawn = run.channels.filter((channel) => channel.role !== 'held' && channel.role !== 'hand');
+    const drawn = run.channels.filter((channel) => channel.role !== 'beside' && channel.role !== 'hand');
     const series = drawn.map((channel) => ({ ...channel, ...drawable(this.samples.read(id, channel.key, fromS, toS), points) }));
     return { runId: id, fromS, toS: Number.isFinite(toS) ? toS : run.lengthS, series };
   }

@@ -4,6 +4,7 @@ import {
   check,
   INSTRUMENT_KINDS,
   InstrumentBody,
+  doubtUnitOf,
   QUANTITIES,
   type FieldProblem,
   type Instrument,
@@ -57,7 +58,7 @@ function ChannelEditor({
   remove: (() => void) | null;
 }) {
   const at = (field: string) => `/channels/${index}/${field}`;
-  const unit = channel.quantity === 'temperature' ? 'K' : QUANTITIES[channel.quantity];
+  const unit = doubtUnitOf(channel.quantity);
   return (
     <fieldset className="grid gap-x-3 gap-y-2 border-t border-rule py-3 md:grid-cols-12">
       <legend className="sr-only">{channel.name}</legend>
@@ -67,7 +68,7 @@ function ChannelEditor({
         label="Reads"
         pointer={at('quantity')}
         value={channel.quantity}
-        options={(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => ({ value: quantity, label: quantity }))}
+        options={(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => ({ value: quantity, label: QUANTITIES[quantity].name }))}
         onChange={(quantity) => set(quantity === 'temperature' ? { quantity } : { quantity, thermocouple: null })}
       />
       <NumberField

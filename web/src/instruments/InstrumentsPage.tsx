@@ -2,7 +2,7 @@ import { Archive, Pencil, Plus, RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { calibrate, fixed, signed } from '@red-ember/core';
-import { QUANTITIES, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
+import { doubtUnitOf, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
 import { sentenceOf, useInstrumentsQuery, useRestoreInstrumentMutation, useTrashInstrumentMutation } from '../data/api.ts';
 import { useToday } from '../ui/useToday.ts';
 import { calibrationState, statedK } from '../equip/channels.ts';
@@ -18,7 +18,7 @@ function accuracyWords(channel: InstrumentChannelBody): string {
     const at = statedK(channel, 80);
     return at === null ? 'unknown' : `± ${fixed(at, 2)} K at 80 °C`;
   }
-  return `± (${channel.percentOfReading} % + ${channel.fixed} ${QUANTITIES[channel.quantity]})`;
+  return `± (${channel.percentOfReading} % + ${channel.fixed} ${doubtUnitOf(channel.quantity)})`;
 }
 
 function ChannelRow({
@@ -44,7 +44,7 @@ function ChannelRow({
       </td>
       <td className="num">{accuracyWords(channel)}</td>
       <td className="num">
-        {channel.resolution} {channel.quantity === 'temperature' ? 'K' : QUANTITIES[channel.quantity]}
+        {channel.resolution} {doubtUnitOf(channel.quantity)}
       </td>
       <td className={state.tone === 'heat' ? 'text-ember-text' : ''}>
         {channel.quantity === 'temperature' ? state.words : ''}

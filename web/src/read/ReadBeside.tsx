@@ -25,7 +25,7 @@ export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
       ['work done', shown(review.performance, throughput)],
       ['power', shown(review.power, 'W')],
       ['clock', shown(review.clock, 'MHz')],
-      ['fan', shown(review.fan, '1/min')],
+      ['fan', shown(review.fan, 'rpm')],
       ['noise', shown(review.noise, 'dB(A)')],
       ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`],
     ] as const

@@ -9,7 +9,7 @@ import { callOf } from '../pair/call.ts';
 import { blockedBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
 import { OUTCOMES } from '../outcome/outcomes.ts';
 import { comparableSets } from './rank.ts';
-import type { Call, OutcomeKey } from '../types.ts';
+import type { Call, FairnessCheck, OutcomeKey } from '../types.ts';
 
 export interface Departure {
   variantId: string;
@@ -115,6 +115,9 @@ export interface Retest {
   sentence: string;
 }
 
+/** What a suspect may be, and a retest may change. */
+const ON_PURPOSE: FairnessCheck[] = ['fan-policy', 'work'];
+
 /** Of the gap between outlier and twin: so much closed is the cause, so much is part of it. */
 const CAUSE_SHARE = 0.7;
 const PART_SHARE = 0.25;
@@ -138,7 +141,8 @@ export function judgeRetest(of: LineUp, spotId: string, outlier: LineUpSide, twi
     of.rules,
     historyBeside(of, spotId, [outlier, retest]),
   );
-  const blocks = blockedBetween(of, outlier.variantId, retest.variantId);
+  // A retest changes one thing on purpose: that it turns or works otherwise is what is asked, and forbids nothing.
+  const blocks = blockedBetween(of, outlier.variantId, retest.variantId).filter(({ check }) => !ON_PURPOSE.includes(check));
   const call = callOf(moved, refusal, blocks);
   if (!moved || call.kind === 'blocked')
     return { ...base, outcome: 'cannot-tell', moved, sentence: `${retest.name}: ${call.why ?? 'cannot be told with these runs'}` };

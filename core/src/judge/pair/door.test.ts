@@ -95,15 +95,18 @@ describe('one door for a call', () => {
     expect(found.find((entry) => entry.name === 'b4')).toMatchObject({ departs: false, call: { kind: 'blocked' } });
   });
 
-  it('reads a retest by the same door', () => {
-    const of = lineUp(
-      [side('odd', [66, 66.2], turning(1000)), side('twin', [52, 52.2], turning(1000)), side('retest', [52.1, 52.3], turning(3000))],
-      spots,
-      locked,
-      history,
-    );
-    const [odd, twin, retest] = of.sides;
-    expect(judgeRetest(of, 'top', odd!, twin!, retest!)).toMatchObject({ outcome: 'cannot-tell' });
+  it('reads a retest by the same door, but for what it changes on purpose', () => {
+    const odd = side('odd', [66, 66.2], turning(1000));
+    const twin = side('twin', [52, 52.2], turning(3000));
+    const retested = (retest: JudgedSide) => {
+      const of = lineUp([odd, twin, retest], spots, locked, history);
+      return judgeRetest(of, 'top', of.sides[0]!, of.sides[1]!, of.sides[2]!);
+    };
+    // The fan was the suspect, and is held as on the twin.
+    expect(retested(side('fan held', [52.1, 52.3], turning(3000))).outcome).toBe('it-was');
+    const shared = retested({ ...side('shared', [52.1], turning(1000)), runs: [odd.runs[0]!, run(52, 50, turning(1000))] });
+    expect(shared.outcome).toBe('cannot-tell');
+    expect(shared.sentence).toContain('on both sides');
   });
 
   it('holds a side of a level against another study by the rules of its own', () => {

@@ -1,4 +1,4 @@
-import type { ColumnMapBody, SpotBody, StagedLog, TimeFormat } from '@red-ember/contract';
+import { CHANNELS, isTemperature, RECORDED_ROLES, type SpotBody, type StagedLog, type TimeFormat } from '@red-ember/contract';
 import type { CellRow, Decimal } from '../read/cellRow.ts';
 import { LogProblem, numberIn, timeFormatOf, timeOf } from '../read/cells.ts';
 import { bracketed, temperatureUnit } from '../read/shape.ts';
@@ -11,13 +11,6 @@ const plain = (text: string) =>
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, ' ')
     .trim();
-
-const ROLES: [RegExp, ColumnMapBody['role']][] = [
-  [/\b(room|ambient|air)\b/, 'room'],
-  [/\b(throughput|mb s|transfer|write speed)\b/, 'throughput'],
-  [/\b(power|watts?|w)\b/, 'power'],
-  [/\b(utilisation|utilization|busy|load)\b/, 'utilisation'],
-];
 
 /** What the columns look like by their names; the tester decides. */
 export function guessColumns(
@@ -44,10 +37,10 @@ export function guessColumns(
       taken.add(spot.id);
       return [{ column, role: 'spot', spotId: spot.id, unit: temperatureUnit(units[column] ?? '', name) }];
     }
-    const role = ROLES.find(([pattern, candidate]) => pattern.test(words) && !taken.has(candidate))?.[1];
+    const role = RECORDED_ROLES.find((candidate) => CHANNELS[candidate].known.test(words) && !taken.has(candidate));
     if (!role) return [];
     taken.add(role);
-    return [{ column, role, spotId: null, ...(role === 'room' ? { unit: temperatureUnit(units[column] ?? '', name) } : {}) }];
+    return [{ column, role, spotId: null, ...(isTemperature(role) ? { unit: temperatureUnit(units[column] ?? '', name) } : {}) }];
   });
   return { timeColumn, timeFormat, columns };
 }

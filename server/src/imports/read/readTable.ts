@@ -1,5 +1,5 @@
 import { thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
-import type { ColumnMapBody, ImportRunBody, VoltageBody } from '@red-ember/contract';
+import { isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
 import { LogProblem, numberIn, TIME_SCALE, timeOf } from './cells.ts';
 import type { Decimal } from './cellRow.ts';
@@ -221,9 +221,9 @@ class MappedRows {
 
 /** What a column can hold before somebody has to be asked. */
 function rangeOf({ role }: ColumnMapBody, acceptOdd: boolean): { least: number; most: number } {
-  if (role !== 'spot' && role !== 'room' && role !== 'intake') return { least: -Infinity, most: Infinity };
+  if (!isTemperature(role)) return { least: -Infinity, most: Infinity };
   const cold = -273.15;
-  if (acceptOdd || role === 'intake') return { least: cold, most: Infinity };
+  if (acceptOdd || (role !== 'spot' && role !== 'room')) return { least: cold, most: Infinity };
   return role === 'room' ? { least: cold, most: ROOM_SUSPECT_C } : { least: SPOT_SUSPECT_C[0], most: SPOT_SUSPECT_C[1] };
 }
 

@@ -1,18 +1,15 @@
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
-import type { ColumnMapBody, ImportRunBody, StagedLog, Study, VoltageBody } from '@red-ember/contract';
+import {
+  isTemperature,
+  RECORDED_ROLES,
+  roleWords,
+  type ColumnMapBody,
+  type ImportRunBody,
+  type StagedLog,
+  type Study,
+  type VoltageBody,
+} from '@red-ember/contract';
 import { NumberField } from '../../ui/Field.tsx';
-
-const ROLE_NAMES: Record<Exclude<ColumnMapBody['role'], 'spot' | 'held'>, string> = {
-  room: 'room air',
-  intake: 'air at the intake',
-  exhaust: 'air that leaves',
-  throughput: 'throughput, MB/s',
-  power: 'power, W',
-  utilisation: 'time busy, %',
-  clock: 'clock, MHz',
-  fan: 'fan, 1/min',
-  level: 'sound level, dB(A)',
-};
 
 const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
 
@@ -34,7 +31,7 @@ export function ColumnTable({
     if (column === value.timeColumn) return 'time';
     const map = value.columns.find((entry) => entry.column === column);
     if (!map) return '';
-    return map.role === 'spot' ? `spot:${map.spotId}` : map.role === 'held' ? `lock:${map.lockName}` : map.role;
+    return map.role === 'spot' ? `spot:${map.spotId}` : map.role === 'beside' ? `lock:${map.lockName}` : map.role;
   };
   const choose = (column: number, chosen: string) => {
     const rest = value.columns.filter((entry) => entry.column !== column);
@@ -42,14 +39,14 @@ export function ColumnTable({
     else if (chosen === '') onChange({ columns: rest });
     else if (chosen.startsWith('spot:')) onChange({ columns: [...rest, { column, role: 'spot', spotId: chosen.slice(5) }] });
     else if (chosen.startsWith('lock:'))
-      onChange({ columns: [...rest, { column, role: 'held', spotId: null, lockName: chosen.slice(5) }] });
+      onChange({ columns: [...rest, { column, role: 'beside', spotId: null, lockName: chosen.slice(5) }] });
     else onChange({ columns: [...rest, { column, role: chosen as ColumnMapBody['role'], spotId: null }] });
   };
   const options = [
     { value: '', label: 'not used' },
     { value: 'time', label: 'time' },
     ...study.spots.map((spot) => ({ value: `spot:${spot.id}`, label: spot.name })),
-    ...Object.entries(ROLE_NAMES).map(([role, label]) => ({ value: role, label })),
+    ...RECORDED_ROLES.map((role) => ({ value: role, label: roleWords(role, study.family) })),
     ...study.locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
   ];
   const voltages = value.columns.filter((entry) => entry.voltage);
@@ -92,7 +89,7 @@ export function ColumnTable({
                 </select>
               </td>
               <td>
-                {value.columns.some((entry) => entry.column === column.index && (entry.role === 'spot' || entry.role === 'room')) ? (
+                {value.columns.some((entry) => entry.column === column.index && isTemperature(entry.role)) ? (
                   <select
                     className="field-box"
                     aria-label={`Unit of ${column.name}`}

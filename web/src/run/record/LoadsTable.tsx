@@ -52,7 +52,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
               ))}
               {work ? <th className="num">Work done</th> : null}
               {power ? <th className="num">Power, W</th> : null}
-              {fan ? <th className="num">Fan, 1/min</th> : null}
+              {fan ? <th className="num">Fan, rpm</th> : null}
             </tr>
           </thead>
           <tbody>

@@ -1,0 +1,103 @@
+import type { FedSeries } from '@red-ember/core';
+import { familyOf, type Family } from '@red-ember/study';
+
+/** What a channel can read, with the unit that it is recorded in; work is counted in the unit of its family, text in none. */
+export const QUANTITIES = {
+  temperature: { name: 'temperature', unit: '°C' },
+  power: { name: 'power', unit: 'W' },
+  clock: { name: 'clock', unit: 'MHz' },
+  throughput: { name: 'throughput', unit: null },
+  utilisation: { name: 'time busy', unit: '%' },
+  rotation: { name: 'fan speed', unit: 'rpm' },
+  duty: { name: 'duty', unit: '%' },
+  level: { name: 'sound level', unit: 'dB(A)' },
+  voltage: { name: 'voltage', unit: 'V' },
+} as const;
+export type Quantity = keyof typeof QUANTITIES;
+
+/** The unit that a quantity is recorded in for a family of parts. */
+export const unitOf = (quantity: Quantity, family: Family): string => QUANTITIES[quantity].unit ?? familyOf(family).throughputUnit;
+
+/** The unit in which an instrument's doubt of a quantity is written: kelvin for a temperature; work in the unit of whatever it is read of. */
+export const doubtUnitOf = (quantity: Quantity): string => (quantity === 'temperature' ? 'K' : (QUANTITIES[quantity].unit ?? ''));
+
+/** Everything that a run records beside its spots, one entry a role. */
+export interface ChannelKind {
+  quantity: Quantity;
+  /** As a tester calls it. */
+  label: string;
+  /** Which series of a review it feeds; null where it is kept and drawn, and no figure rests on it. */
+  feeds: FedSeries | null;
+  /** What it is known by in a log, in small letters with single blanks; the first role that matches a name takes it. */
+  known: RegExp;
+}
+
+/**
+ * The one table of channels: a new quantity is an entry here, and wherever it has to be named the compiler asks for it. The key is the
+ * role, and the usual key of the channel on a rig.
+ */
+export const CHANNELS = {
+  intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: /\b(intake|inlet|air in)\b/ },
+  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: /\b(exhaust|outlet|air out)\b/ },
+  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: /\b(coolant|water|liquid)\b/ },
+  room: { quantity: 'temperature', label: 'room air', feeds: 'room', known: /\b(room|ambient|air)\b/ },
+  throughput: {
+    quantity: 'throughput',
+    label: 'throughput',
+    feeds: 'performance',
+    known: /\b(throughput|mb s|transfer|write speed|frames s|fps)\b/,
+  },
+  wall: { quantity: 'power', label: 'power at the socket', feeds: null, known: /\b(wall|socket|mains)\b/ },
+  power: { quantity: 'power', label: 'power', feeds: 'power', known: /\b(power|watts?|w)\b/ },
+  utilisation: {
+    quantity: 'utilisation',
+    label: 'time busy',
+    feeds: 'utilisation',
+    known: /\b(utilisation|utilization|busy|load)\b/,
+  },
+  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: /\b(clock|frequency|mhz)\b/ },
+  duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: /\b(duty|pwm)\b/ },
+  pump: { quantity: 'rotation', label: 'pump', feeds: null, known: /\bpump\b/ },
+  fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: /\bfan ?2\b/ },
+  fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: /\bfan ?3\b/ },
+  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: /\b(fan( ?1)?|rpm)\b/ },
+  level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: /\b(noise|sound|level|db a|dba)\b/ },
+  voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: /\b(voltage|vcore|volts?)\b/ },
+} satisfies Record<string, ChannelKind>;
+
+/** A role that a channel can have beside those of spots. */
+export type RecordedRole = keyof typeof CHANNELS;
+export const RECORDED_ROLES = Object.keys(CHANNELS) as RecordedRole[];
+
+/** Role of a channel within a run: a spot read by the rig or by hand, one of the table's, or 'beside': kept, and known by its key alone. */
+export type ChannelRole = 'spot' | 'hand' | 'beside' | RecordedRole;
+
+/** Every series that a review reads is fed by some channel: one that was forgotten is named here and does not compile. */
+type Unfed = Exclude<FedSeries, (typeof CHANNELS)[RecordedRole]['feeds']>;
+const ALL_FED: [Unfed] extends [never] ? true : Unfed = true;
+void ALL_FED;
+
+export const isRecordedRole = (text: string): text is RecordedRole => text in CHANNELS && Object.hasOwn(CHANNELS, text);
+
+/** Unit in which a role is recorded. */
+export const unitOfRole = (role: RecordedRole, family: Family): string => unitOf(CHANNELS[role].quantity, family);
+
+/** A role with its unit, as a list offers it: "fan, rpm". */
+export function roleWords(role: RecordedRole, family: Family): string {
+  const { label, quantity } = CHANNELS[role];
+  return quantity === 'temperature' ? label : `${label}, ${unitOf(quantity, family)}`;
+}
+
+/** Temperatures are asked for their degrees, corrected by calibrations and shown in the degrees that were chosen. */
+export const isTemperature = (role: ChannelRole): boolean =>
+  role === 'spot' || role === 'hand' || (role !== 'beside' && CHANNELS[role].quantity === 'temperature');
+
+/** Makes every series that a review reads out of the channel that feeds it. */
+export function fedSeries<T>(of: (role: RecordedRole) => T): Record<FedSeries, T> {
+  return Object.fromEntries(
+    RECORDED_ROLES.flatMap((role) => {
+      const { feeds } = CHANNELS[role];
+      return feeds === null ? [] : [[feeds, of(role)]];
+    }),
+  ) as Record<FedSeries, T>;
+}
