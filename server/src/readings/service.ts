@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import {
   calibrate,
   calibrationDoubt,
@@ -11,19 +10,16 @@ import {
   type JudgedRun,
   type JudgedSpot,
   type JudgeRules,
-  type RunPhase,
-  type RunRecord,
   type RunReview,
   type Series,
 } from '@red-ember/core';
-import { fedSeries, type RecordedRole, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { familyOf, judgedSpots } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
-import { powerCap, watchedLocks } from '../runs/watchedLocks.ts';
-import { handSeries } from '../runs/handStore.ts';
+import { hashOf, inputsOf, recordOf } from './inputs.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';
@@ -104,31 +100,16 @@ export class ReadingService {
   }
 
   review(run: Run, study: Study): RunReview {
-    const throttleSpot = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
-    const throttle = throttleSpot ? { spotId: throttleSpot.id, limitC: throttleSpot.throttleC! } : null;
-    const inputs = createHash('sha256')
-      .update(
-        JSON.stringify([
-          run.phases,
-          run.lengthS,
-          run.channels,
-          run.handReadings,
-          throttle,
-          watchedLocks(run, study),
-          run.windows,
-          this.correctionIds(run),
-        ]),
-      )
-      .digest('hex');
-    const stored = this.reviews.find(run.id, METHOD_VERSION, inputs);
+    const inputs = inputsOf(run, study, this.instruments.correctionsOf(run.id));
+    const hash = hashOf(inputs);
+    const stored = this.reviews.find(run.id, METHOD_VERSION, hash);
     if (stored) return stored;
-    const review = reviewRun(this.record(run, study, throttle));
-    this.reviews.put(run.id, METHOD_VERSION, inputs, review);
+    const review = reviewRun(
+      recordOf(inputs, (key) => this.samples.read(run.id, key)),
+      inputs.rules,
+    );
+    this.reviews.put(run.id, METHOD_VERSION, hash, review);
     return review;
-  }
-
-  private correctionIds(run: Run): [string, string][] {
-    return [...this.instruments.correctionsOf(run.id)].map(([key, calibration]) => [key, calibration.id]);
   }
 
   /** A channel's samples with its calibration applied; what is stored stays as it was read. */
@@ -136,39 +117,5 @@ export class ReadingService {
     const calibration = this.instruments.correctionsOf(run.id).get(key);
     const raw = this.samples.read(run.id, key);
     return calibration ? correctSeries(raw, calibrate(calibration.points)) : raw;
-  }
-
-  private correctedHand(run: Run, key: string, spotId: string): Series {
-    const calibration = this.instruments.correctionsOf(run.id).get(key);
-    const read = handSeries(run.handReadings, spotId);
-    return calibration ? correctSeries(read, calibrate(calibration.points)) : read;
-  }
-
-  private record(run: Run, study: Study, throttle: RunRecord['throttle']): RunRecord {
-    const byRole = (role: RecordedRole) => {
-      const channel = run.channels.find((candidate) => candidate.role === role);
-      return channel ? this.corrected(run, channel.key) : null;
-    };
-    const resolutionOf = (spotId: string) => study.spots.find((spot) => spot.id === spotId)?.resolutionK ?? 0.1;
-    return {
-      spots: run.channels.flatMap((channel): RunRecord['spots'] => {
-        if (channel.role === 'spot') return [{ id: channel.spotId!, series: this.corrected(run, channel.key) }];
-        if (channel.role !== 'hand') return [];
-        const byHand = { resolutionK: resolutionOf(channel.spotId!) };
-        return [{ id: channel.spotId!, series: this.correctedHand(run, channel.key, channel.spotId!), byHand }];
-      }),
-      ...fedSeries(byRole),
-      windows: run.windows,
-      phases: run.phases.map((phase): RunPhase => ({
-        kind: phase.kind,
-        name: phase.name,
-        startS: phase.startS,
-        endS: phase.endS ?? run.lengthS,
-        endedBy: phase.endedBy ?? run.state,
-      })),
-      throttle,
-      powerCapW: powerCap(run, study),
-      locks: watchedLocks(run, study).map(({ key, ...lock }) => ({ ...lock, series: this.samples.read(run.id, key) })),
-    };
   }
 }

@@ -44,7 +44,7 @@ export class HandStore {
 }
 
 /** Readings of one spot as a series; of several within the same millisecond the last one counts. */
-export function handSeries(readings: readonly HandReading[], spotId: string): Series {
+export function handSeries(readings: readonly Pick<HandReading, 'spotId' | 'atS' | 'valueC'>[], spotId: string): Series {
   const own = readings.filter((reading, i) => {
     if (reading.spotId !== spotId) return false;
     return !readings.slice(i + 1).some((later) => later.spotId === spotId && later.atS === reading.atS);

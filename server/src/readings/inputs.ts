@@ -1,0 +1,105 @@
+import { createHash } from 'node:crypto';
+import {
+  calibrate,
+  correctSeries,
+  DEFAULT_READING_RULES,
+  METHOD_VERSION,
+  type ChosenWindow,
+  type RunPhase,
+  type RunRecord,
+  type Series,
+} from '@red-ember/core';
+import {
+  fedSeries,
+  type Calibration,
+  type CalibrationPointBody,
+  type ChannelRole,
+  type HandReading,
+  type Run,
+  type Study,
+} from '@red-ember/contract';
+import { handSeries } from '../runs/handStore.ts';
+import { powerCap, watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
+
+/** A channel as it is read: where its figures go, and what corrects them. */
+interface ReadChannel {
+  key: string;
+  role: ChannelRole;
+  spotId: string | null;
+  /** Smallest step of what somebody read off by hand, K; null for a channel that was recorded. */
+  resolutionK: number | null;
+  calibration: { id: string; points: CalibrationPointBody[] } | null;
+}
+
+/**
+ * Everything beside the raw samples that a run's review rests on, as plain data. The record that is reviewed is made out of this and
+ * nothing else (`recordOf`), and the hash of a stored review is the hash of the whole of it: an input that is not in here cannot be
+ * used, and one that is in here cannot be forgotten.
+ */
+export interface ReviewInputs {
+  method: string;
+  rules: typeof DEFAULT_READING_RULES;
+  channels: ReadChannel[];
+  handReadings: Pick<HandReading, 'spotId' | 'atS' | 'valueC'>[];
+  phases: RunPhase[];
+  windows: ChosenWindow[];
+  throttle: RunRecord['throttle'];
+  powerCapW: number | null;
+  locks: WatchedLock[];
+}
+
+/** Gathers what a run's review rests on. @param corrections calibrations that correct it, by the channel's key */
+export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string, Calibration>): ReviewInputs {
+  const throttling = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
+  return {
+    method: METHOD_VERSION,
+    rules: DEFAULT_READING_RULES,
+    channels: run.channels.map(({ key, role, spotId }): ReadChannel => {
+      const calibration = corrections.get(key);
+      const byHand = role === 'hand' ? (study.spots.find((spot) => spot.id === spotId)?.resolutionK ?? 0.1) : null;
+      return {
+        key,
+        role,
+        spotId,
+        resolutionK: byHand,
+        calibration: calibration ? { id: calibration.id, points: calibration.points } : null,
+      };
+    }),
+    handReadings: run.handReadings.map(({ spotId, atS, valueC }) => ({ spotId, atS, valueC })),
+    phases: run.phases.map((phase): RunPhase => ({
+      kind: phase.kind,
+      name: phase.name,
+      startS: phase.startS,
+      endS: phase.endS ?? run.lengthS,
+      endedBy: phase.endedBy ?? run.state,
+    })),
+    windows: run.windows,
+    throttle: throttling ? { spotId: throttling.id, limitC: throttling.throttleC! } : null,
+    powerCapW: powerCap(run, study),
+    locks: watchedLocks(run, study),
+  };
+}
+
+export const hashOf = (inputs: ReviewInputs): string => createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
+
+/** The record that is reviewed. @param samplesOf raw samples of a channel, by its key: they never change */
+export function recordOf(inputs: ReviewInputs, samplesOf: (key: string) => Series): RunRecord {
+  const corrected = ({ calibration }: ReadChannel, raw: Series) => (calibration ? correctSeries(raw, calibrate(calibration.points)) : raw);
+  return {
+    spots: inputs.channels.flatMap((channel): RunRecord['spots'] => {
+      const { role, spotId, resolutionK } = channel;
+      if (role === 'spot') return [{ id: spotId!, series: corrected(channel, samplesOf(channel.key)) }];
+      if (role !== 'hand') return [];
+      return [{ id: spotId!, series: corrected(channel, handSeries(inputs.handReadings, spotId!)), byHand: { resolutionK: resolutionK! } }];
+    }),
+    ...fedSeries((role) => {
+      const channel = inputs.channels.find((candidate) => candidate.role === role);
+      return channel ? corrected(channel, samplesOf(channel.key)) : null;
+    }),
+    windows: inputs.windows,
+    phases: inputs.phases,
+    throttle: inputs.throttle,
+    powerCapW: inputs.powerCapW,
+    locks: inputs.locks.map(({ key, ...lock }) => ({ ...lock, series: samplesOf(key) })),
+  };
+}
