@@ -28,8 +28,8 @@ export interface ChannelKind {
   label: string;
   /** Which series of a review it feeds; null where it is kept and drawn, and no figure rests on it. */
   feeds: FedSeries | null;
-  /** What it is known by in a log, in small letters with single blanks; the first role that matches a name takes it. */
-  known: RegExp;
+  /** Words it is known by in a log, in small letters with single blanks, as a pattern; the first role that matches a name takes it. */
+  known: string;
 }
 
 /**
@@ -37,32 +37,32 @@ export interface ChannelKind {
  * role, and the usual key of the channel on a rig.
  */
 export const CHANNELS = {
-  intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: /\b(intake|inlet|air in)\b/ },
-  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: /\b(exhaust|outlet|air out)\b/ },
-  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: /\b(coolant|water|liquid)\b/ },
-  room: { quantity: 'temperature', label: 'room air', feeds: 'room', known: /\b(room|ambient|air)\b/ },
+  intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: 'intake|inlet|air in' },
+  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: 'exhaust|outlet|air out' },
+  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: 'coolant|water|liquid' },
+  room: { quantity: 'temperature', label: 'room air', feeds: 'room', known: 'room|ambient|air' },
   throughput: {
     quantity: 'throughput',
     label: 'throughput',
     feeds: 'performance',
-    known: /\b(throughput|mb s|transfer|write speed|frames s|fps)\b/,
+    known: 'throughput|mb s|transfer|write speed|frames s|fps',
   },
-  wall: { quantity: 'power', label: 'power at the socket', feeds: null, known: /\b(wall|socket|mains)\b/ },
-  power: { quantity: 'power', label: 'power', feeds: 'power', known: /\b(power|watts?|w)\b/ },
+  wall: { quantity: 'power', label: 'power at the socket', feeds: null, known: 'wall|socket|mains' },
+  power: { quantity: 'power', label: 'power', feeds: 'power', known: 'power|watts?|w' },
   utilisation: {
     quantity: 'utilisation',
     label: 'time busy',
     feeds: 'utilisation',
-    known: /\b(utilisation|utilization|busy|load)\b/,
+    known: 'utilisation|utilization|busy|load',
   },
-  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: /\b(clock|frequency|mhz)\b/ },
-  duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: /\b(duty|pwm)\b/ },
-  pump: { quantity: 'rotation', label: 'pump', feeds: null, known: /\bpump\b/ },
-  fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: /\bfan ?2\b/ },
-  fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: /\bfan ?3\b/ },
-  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: /\b(fan( ?1)?|rpm)\b/ },
-  level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: /\b(noise|sound|level|db a|dba)\b/ },
-  voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: /\b(voltage|vcore|volts?)\b/ },
+  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|frequency|mhz' },
+  duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: 'duty|pwm' },
+  pump: { quantity: 'rotation', label: 'pump', feeds: null, known: 'pump' },
+  fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: 'fan ?2' },
+  fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: 'fan ?3' },
+  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: 'fan( ?1)?|rpm' },
+  level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: 'noise|sound|level|db a|dba' },
+  voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: 'voltage|vcore|volts?' },
 } satisfies Record<string, ChannelKind>;
 
 /** A role that a channel can have beside those of spots. */
@@ -87,6 +87,10 @@ export function roleWords(role: RecordedRole, family: Family): string {
   const { label, quantity } = CHANNELS[role];
   return quantity === 'temperature' ? label : `${label}, ${unitOf(quantity, family)}`;
 }
+
+/** The role that a name in a log speaks of, of those that are left; undefined where it speaks of none. @param words in small letters, single blanks */
+export const roleByName = (words: string, taken: ReadonlySet<string>): RecordedRole | undefined =>
+  RECORDED_ROLES.find((role) => !taken.has(role) && new RegExp(`\\b(${CHANNELS[role].known})\\b`).test(words));
 
 /** Temperatures are asked for their degrees, corrected by calibrations and shown in the degrees that were chosen. */
 export const isTemperature = (role: ChannelRole): boolean =>

@@ -24,3 +24,6 @@ export * from './preflight/preflight.ts';
 export * from './imports/import.ts';
 export * from './readings/readings.ts';
 export * from './verdicts/verdict.ts';
+export * from './answers.ts';
+export * from './bodies.ts';
+export * from './operations.ts';

@@ -143,20 +143,20 @@ describe('the demo', () => {
   });
 
   it('ranks the pastes with the bad one apart, and picks differently for different readers', () => {
-    const { sides } = rankLineUp(services.verdicts.field('demo-pastes').field, { spotId: 'pst-die' });
+    const { sides } = rankLineUp(services.verdicts.lineUp('demo-pastes').field, { spotId: 'pst-die' });
     expect(sides.at(-1)!.name).toBe('paste Z');
     expect(sides.at(-1)!.groups).not.toContain(sides.at(-2)!.groups);
     expect(sides[0]!.groups).toContain(sides[1]!.groups[0]);
   });
 
   it('climbs the ladder of fixes: delayed, delayed, ended', () => {
-    const { field } = services.verdicts.field('demo-fixes');
+    const { field } = services.verdicts.lineUp('demo-fixes');
     const steps = ladderSteps(field, ['fix-0', 'fix-1', 'fix-2', 'fix-3'], 'fix-stage');
     expect(steps.map((step) => step.throttling)).toEqual(['began', 'delayed', 'delayed', 'ended']);
   });
 
   it('finds what made the odd board odd, and clears what did not', () => {
-    const { field } = services.verdicts.field('demo-odd-board');
+    const { field } = services.verdicts.lineUp('demo-odd-board');
     const of = (id: string) => field.sides.find((side) => side.variantId === id)!;
     const say = (id: string) => judgeRetest(field, 'odd-side', of('odd-c7-v'), of('odd-c3-v'), of(id)).outcome;
     expect([say('odd-r-fan'), say('odd-r-firmware')]).toEqual(['it-was', 'it-was-not']);
@@ -164,7 +164,7 @@ describe('the demo', () => {
   });
 
   it('has watts for every component of the board, and the same one binds in either air', () => {
-    const { field } = services.verdicts.field('demo-watts-steps');
+    const { field } = services.verdicts.lineUp('demo-watts-steps');
     const study = services.studies.get('demo-watts-steps');
     const points = (spotId: string) => field.sides[0]!.workRuns.flatMap((run) => run.points[spotId]!);
     const spots = study.spots.map(({ id, name, limitC, limitSource }) => ({ id, name, limitC, limitSource, points: points(id) }));
@@ -175,7 +175,7 @@ describe('the demo', () => {
   });
 
   it('says what each change of the long session did, and where a third case fan stops helping', () => {
-    const session = services.verdicts.field('demo-long-session', {}, 'long-case').field;
+    const session = services.verdicts.lineUp('demo-long-session', {}, 'long-case').field;
     expect(session.sides.map((side) => side.name)).toEqual([
       'Show player on three outputs',
       'Vent blocked',
@@ -189,7 +189,7 @@ describe('the demo', () => {
       'long-mem',
     );
     expect(steps.slice(1).map((step) => Math.sign(step.step!.difference.value))).toEqual([1, 1, -1, -1]);
-    const layout = services.verdicts.field('demo-layout').field;
+    const layout = services.verdicts.lineUp('demo-layout').field;
     expect(layout.sides.every((side) => side.runs.length === 1 && side.runs[0]!.roomC === null)).toBe(true);
   });
 

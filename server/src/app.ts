@@ -2,31 +2,52 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type Request, type Response } from 'express';
-import { agreementRoutes } from './agreements/routes.ts';
-import { conductRoutes } from './conduct/routes.ts';
-import { handRoutes } from './hand/routes.ts';
+import { agreementHandlers } from './agreements/routes.ts';
+import { conductHandlers, liveHandlers } from './conduct/routes.ts';
+import { handHandlers } from './hand/routes.ts';
 import { problemHandler, unknownAddress } from './http/problems.ts';
 import { guard, headers, type Access } from './http/security.ts';
-import { importRoutes } from './imports/routes.ts';
-import { instrumentRoutes } from './instruments/routes.ts';
-import { limitRoutes } from './limits/routes.ts';
-import { liveRoutes } from './conduct/liveRoutes.ts';
-import { mountRoutes } from './mounts/routes.ts';
+import { serve, type Handlers } from './http/serve.ts';
+import { importHandlers, logUpload } from './imports/routes.ts';
+import { instrumentHandlers } from './instruments/routes.ts';
+import { limitHandlers } from './limits/routes.ts';
+import { mountHandlers, photoUpload } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
-import { preflightRoutes } from './preflight/routes.ts';
-import { readingRoutes } from './readings/routes.ts';
-import { reportRoutes } from './reports/routes.ts';
-import { runRoutes } from './runs/routes.ts';
+import { preflightHandlers } from './preflight/routes.ts';
+import { readingHandlers } from './readings/routes.ts';
+import { reportHandlers } from './reports/routes.ts';
+import { runHandlers } from './runs/routes.ts';
 import type { Services } from './services.ts';
-import { studyRoutes } from './studies/routes.ts';
-import { surveyRoutes } from './surveys/routes.ts';
-import { verdictRoutes } from './verdicts/routes.ts';
+import { studyHandlers } from './studies/routes.ts';
+import { surveyHandlers } from './surveys/routes.ts';
+import { verdictHandlers } from './verdicts/routes.ts';
 
 export interface AppOptions {
   access: Access;
   /** Folder of the built web client; without it only the API is served. */
   webFolder: string | null;
   logError: (error: unknown) => void;
+}
+
+/** Every operation of the contract with what answers it. */
+export function handlersOf(services: Services): Handlers {
+  return {
+    ...studyHandlers(services.studies),
+    ...limitHandlers(services.limits),
+    ...instrumentHandlers(services.instruments),
+    ...surveyHandlers(services.surveys),
+    ...mountHandlers(services.mounts, services.seats),
+    ...importHandlers(services.imports),
+    ...preflightHandlers(services.preflights),
+    ...runHandlers(services.runs),
+    ...conductHandlers(services.conduct, services.preflights),
+    ...handHandlers(services.hand),
+    ...readingHandlers(services.readings),
+    ...agreementHandlers(services.agreements),
+    ...verdictHandlers(services.verdicts),
+    ...reportHandlers(services.reports),
+    ...liveHandlers(services.live, services.runs, services.conductor, services.rigs),
+  };
 }
 
 const isEventStream = (_req: Request, res: Response) => String(res.getHeader('Content-Type')).startsWith('text/event-stream');
@@ -45,26 +66,7 @@ export function createApp(services: Services, options: AppOptions): Express {
     res.setHeader('Cache-Control', 'no-store');
     next();
   });
-  api.use(
-    openApiRoutes(),
-    studyRoutes(services.studies),
-    limitRoutes(services.limits),
-    instrumentRoutes(services.instruments),
-    surveyRoutes(services.surveys),
-    mountRoutes(services.mounts, services.seats),
-    importRoutes(services.imports),
-    preflightRoutes(services.preflights),
-    runRoutes(services.runs),
-    conductRoutes(services.conduct, services.preflights),
-    handRoutes(services.hand),
-  );
-  api.use(
-    readingRoutes(services.readings),
-    agreementRoutes(services.agreements),
-    verdictRoutes(services.verdicts),
-    reportRoutes(services.reports),
-    liveRoutes(services.live, services.runs, services.conductor, services.rigs),
-  );
+  api.use(openApiRoutes(), serve(handlersOf(services), { log: logUpload(services.imports), photo: photoUpload() }));
   api.use(unknownAddress);
   app.use('/api/v1', api);
   if (options.webFolder && existsSync(join(options.webFolder, 'index.html'))) {

@@ -15,3 +15,4 @@ export * from './rules/rulesWords.ts';
 export * from './spots/definitionOf.ts';
 export * from './spots/estimateBeneath.ts';
 export * from './spots/judgedSpots.ts';
+export * from './address/sides.ts';

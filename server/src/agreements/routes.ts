@@ -1,10 +1,5 @@
-import { Router } from 'express';
+import type { Handlers } from '../http/serve.ts';
 import type { AgreementService } from './service.ts';
 
-export function agreementRoutes(agreements: AgreementService): Router {
-  const router = Router();
-  router.get('/studies/:id/agreements', (req, res) => {
-    res.json(agreements.ofStudy(req.params.id));
-  });
-  return router;
-}
+export const agreementHandlers = (agreements: AgreementService) =>
+  ({ agreements: ({ params }) => agreements.ofStudy(params.id) }) satisfies Partial<Handlers>;

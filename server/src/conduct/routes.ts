@@ -1,32 +1,30 @@
-import { Router } from 'express';
-import { InterventionBody, MarkBody, MoreTimeBody, StartRunBody, StopRunBody } from '@red-ember/contract';
-import { body } from '../http/problems.ts';
+import type { Handlers } from '../http/serve.ts';
+import type { LiveHub } from '../live/hub.ts';
 import type { PreflightService } from '../preflight/service.ts';
+import type { Conductor } from '../rigs/conductor.ts';
+import type { RigHub } from '../rigs/rigHub.ts';
+import type { RunService } from '../runs/service.ts';
 import type { ConductService } from './service.ts';
 
-export function conductRoutes(conduct: ConductService, preflights: PreflightService): Router {
-  const router = Router();
-  router.post('/studies/:id/runs', (req, res) => {
-    const start = body(StartRunBody, req);
-    res.status(201).json(conduct.start(req.params.id, start, start.preflightId ? preflights.take(start.preflightId, start) : null));
-  });
-  router.post('/runs/:id/stop', (req, res) => {
-    res.json(conduct.stop(req.params.id, body(StopRunBody, req).reason));
-  });
-  router.post('/runs/:id/events', (req, res) => {
-    res.status(201).json(conduct.mark(req.params.id, body(MarkBody, req)));
-  });
-  router.post('/runs/:id/interventions', (req, res) => {
-    res.status(201).json(conduct.intervene(req.params.id, body(InterventionBody, req)));
-  });
-  router.post('/runs/:id/pause', (req, res) => {
-    res.json(conduct.pause(req.params.id));
-  });
-  router.post('/runs/:id/go-on', (req, res) => {
-    res.json(conduct.goOn(req.params.id));
-  });
-  router.post('/runs/:id/more-time', (req, res) => {
-    res.json(conduct.moreTime(req.params.id, body(MoreTimeBody, req).minutes));
-  });
-  return router;
-}
+export const conductHandlers = (conduct: ConductService, preflights: PreflightService) =>
+  ({
+    startRun: ({ params, body }) => conduct.start(params.id, body, body.preflightId ? preflights.take(body.preflightId, body) : null),
+    stopRun: ({ params, body }) => conduct.stop(params.id, body.reason),
+    markRun: ({ params, body }) => conduct.mark(params.id, body),
+    intervene: ({ params, body }) => conduct.intervene(params.id, body),
+    pauseRun: ({ params }) => conduct.pause(params.id),
+    goOn: ({ params }) => conduct.goOn(params.id),
+    moreTime: ({ params, body }) => conduct.moreTime(params.id, body.minutes),
+  }) satisfies Partial<Handlers>;
+
+export const liveHandlers = (live: LiveHub, runs: RunService, conductor: Conductor, rigs: RigHub) =>
+  ({
+    listRigs: () => rigs.list((id) => conductor.runOnRig(id)),
+    live: ({ params, res }) => {
+      const run = runs.get(params.id);
+      live.subscribe(run.id, res);
+      res.write(`event: run\ndata: ${JSON.stringify(run)}\n\n`);
+      const snapshot = conductor.snapshot(run.id);
+      if (snapshot) res.write(`event: snapshot\ndata: ${JSON.stringify(snapshot)}\n\n`);
+    },
+  }) satisfies Partial<Handlers>;

@@ -1,41 +1,35 @@
-import { Router } from 'express';
 import multer from 'multer';
-import { AlignLogBody, ImportRunBody, JoinLogBody } from '@red-ember/contract';
-import { body, notFound, unprocessable } from '../http/problems.ts';
+import { notFound, unprocessable } from '../http/problems.ts';
+import type { Handlers } from '../http/serve.ts';
 import type { ImportService } from './service.ts';
 
 const MOST_BYTES = 200 * 1024 * 1024;
 
 /** The id under which an import may be watched and cancelled. */
-const jobOf = (value: unknown): string | null => (typeof value === 'string' && /^[\w-]{1,64}$/.test(value) ? value : null);
+const jobOf = (value: string | undefined): string | null => (value !== undefined && /^[\w-]{1,64}$/.test(value) ? value : null);
+const nameOf = (value: string | undefined, fallback: string): string => value?.slice(0, 120) ?? fallback;
 
-export function importRoutes(imports: ImportService): Router {
-  const router = Router();
-  const upload = multer({ dest: imports.folder, limits: { fileSize: MOST_BYTES, files: 1, fields: 2 } });
-  router.post('/studies/:id/logs', upload.single('log'), async (req, res) => {
-    if (!req.file) throw unprocessable('Choose a file to import.');
-    const name = Buffer.from(req.file.originalname, 'latin1').toString('utf8').slice(0, 120);
-    res.status(201).json(await imports.stage(String(req.params.id), req.file.path, name, jobOf(req.query.job)));
-  });
-  router.post('/studies/:id/logs/:logId/run', async (req, res) => {
-    const fileName = typeof req.query.name === 'string' ? req.query.name.slice(0, 120) : 'recorded log';
-    res.status(201).json(await imports.makeRun(req.params.id, req.params.logId, fileName, body(ImportRunBody, req), jobOf(req.query.job)));
-  });
-  router.post('/studies/:id/logs/:logId/align', async (req, res) => {
-    res.json(await imports.align(req.params.id, req.params.logId, body(AlignLogBody, req)));
-  });
-  router.post('/studies/:id/logs/:logId/join', async (req, res) => {
-    const fileName = typeof req.query.name === 'string' ? req.query.name.slice(0, 120) : 'A recorded log';
-    res.json(await imports.join(req.params.id, req.params.logId, fileName, body(JoinLogBody, req), jobOf(req.query.job)));
-  });
-  router.get('/import-jobs/:job', (req, res) => {
-    const share = imports.jobs.share(req.params.job);
-    if (share === null) throw notFound('This import');
-    res.json({ share });
-  });
-  router.delete('/import-jobs/:job', (req, res) => {
-    if (!imports.jobs.cancel(req.params.job)) throw notFound('This import');
-    res.status(204).end();
-  });
-  return router;
-}
+export const logUpload = (imports: ImportService) =>
+  multer({ dest: imports.folder, limits: { fileSize: MOST_BYTES, files: 1, fields: 2 } }).single('log');
+
+export const importHandlers = (imports: ImportService) =>
+  ({
+    stageLog: ({ params, query, file }) => {
+      if (!file) throw unprocessable('Choose a file to import.');
+      const name = Buffer.from(file.originalname, 'latin1').toString('utf8').slice(0, 120);
+      return imports.stage(params.id, file.path, name, jobOf(query.job));
+    },
+    makeRunOfLog: ({ params, query, body }) =>
+      imports.makeRun(params.id, params.logId, nameOf(query.name, 'recorded log'), body, jobOf(query.job)),
+    alignLog: ({ params, body }) => imports.align(params.id, params.logId, body),
+    joinLog: ({ params, query, body }) =>
+      imports.join(params.id, params.logId, nameOf(query.name, 'A recorded log'), body, jobOf(query.job)),
+    importJob: ({ params }) => {
+      const share = imports.jobs.share(params.job);
+      if (share === null) throw notFound('This import');
+      return { share };
+    },
+    cancelImport: ({ params }) => {
+      if (!imports.jobs.cancel(params.job)) throw notFound('This import');
+    },
+  }) satisfies Partial<Handlers>;

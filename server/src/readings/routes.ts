@@ -1,10 +1,5 @@
-import { Router } from 'express';
+import type { Handlers } from '../http/serve.ts';
 import type { ReadingService } from './service.ts';
 
-export function readingRoutes(readings: ReadingService): Router {
-  const router = Router();
-  router.get('/runs/:id/readings', (req, res) => {
-    res.json(readings.readings(req.params.id));
-  });
-  return router;
-}
+export const readingHandlers = (readings: ReadingService) =>
+  ({ readings: ({ params }) => readings.readings(params.id) }) satisfies Partial<Handlers>;

@@ -17,7 +17,7 @@ import {
   headroomWords,
 } from '@red-ember/core';
 import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
-import { definitionOf, familyOf, lockValue, rulesWords } from '@red-ember/study';
+import { askedWords, definitionOf, familyOf, lockValue, rulesWords, type RestatementName } from '@red-ember/study';
 import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
 import { Html, html } from './html.ts';
 import { rankingSection, stepsSection } from './allVariants.ts';
@@ -33,6 +33,8 @@ export interface ReportInput {
   field: LineUp;
   loads: { name: string; field: LineUp }[];
   writtenAt: Date;
+  /** How the figures were asked for otherwise than they stand. */
+  asked: { load?: string | undefined; restate?: RestatementName | undefined; signedOffOnly?: boolean | undefined };
 }
 
 const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
@@ -177,6 +179,7 @@ export function reportPage(input: ReportInput): string {
             .map((side) => `${side.name}: ${counted(side.runIds.length, 'run')} on ${counted(side.mounts, 'mount')}`)
             .join(' · ')}
         </p>
+        ${askedWords(input.asked) !== '' && html`<p class="strong">Figures ${askedWords(input.asked)}.</p>`}${input.asked.signedOffOnly && html`<p class="strong">Signed-off runs only.</p>`}
         ${verdict.elsewhere && html`<p class="dim">The other study is “${verdict.elsewhere.title}”; its figures are read by the rules of this one, its runs are listed there.</p>`}
         <h2>Question, claim and expectation</h2>
         <p>${study.question || 'No question was written down.'}</p>

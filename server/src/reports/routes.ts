@@ -1,25 +1,18 @@
-import { Router, type Response } from 'express';
+import type { Handlers } from '../http/serve.ts';
+import { changeOf } from '../verdicts/routes.ts';
 import type { ReportService } from './service.ts';
 
-const text = (value: unknown) => (typeof value === 'string' && value !== '' ? value : undefined);
+/** The page carries its own style and nothing else: no scripts, no requests. */
+const POLICY = "default-src 'none'; style-src 'unsafe-inline'; font-src data:; frame-ancestors 'self'";
 
-function attach(res: Response, name: string, download: boolean): void {
-  res.setHeader('Content-Disposition', `${download ? 'attachment' : 'inline'}; filename*=UTF-8''${encodeURIComponent(name)}`);
-}
-
-export function reportRoutes(reports: ReportService): Router {
-  const router = Router();
-  router.get('/studies/:id/report.html', (req, res) => {
-    const page = reports.page(req.params.id, text(req.query.a), text(req.query.b));
-    attach(res, page.name, req.query.download === 'true');
-    // The page carries its own style and nothing else: no scripts, no requests.
-    res.setHeader('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; font-src data:; frame-ancestors 'self'");
-    res.type('html').send(page.text);
-  });
-  router.get('/studies/:id/readings.csv', (req, res) => {
-    const file = reports.csv(req.params.id, text(req.query.a), text(req.query.b));
-    attach(res, file.name, true);
-    res.type('text/csv').send(file.text);
-  });
-  return router;
-}
+export const reportHandlers = (reports: ReportService) =>
+  ({
+    report: ({ params, query }) => {
+      const { name, text } = reports.page(params.id, { a: query.a, b: query.b, change: changeOf(query) });
+      return { content: text, name, inline: query.download !== 'true', headers: { 'Content-Security-Policy': POLICY } };
+    },
+    readingsCsv: ({ params, query }) => {
+      const { name, text } = reports.csv(params.id, { a: query.a, b: query.b, change: changeOf(query) });
+      return { content: text, name };
+    },
+  }) satisfies Partial<Handlers>;

@@ -4,12 +4,19 @@ import type { MountService } from '../mounts/service.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
 import type { StudyService } from '../studies/service.ts';
-import type { VerdictService } from '../verdicts/service.ts';
+import type { JudgeChange, VerdictService } from '../verdicts/service.ts';
 import { csvTable } from '../samples/csv.ts';
 import type { FigureTrace } from './figures.ts';
 import { readingsTable, reportPage, type ReportInput } from './report.ts';
 
 const TRACE_POINTS = 300;
+
+/** What a report is about: the same that a page of Judge is asked for. */
+export interface ReportAsk {
+  a?: string | undefined;
+  b?: string | undefined;
+  change?: JudgeChange;
+}
 
 /** Puts a study's results into files that need nothing else to be read. */
 export class ReportService {
@@ -22,24 +29,24 @@ export class ReportService {
     private readonly now: () => Date = () => new Date(),
   ) {}
 
-  page(studyId: string, a?: string, b?: string): { name: string; text: string } {
-    const input = this.gather(studyId, a, b);
+  page(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {
+    const input = this.gather(studyId, asked);
     return { name: `${fileName(input.study.title)}.html`, text: reportPage(input) };
   }
 
-  csv(studyId: string, a?: string, b?: string): { name: string; text: string } {
-    const input = this.gather(studyId, a, b);
+  csv(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {
+    const input = this.gather(studyId, asked);
     const { header, rows } = readingsTable(input);
     return { name: `${fileName(input.study.title)} readings.csv`, text: csvTable(header, rows) };
   }
 
-  private gather(studyId: string, a?: string, b?: string): ReportInput {
+  private gather(studyId: string, { a, b, change = {} }: ReportAsk): ReportInput {
     const study = this.studies.get(studyId);
     const runs = this.runs
       .ofStudy(studyId)
       .filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
-    const verdict = this.verdicts.pair(studyId, a, b);
-    const all = this.verdicts.field(studyId);
+    const verdict = this.verdicts.pair(studyId, a, b, change);
+    const all = this.verdicts.lineUp(studyId, change);
     return {
       study,
       runs,
@@ -48,8 +55,9 @@ export class ReportService {
       verdict,
       traces: this.traces(study, runs, verdict.judgement),
       field: all.field,
-      loads: all.several.map(({ id, name }) => ({ name, field: this.verdicts.field(studyId, {}, id).field })),
+      loads: all.several.map(({ id, name }) => ({ name, field: this.verdicts.lineUp(studyId, {}, id).field })),
       writtenAt: this.now(),
+      asked: change,
     };
   }
 

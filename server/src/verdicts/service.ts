@@ -31,7 +31,7 @@ import {
   type StudyLineUp,
   type TesterRecord,
 } from '@red-ember/contract';
-import { blankJudging } from '@red-ember/study';
+import { blankJudging, otherStudyOf } from '@red-ember/study';
 import type { AgreementService } from '../agreements/service.ts';
 import { notFound } from '../http/problems.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
@@ -92,7 +92,7 @@ export class VerdictService {
    * @param loadsOf a variant whose loads are to stand side by side instead, as after changes or along a sweep
    * @throws HttpProblem 404 where that variant is not in the study
    */
-  field(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyLineUp {
+  lineUp(studyId: string, change: JudgeChange = {}, loadsOf?: string): StudyLineUp {
     const study = this.studies.get(studyId);
     return this.remembered.get(`field ${JSON.stringify([studyId, change, loadsOf])}`, () => this.sideBySide(study, change, loadsOf));
   }
@@ -196,7 +196,7 @@ export class VerdictService {
   }
 
   private elsewhere(study: Study, aId?: string, bId?: string): PairVerdict['elsewhere'] {
-    return this.sides.describeElsewhere(study, this.sides.otherStudyOf(aId) ? aId : bId);
+    return this.sides.describeElsewhere(study, otherStudyOf(aId) ? aId : bId);
   }
 
   private judge(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {

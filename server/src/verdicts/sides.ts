@@ -1,6 +1,6 @@
-import { matchSpots, renamedSide, type HouseRule, type HouseRuleKey, type JudgedSide, type Origin } from '@red-ember/core';
+import { matchSpots, renamedSide, unreachable, type HouseRule, type HouseRuleKey, type JudgedSide, type Origin } from '@red-ember/core';
 import { type PairVerdict, type Run, type Study, type VariantBody } from '@red-ember/contract';
-import { levelsOf, ruleInWords } from '@red-ember/study';
+import { levelsOf, ruleInWords, otherStudyOf, parseSide } from '@red-ember/study';
 import { notFound, unprocessable } from '../http/problems.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -9,9 +9,6 @@ import type { StudyService } from '../studies/service.ts';
 const ENDED = new Set(['finished', 'stopped', 'cut-out']);
 
 const RULES: HouseRuleKey[] = ['basis', 'figure', 'fans', 'load', 'duration', 'place', 'sensorOfRecord', 'stress', 'paste'];
-
-/** How the address names a variant of another study. */
-const ELSEWHERE = 'study:';
 
 /** Puts together what stands on one side of a comparison. */
 export class Sides {
@@ -51,50 +48,53 @@ export class Sides {
    * @throws HttpProblem 404 where nothing is called that, 422 where the other study is about another kind of part
    */
   named(study: Study, asked: string, runs: readonly Run[]): JudgedSide {
-    if (asked.startsWith(ELSEWHERE)) return this.elsewhere(study, asked);
-    if (asked.startsWith('run:')) {
-      const run = runs.find((candidate) => candidate.id === asked.slice('run:'.length));
-      const variant = study.variants.find((candidate) => candidate.id === run?.variantId);
-      if (!run || !variant) throw notFound('This run');
-      return { ...this.of(study, variant, [run]), variantId: asked, name: `${variant.name}, run ${run.number}` };
+    const side = parseSide(asked);
+    switch (side.kind) {
+      case 'elsewhere':
+        return this.elsewhere(study, asked, side);
+      case 'run': {
+        const run = runs.find((candidate) => candidate.id === side.id);
+        const variant = study.variants.find((candidate) => candidate.id === run?.variantId);
+        if (!run || !variant) throw notFound('This run');
+        return { ...this.of(study, variant, [run]), variantId: asked, name: `${variant.name}, run ${run.number}` };
+      }
+      case 'level':
+        return this.atLevel(study, asked, side, runs);
+      case 'variant': {
+        const variant = study.variants.find((candidate) => candidate.id === side.id);
+        if (!variant) throw notFound('This variant');
+        return this.of(study, variant, runs);
+      }
+      default:
+        return unreachable(side);
     }
-    if (asked.startsWith('level:')) {
-      const [factor, level] = [asked.slice('level:'.length).split('=', 1)[0]!, asked.slice(asked.indexOf('=') + 1)];
-      const variants = study.variants.filter((variant) => levelsOf(variant)[factor] === level);
-      if (variants.length === 0) throw notFound('This level');
-      const sides = variants.map((variant) => this.of(study, variant, runs));
-      const pieces = [...new Set(sides.flatMap((side) => side.origin?.part ?? []))];
-      return {
-        variantId: asked,
-        name: `${factor} ${level}`,
-        levels: { [factor]: level },
-        // A level is of the same study and the same rules as its variants, and of every piece that they were put on.
-        origin: { ...originOf(study, variants[0]), part: pieces.join(' and ') },
-        runs: sides.flatMap((side) => side.runs),
-      };
-    }
-    const variant = study.variants.find((candidate) => candidate.id === asked);
-    if (!variant) throw notFound('This variant');
-    return this.of(study, variant, runs);
   }
 
-  /** Id of the other study that a side comes from; null where it is of this one. */
-  otherStudyOf(asked: string | undefined): string | null {
-    return asked?.startsWith(ELSEWHERE) ? asked.slice(ELSEWHERE.length).split(':', 1)[0]! : null;
+  private atLevel(study: Study, asked: string, { factor, level }: { factor: string; level: string }, runs: readonly Run[]): JudgedSide {
+    const variants = study.variants.filter((variant) => levelsOf(variant)[factor] === level);
+    if (variants.length === 0) throw notFound('This level');
+    const sides = variants.map((variant) => this.of(study, variant, runs));
+    const pieces = [...new Set(sides.flatMap((side) => side.origin?.part ?? []))];
+    return {
+      variantId: asked,
+      name: `${factor} ${level}`,
+      levels: { [factor]: level },
+      // A level is of the same study and the same rules as its variants, and of every piece that they were put on.
+      origin: { ...originOf(study, variants[0]), part: pieces.join(' and ') },
+      runs: sides.flatMap((side) => side.runs),
+    };
   }
 
   /** Which study a side of the address comes from, and what its spots are called there, by this study's spot id. */
   describeElsewhere(study: Study, asked: string | undefined): PairVerdict['elsewhere'] {
-    const otherId = this.otherStudyOf(asked);
+    const otherId = otherStudyOf(asked);
     if (!otherId || otherId === study.id) return null;
     const other = this.studies.get(otherId);
     const names = matchSpots(study.spots, other.spots);
     return { studyId: otherId, title: other.title, spots: Object.fromEntries(Object.entries(names).map(([there, here]) => [here, there])) };
   }
 
-  private elsewhere(study: Study, asked: string): JudgedSide {
-    const otherId = this.otherStudyOf(asked)!;
-    const variantId = asked.slice(ELSEWHERE.length + otherId.length + 1);
+  private elsewhere(study: Study, asked: string, { studyId: otherId, variantId }: { studyId: string; variantId: string }): JudgedSide {
     if (otherId === study.id) return this.named(study, variantId, this.ended(study.id));
     const other = this.studies.get(otherId);
     if (other.family !== study.family)

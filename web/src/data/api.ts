@@ -1,17 +1,41 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, BenchScatter, Calibration, CalibrationBody, ChosenWindowBody, ChangeOverHistory, HandReadingsBody, HistoryEntry, Instrument, InstrumentBody, InterventionBody, JoinLogBody, Limit, LogAlignment, NewSurveyBody, PutLimitBody, RunOfChannel, Survey, SurveyBody, SurveySummary, TesterRecord, TwinReading, ImportRunBody, MarkBody, Mount, MountBody, MountPhoto, PairVerdict, PreflightBody, PreflightReport, Problem, RigStatus, Run, RunReadings, SeatReport, SignOffBody, StagedLog, StartRunBody, Study, StudyBody, StudyLineUp, StudySummary, Trace } from '@red-ember/contract';
+import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
+import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, NewSurveyBody, PutLimitBody, SurveyBody, ImportRunBody, MarkBody, MountBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
+import {
+  addressOf,
+  OPERATIONS,
+  type AnswerOf,
+  type BodyOf,
+  type Operation,
+  type OperationKey,
+  type ParamsOf,
+  type QueryOf,
+} from '@red-ember/contract/operations';
 
 /** How a verdict is asked for otherwise than the house rules have it. */
-export interface VerdictChange {
-  /** "power:200:1" or "noise:33". */
-  restate?: string;
-  signedOff?: '1';
-  /** Every run as it stood at this one of its loads. */
-  load?: string;
+export type VerdictChange = Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff'>;
+
+/** What an operation is asked with. */
+interface Asking<K extends OperationKey> {
+  params: ParamsOf<K>;
+  query?: QueryOf<K>;
+  body?: BodyOf<K>;
+  /** The version that a change started from. */
+  version?: number;
+  /** The one file of an upload. */
+  file?: File;
 }
 
-function asText(asked: Record<string, string | undefined>): string {
-  return new URLSearchParams(Object.entries(asked).flatMap(([key, value]) => (value ? [[key, value]] : []))).toString();
+/** A request of the table of operations: method, address and body come from there and nowhere else. */
+function ask<K extends OperationKey>(key: K, { params, query, body, version, file }: Asking<K>): FetchArgs {
+  const { method, upload }: Operation = OPERATIONS[key];
+  const form = new FormData();
+  if (upload && file) form.append(upload, file);
+  return {
+    url: addressOf(key, params, query),
+    method: method.toUpperCase(),
+    ...(upload ? { body: form } : body === undefined ? {} : { body }),
+    ...(version === undefined ? {} : { headers: { 'If-Match': `"${version}"` } }),
+  };
 }
 
 /** Degrees of freedom without end come over the wire as null; the core wants them as they are. */
@@ -33,199 +57,185 @@ export const api = createApi({
   }),
   tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History'],
   endpoints: (build) => ({
-    shelf: build.query<StudySummary[], { trash: boolean }>({ query: ({ trash }) => `/studies?trash=${trash}`, providesTags: ['Shelf'] }),
-    study: build.query<Study, string>({ query: (id) => `/studies/${id}`, providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
-    createStudy: build.mutation<Study, StudyBody>({
-      query: (body) => ({ url: '/studies', method: 'POST', body }),
+    shelf: build.query<AnswerOf<'listStudies'>, { trash: boolean }>({ query: ({ trash }) => ask('listStudies', { params: {}, query: { trash: trash ? 'true' : '' } }), providesTags: ['Shelf'] }),
+    study: build.query<AnswerOf<'study'>, string>({ query: (id) => ask('study', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
+    createStudy: build.mutation<AnswerOf<'createStudy'>, StudyBody>({
+      query: (body) => ask('createStudy', { params: {}, body }),
       invalidatesTags: ['Shelf'],
     }),
-    saveStudy: build.mutation<Study, { id: string; version: number; body: StudyBody }>({
-      query: ({ id, version, body }) => ({ url: `/studies/${id}`, method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+    saveStudy: build.mutation<AnswerOf<'saveStudy'>, { id: string; version: number; body: StudyBody }>({
+      query: ({ id, version, body }) => ask('saveStudy', { params: { id }, version, body }),
       invalidatesTags: (_r, error, { id }) => (error ? [] : [{ type: 'Study', id }, 'Shelf', 'Verdict', 'History']),
     }),
-    trashStudy: build.mutation<void, string>({ query: (id) => ({ url: `/studies/${id}`, method: 'DELETE' }), invalidatesTags: ['Shelf'] }),
-    restoreStudy: build.mutation<Study, string>({
-      query: (id) => ({ url: `/studies/${id}/restore`, method: 'POST' }),
+    trashStudy: build.mutation<AnswerOf<'trashStudy'>, string>({ query: (id) => ask('trashStudy', { params: { id } }), invalidatesTags: ['Shelf'] }),
+    restoreStudy: build.mutation<AnswerOf<'restoreStudy'>, string>({
+      query: (id) => ask('restoreStudy', { params: { id } }),
       invalidatesTags: ['Shelf'],
     }),
-    copyStudy: build.mutation<Study, { id: string; title: string }>({
-      query: ({ id, title }) => ({ url: `/studies/${id}/copy`, method: 'POST', body: { title } }),
+    copyStudy: build.mutation<AnswerOf<'copyStudy'>, { id: string; title: string }>({
+      query: ({ id, title }) => ask('copyStudy', { params: { id }, body: { title } }),
       invalidatesTags: ['Shelf'],
     }),
-    history: build.query<HistoryEntry[], string>({ query: (id) => `/studies/${id}/history`, providesTags: ['History'] }),
-    scatter: build.query<BenchScatter[], string>({ query: (id) => `/studies/${id}/scatter`, providesTags: ['Verdict'] }),
-    testerRecord: build.query<TesterRecord, void>({ query: () => '/record', providesTags: ['Verdict'] }),
-    agreements: build.query<TwinReading[], string>({ query: (id) => `/studies/${id}/agreements`, providesTags: ['Verdict'] }),
-    conditions: build.query<Record<string, string>, string>({ query: (runId) => `/runs/${runId}/conditions`, providesTags: ['Runs'] }),
-    limits: build.query<Limit[], void>({ query: () => '/limits', providesTags: ['Limits'] }),
-    putLimit: build.mutation<Limit, { version: number; body: PutLimitBody }>({
-      query: ({ version, body }) => ({ url: '/limits', method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+    history: build.query<AnswerOf<'studyHistory'>, string>({ query: (id) => ask('studyHistory', { params: { id } }), providesTags: ['History'] }),
+    scatter: build.query<AnswerOf<'scatter'>, string>({ query: (id) => ask('scatter', { params: { id } }), providesTags: ['Verdict'] }),
+    testerRecord: build.query<AnswerOf<'testerRecord'>, void>({ query: () => ask('testerRecord', { params: {} }), providesTags: ['Verdict'] }),
+    agreements: build.query<AnswerOf<'agreements'>, string>({ query: (id) => ask('agreements', { params: { id } }), providesTags: ['Verdict'] }),
+    conditions: build.query<AnswerOf<'conditions'>, string>({ query: (id) => ask('conditions', { params: { id } }), providesTags: ['Runs'] }),
+    limits: build.query<AnswerOf<'listLimits'>, void>({ query: () => ask('listLimits', { params: {} }), providesTags: ['Limits'] }),
+    putLimit: build.mutation<AnswerOf<'putLimit'>, { version: number; body: PutLimitBody }>({
+      query: ({ version, body }) => ask('putLimit', { params: {}, version, body }),
       invalidatesTags: (_r, error) => (error ? [] : ['Limits']),
     }),
-    instruments: build.query<Instrument[], { trash: boolean }>({
-      query: ({ trash }) => `/instruments?trash=${trash}`,
+    instruments: build.query<AnswerOf<'listInstruments'>, { trash: boolean }>({
+      query: ({ trash }) => ask('listInstruments', { params: {}, query: { trash: trash ? 'true' : '' } }),
       providesTags: ['Instruments'],
     }),
-    createInstrument: build.mutation<Instrument, InstrumentBody>({
-      query: (body) => ({ url: '/instruments', method: 'POST', body }),
+    createInstrument: build.mutation<AnswerOf<'createInstrument'>, InstrumentBody>({
+      query: (body) => ask('createInstrument', { params: {}, body }),
       invalidatesTags: ['Instruments'],
     }),
-    saveInstrument: build.mutation<Instrument, { id: string; version: number; body: InstrumentBody }>({
-      query: ({ id, version, body }) => ({ url: `/instruments/${id}`, method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+    saveInstrument: build.mutation<AnswerOf<'saveInstrument'>, { id: string; version: number; body: InstrumentBody }>({
+      query: ({ id, version, body }) => ask('saveInstrument', { params: { id }, version, body }),
       invalidatesTags: (_r, error) => (error ? [] : ['Instruments']),
     }),
-    trashInstrument: build.mutation<void, string>({
-      query: (id) => ({ url: `/instruments/${id}`, method: 'DELETE' }),
+    trashInstrument: build.mutation<AnswerOf<'trashInstrument'>, string>({
+      query: (id) => ask('trashInstrument', { params: { id } }),
       invalidatesTags: ['Instruments'],
     }),
-    restoreInstrument: build.mutation<Instrument, string>({
-      query: (id) => ({ url: `/instruments/${id}/restore`, method: 'POST' }),
+    restoreInstrument: build.mutation<AnswerOf<'restoreInstrument'>, string>({
+      query: (id) => ask('restoreInstrument', { params: { id } }),
       invalidatesTags: ['Instruments'],
     }),
-    calibrate: build.mutation<Calibration, { instrumentId: string; body: CalibrationBody }>({
-      query: ({ instrumentId, body }) => ({ url: `/instruments/${instrumentId}/calibrations`, method: 'POST', body }),
+    calibrate: build.mutation<AnswerOf<'calibrate'>, { instrumentId: string; body: CalibrationBody }>({
+      query: ({ instrumentId, body }) => ask('calibrate', { params: { id: instrumentId }, body }),
       invalidatesTags: ['Instruments', 'Verdict', 'Runs'],
     }),
-    runsOfChannel: build.query<RunOfChannel[], string>({
-      query: (id) => `/instrument-channels/${id}/runs`,
+    runsOfChannel: build.query<AnswerOf<'runsOfChannel'>, string>({
+      query: (id) => ask('runsOfChannel', { params: { id } }),
       providesTags: ['Instruments', 'Runs'],
     }),
-    surveys: build.query<SurveySummary[], { studyId: string; trash: boolean }>({
-      query: ({ studyId, trash }) => `/studies/${studyId}/surveys?trash=${trash}`,
+    surveys: build.query<AnswerOf<'listSurveys'>, { studyId: string; trash: boolean }>({
+      query: ({ studyId, trash }) => ask('listSurveys', { params: { id: studyId }, query: { trash: trash ? 'true' : '' } }),
       providesTags: ['Surveys'],
     }),
-    survey: build.query<Survey, string>({ query: (id) => `/surveys/${id}`, providesTags: (_r, _e, id) => [{ type: 'Survey', id }] }),
-    readSurvey: build.mutation<Survey, { studyId: string; body: NewSurveyBody }>({
-      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/surveys`, method: 'POST', body }),
+    survey: build.query<AnswerOf<'survey'>, string>({ query: (id) => ask('survey', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Survey', id }] }),
+    readSurvey: build.mutation<AnswerOf<'readSurvey'>, { studyId: string; body: NewSurveyBody }>({
+      query: ({ studyId, body }) => ask('readSurvey', { params: { id: studyId }, body }),
       invalidatesTags: ['Surveys'],
     }),
-    saveSurvey: build.mutation<Survey, { id: string; version: number; body: SurveyBody }>({
-      query: ({ id, version, body }) => ({ url: `/surveys/${id}`, method: 'PUT', body, headers: { 'If-Match': `"${version}"` } }),
+    saveSurvey: build.mutation<AnswerOf<'saveSurvey'>, { id: string; version: number; body: SurveyBody }>({
+      query: ({ id, version, body }) => ask('saveSurvey', { params: { id }, version, body }),
       invalidatesTags: (_r, error, { id }) => (error ? [] : [{ type: 'Survey', id }, 'Surveys']),
     }),
-    trashSurvey: build.mutation<void, string>({
-      query: (id) => ({ url: `/surveys/${id}`, method: 'DELETE' }),
+    trashSurvey: build.mutation<AnswerOf<'trashSurvey'>, string>({
+      query: (id) => ask('trashSurvey', { params: { id } }),
       invalidatesTags: ['Surveys'],
     }),
-    restoreSurvey: build.mutation<Survey, string>({
-      query: (id) => ({ url: `/surveys/${id}/restore`, method: 'POST' }),
+    restoreSurvey: build.mutation<AnswerOf<'restoreSurvey'>, string>({
+      query: (id) => ask('restoreSurvey', { params: { id } }),
       invalidatesTags: ['Surveys'],
     }),
-    mounts: build.query<Mount[], string>({ query: (id) => `/studies/${id}/mounts`, providesTags: ['Mounts'] }),
-    makeMount: build.mutation<Mount, { studyId: string; body: MountBody }>({
-      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/mounts`, method: 'POST', body }),
+    mounts: build.query<AnswerOf<'listMounts'>, string>({ query: (id) => ask('listMounts', { params: { id } }), providesTags: ['Mounts'] }),
+    makeMount: build.mutation<AnswerOf<'makeMount'>, { studyId: string; body: MountBody }>({
+      query: ({ studyId, body }) => ask('makeMount', { params: { id: studyId }, body }),
       invalidatesTags: ['Mounts', 'Study'],
     }),
-    takeMountBack: build.mutation<void, string>({
-      query: (id) => ({ url: `/mounts/${id}`, method: 'DELETE' }),
+    takeMountBack: build.mutation<AnswerOf<'takeMountBack'>, string>({
+      query: (id) => ask('takeMountBack', { params: { id } }),
       invalidatesTags: ['Mounts', 'Study'],
     }),
-    seat: build.query<SeatReport, string>({ query: (mountId) => `/mounts/${mountId}/seat`, providesTags: ['Runs', 'Mounts'] }),
-    settledLoads: build.query<number[], string>({ query: (id) => `/studies/${id}/settled-loads`, providesTags: ['Runs'] }),
-    changeOvers: build.query<ChangeOverHistory, void>({ query: () => '/change-overs', providesTags: ['Mounts'] }),
-    addPhoto: build.mutation<MountPhoto, { mountId: string; file: File }>({
-      query: ({ mountId, file }) => {
-        const body = new FormData();
-        body.append('photo', file);
-        return { url: `/mounts/${mountId}/photos`, method: 'POST', body };
-      },
+    seat: build.query<AnswerOf<'seat'>, string>({ query: (id) => ask('seat', { params: { id } }), providesTags: ['Runs', 'Mounts'] }),
+    settledLoads: build.query<AnswerOf<'settledLoads'>, string>({ query: (id) => ask('settledLoads', { params: { id } }), providesTags: ['Runs'] }),
+    changeOvers: build.query<AnswerOf<'changeOvers'>, void>({ query: () => ask('changeOvers', { params: {} }), providesTags: ['Mounts'] }),
+    addPhoto: build.mutation<AnswerOf<'addPhoto'>, { mountId: string; file: File }>({
+      query: ({ mountId, file }) => ask('addPhoto', { params: { id: mountId }, file }),
       invalidatesTags: ['Mounts'],
     }),
-    removePhoto: build.mutation<void, string>({
-      query: (id) => ({ url: `/mount-photos/${id}`, method: 'DELETE' }),
+    removePhoto: build.mutation<AnswerOf<'removePhoto'>, string>({
+      query: (id) => ask('removePhoto', { params: { id } }),
       invalidatesTags: ['Mounts'],
     }),
-    runs: build.query<Run[], string>({ query: (id) => `/studies/${id}/runs`, providesTags: ['Runs'] }),
-    run: build.query<Run, string>({ query: (id) => `/runs/${id}`, providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
-    startRun: build.mutation<Run, { studyId: string; body: StartRunBody }>({
-      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/runs`, method: 'POST', body }),
+    runs: build.query<AnswerOf<'listRuns'>, string>({ query: (id) => ask('listRuns', { params: { id } }), providesTags: ['Runs'] }),
+    run: build.query<AnswerOf<'run'>, string>({ query: (id) => ask('run', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
+    startRun: build.mutation<AnswerOf<'startRun'>, { studyId: string; body: StartRunBody }>({
+      query: ({ studyId, body }) => ask('startRun', { params: { id: studyId }, body }),
       invalidatesTags: ['Runs', 'Study', 'Shelf', 'Rigs'],
     }),
-    lookBefore: build.mutation<PreflightReport, { studyId: string; body: PreflightBody }>({
-      query: ({ studyId, body }) => ({ url: `/studies/${studyId}/preflight`, method: 'POST', body }),
+    lookBefore: build.mutation<AnswerOf<'lookBefore'>, { studyId: string; body: PreflightBody }>({
+      query: ({ studyId, body }) => ask('lookBefore', { params: { id: studyId }, body }),
     }),
-    intervene: build.mutation<Run, { id: string; body: InterventionBody }>({
-      query: ({ id, body }) => ({ url: `/runs/${id}/interventions`, method: 'POST', body }),
+    intervene: build.mutation<AnswerOf<'intervene'>, { id: string; body: InterventionBody }>({
+      query: ({ id, body }) => ask('intervene', { params: { id }, body }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    steerRun: build.mutation<Run, { id: string; how: 'pause' | 'go-on' }>({
-      query: ({ id, how }) => ({ url: `/runs/${id}/${how}`, method: 'POST' }),
+    steerRun: build.mutation<AnswerOf<'pauseRun'>, { id: string; how: 'pause' | 'go-on' }>({
+      query: ({ id, how }) => ask(how === 'pause' ? 'pauseRun' : 'goOn', { params: { id } }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    moreTime: build.mutation<Run, { id: string; minutes: number }>({
-      query: ({ id, minutes }) => ({ url: `/runs/${id}/more-time`, method: 'POST', body: { minutes } }),
+    moreTime: build.mutation<AnswerOf<'moreTime'>, { id: string; minutes: number }>({
+      query: ({ id, minutes }) => ask('moreTime', { params: { id }, body: { minutes } }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    readByHand: build.mutation<Run, { id: string; body: HandReadingsBody }>({
-      query: ({ id, body }) => ({ url: `/runs/${id}/hand-readings`, method: 'POST', body }),
+    readByHand: build.mutation<AnswerOf<'readByHand'>, { id: string; body: HandReadingsBody }>({
+      query: ({ id, body }) => ask('readByHand', { params: { id }, body }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    takeBackReading: build.mutation<Run, { id: string; reading: string }>({
-      query: ({ id, reading }) => ({ url: `/runs/${id}/hand-readings/${reading}`, method: 'DELETE' }),
+    takeBackReading: build.mutation<AnswerOf<'takeBackReading'>, { id: string; reading: string }>({
+      query: ({ id, reading }) => ask('takeBackReading', { params: { id, reading } }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    stopRun: build.mutation<Run, { id: string; reason: string }>({
-      query: ({ id, reason }) => ({ url: `/runs/${id}/stop`, method: 'POST', body: { reason } }),
+    stopRun: build.mutation<AnswerOf<'stopRun'>, { id: string; reason: string }>({
+      query: ({ id, reason }) => ask('stopRun', { params: { id }, body: { reason } }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict', 'Rigs'],
     }),
-    markRun: build.mutation<Run, { id: string; body: MarkBody }>({
-      query: ({ id, body }) => ({ url: `/runs/${id}/events`, method: 'POST', body }),
+    markRun: build.mutation<AnswerOf<'markRun'>, { id: string; body: MarkBody }>({
+      query: ({ id, body }) => ask('markRun', { params: { id }, body }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    signOff: build.mutation<Run, { id: string; body: SignOffBody }>({
-      query: ({ id, body }) => ({ url: `/runs/${id}/sign-off`, method: 'PUT', body }),
+    signOff: build.mutation<AnswerOf<'signOff'>, { id: string; body: SignOffBody }>({
+      query: ({ id, body }) => ask('signOff', { params: { id }, body }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
     }),
-    trace: build.query<Trace, { runId: string; fromS?: number; toS?: number; points?: number }>({
+    trace: build.query<AnswerOf<'trace'>, { runId: string; fromS?: number; toS?: number; points?: number }>({
       query: ({ runId, fromS = 0, toS, points = 500 }) =>
-        `/runs/${runId}/trace?from=${fromS}${toS === undefined ? '' : `&to=${toS}`}&points=${points}`,
+        ask('trace', { params: { id: runId }, query: { from: String(fromS), to: toS === undefined ? '' : String(toS), points: String(points) } }),
       keepUnusedDataFor: 20,
     }),
-    readings: build.query<RunReadings, string>({ query: (id) => `/runs/${id}/readings`, providesTags: ['Verdict'] }),
-    verdict: build.query<PairVerdict, { studyId: string; a?: string; b?: string } & VerdictChange>({
-      query: ({ studyId, ...asked }) => `/studies/${studyId}/verdict?${asText(asked)}`,
+    readings: build.query<AnswerOf<'readings'>, string>({ query: (id) => ask('readings', { params: { id } }), providesTags: ['Verdict'] }),
+    verdict: build.query<AnswerOf<'verdict'>, { studyId: string; a?: string; b?: string } & VerdictChange>({
+      query: ({ studyId, ...query }) => ask('verdict', { params: { id: studyId }, query }),
       providesTags: ['Verdict'],
     }),
-    lineUp: build.query<StudyLineUp, { studyId: string; loadsOf?: string } & VerdictChange>({
-      query: ({ studyId, ...asked }) => `/studies/${studyId}/field?${asText(asked)}`,
+    lineUp: build.query<AnswerOf<'lineUp'>, { studyId: string; loadsOf?: string } & VerdictChange>({
+      query: ({ studyId, ...query }) => ask('lineUp', { params: { id: studyId }, query }),
       transformResponse: (answer: StudyLineUp) => withInfinity(answer),
       providesTags: ['Verdict'],
     }),
-    setWindow: build.mutation<Run, { id: string; body: ChosenWindowBody }>({
-      query: ({ id, body }) => ({ url: `/runs/${id}/windows/${body.phase}`, method: 'PUT', body }),
+    setWindow: build.mutation<AnswerOf<'setWindow'>, { id: string; body: ChosenWindowBody }>({
+      query: ({ id, body }) => ask('setWindow', { params: { id, phase: String(body.phase) }, body }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
     }),
-    clearWindow: build.mutation<Run, { id: string; phase: number }>({
-      query: ({ id, phase }) => ({ url: `/runs/${id}/windows/${phase}`, method: 'DELETE' }),
+    clearWindow: build.mutation<AnswerOf<'clearWindow'>, { id: string; phase: number }>({
+      query: ({ id, phase }) => ask('clearWindow', { params: { id, phase: String(phase) } }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
     }),
-    rigs: build.query<RigStatus[], void>({ query: () => '/rigs', providesTags: ['Rigs'] }),
-    importJob: build.query<{ share: number }, string>({ query: (job) => `/import-jobs/${job}` }),
-    cancelImport: build.mutation<void, string>({ query: (job) => ({ url: `/import-jobs/${job}`, method: 'DELETE' }) }),
-    stageLog: build.mutation<StagedLog, { studyId: string; file: File; job: string }>({
-      query: ({ studyId, file, job }) => {
-        const body = new FormData();
-        body.append('log', file);
-        return { url: `/studies/${studyId}/logs?job=${job}`, method: 'POST', body };
-      },
+    rigs: build.query<AnswerOf<'listRigs'>, void>({ query: () => ask('listRigs', { params: {} }), providesTags: ['Rigs'] }),
+    importJob: build.query<AnswerOf<'importJob'>, string>({ query: (job) => ask('importJob', { params: { job } })}),
+    cancelImport: build.mutation<AnswerOf<'cancelImport'>, string>({ query: (job) => ask('cancelImport', { params: { job } })}),
+    stageLog: build.mutation<AnswerOf<'stageLog'>, { studyId: string; file: File; job: string }>({
+      query: ({ studyId, file, job }) => ask('stageLog', { params: { id: studyId }, query: { job }, file }),
     }),
-    alignLog: build.mutation<LogAlignment, { studyId: string; logId: string; body: AlignLogBody }>({
-      query: ({ studyId, logId, body }) => ({ url: `/studies/${studyId}/logs/${logId}/align`, method: 'POST', body }),
+    alignLog: build.mutation<AnswerOf<'alignLog'>, { studyId: string; logId: string; body: AlignLogBody }>({
+      query: ({ studyId, logId, body }) => ask('alignLog', { params: { id: studyId, logId }, body }),
     }),
-    joinLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: JoinLogBody; job: string }>({
-      query: ({ studyId, logId, fileName, body, job }) => ({
-        url: `/studies/${studyId}/logs/${logId}/join?name=${encodeURIComponent(fileName)}&job=${job}`,
-        method: 'POST',
-        body,
-      }),
+    joinLog: build.mutation<AnswerOf<'joinLog'>, { studyId: string; logId: string; fileName: string; body: JoinLogBody; job: string }>({
+      query: ({ studyId, logId, fileName, body, job }) =>
+        ask('joinLog', { params: { id: studyId, logId }, query: { name: fileName, job }, body }),
       invalidatesTags: (_r, _e, { body }) => ['Runs', { type: 'Run', id: body.runId }, 'Verdict'],
     }),
-    makeRunOfLog: build.mutation<Run, { studyId: string; logId: string; fileName: string; body: ImportRunBody; job: string }>({
-      query: ({ studyId, logId, fileName, body, job }) => ({
-        url: `/studies/${studyId}/logs/${logId}/run?name=${encodeURIComponent(fileName)}&job=${job}`,
-        method: 'POST',
-        body,
-      }),
+    makeRunOfLog: build.mutation<AnswerOf<'makeRunOfLog'>, { studyId: string; logId: string; fileName: string; body: ImportRunBody; job: string }>({
+      query: ({ studyId, logId, fileName, body, job }) =>
+        ask('makeRunOfLog', { params: { id: studyId, logId }, query: { name: fileName, job }, body }),
       invalidatesTags: ['Runs', 'Study', 'Shelf', 'Verdict'],
     }),
   }),

@@ -1,7 +1,9 @@
 import { Download, Printer } from 'lucide-react';
 import { useRef } from 'react';
 import { useSearchParams } from 'react-router';
+import { addressOf } from '@red-ember/contract/operations';
 import { useVerdictQuery } from '../data/api.ts';
+import { pairAskOf, queryOfAsk } from '../judge/pairAsk.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -14,10 +16,10 @@ export function ReportPage() {
   const study = useStudy();
   const frame = useRef<HTMLIFrameElement>(null);
   const [search] = useSearchParams();
-  const pair = Object.fromEntries(['a', 'b'].flatMap((key) => (search.get(key) ? [[key, search.get(key)!]] : [])));
-  const query = new URLSearchParams(pair).toString();
-  const { data: verdict } = useVerdictQuery({ studyId: study.id, ...pair });
-  const base = `/api/v1/studies/${study.id}`;
+  const asked = queryOfAsk(pairAskOf(search));
+  const { data: verdict } = useVerdictQuery({ studyId: study.id, ...asked });
+  const file = (key: 'report' | 'readingsCsv', download = false) =>
+    `/api/v1${addressOf(key, { id: study.id }, { ...asked, ...(download && key === 'report' ? { download: 'true' } : {}) })}`;
   return (
     <Sheet
       crumb={`${study.title} / Report`}
@@ -36,10 +38,10 @@ export function ReportPage() {
           <Button onClick={() => frame.current?.contentWindow?.print()}>
             <Printer size={16} aria-hidden /> Print
           </Button>
-          <a className={LINK} href={`${base}/report.html?download=true${query && `&${query}`}`} download>
+          <a className={LINK} href={file('report', true)} download>
             <Download size={16} aria-hidden /> Report, HTML
           </a>
-          <a className={LINK} href={`${base}/readings.csv${query && `?${query}`}`} download>
+          <a className={LINK} href={file('readingsCsv')} download>
             <Download size={16} aria-hidden /> Readings, CSV
           </a>
         </>
@@ -69,7 +71,7 @@ export function ReportPage() {
         ref={frame}
         sandbox="allow-same-origin allow-modals"
         title={`Report of ${study.title}`}
-        src={`${base}/report.html${query && `?${query}`}`}
+        src={file('report')}
         className="h-[calc(100vh-11rem)] min-h-[36rem] w-full border border-rule bg-white"
       />
     </Sheet>

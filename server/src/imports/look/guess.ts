@@ -1,4 +1,4 @@
-import { CHANNELS, isTemperature, RECORDED_ROLES, type SpotBody, type StagedLog, type TimeFormat } from '@red-ember/contract';
+import { isTemperature, roleByName, type SpotBody, type StagedLog, type TimeFormat } from '@red-ember/contract';
 import type { CellRow, Decimal } from '../read/cellRow.ts';
 import { LogProblem, numberIn, timeFormatOf, timeOf } from '../read/cells.ts';
 import { bracketed, temperatureUnit } from '../read/shape.ts';
@@ -37,7 +37,7 @@ export function guessColumns(
       taken.add(spot.id);
       return [{ column, role: 'spot', spotId: spot.id, unit: temperatureUnit(units[column] ?? '', name) }];
     }
-    const role = RECORDED_ROLES.find((candidate) => CHANNELS[candidate].known.test(words) && !taken.has(candidate));
+    const role = roleByName(words, taken);
     if (!role) return [];
     taken.add(role);
     return [{ column, role, spotId: null, ...(isTemperature(role) ? { unit: temperatureUnit(units[column] ?? '', name) } : {}) }];

@@ -3,7 +3,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
 import { callWords, fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
 import { type PairVerdict, type Study } from '@red-ember/contract';
-import { definitionOf, rulesWords } from '@red-ember/study';
+import { askedWords, definitionOf, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useInHand } from '../../ui/useInHand.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../../data/api.ts';
@@ -19,8 +19,9 @@ import { TONE_TEXT, toneOf } from '../tones.ts';
 import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
-import { RestateBar, restatedWords, type PairAsk } from './RestateBar.tsx';
-import { nameOfOther, otherStudyOf, SidePicker } from './SidePicker.tsx';
+import { pairAskOf, queryOfAsk, searchOfAsk } from '../pairAsk.ts';
+import { RestateBar } from './RestateBar.tsx';
+import { nameOfOther, SidePicker } from './SidePicker.tsx';
 import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
@@ -167,20 +168,10 @@ export function JudgePage() {
   const { text } = useDegrees();
   const [search, setSearch] = useSearchParams();
   const [explained, setExplained] = useState<string | null>(null);
-  const [a, b] = [search.get('a') ?? '', search.get('b') ?? ''];
-  const ask: PairAsk = { load: search.get('load') ?? '', restate: search.get('restate') ?? '', signedOff: search.get('signed') === '1' };
-  const {
-    data: verdict,
-    error,
-    isLoading,
-  } = useVerdictQuery({
-    studyId: study.id,
-    ...(a ? { a } : {}),
-    ...(b ? { b } : {}),
-    ...(ask.load ? { load: ask.load } : {}),
-    ...(ask.restate ? { restate: ask.restate } : {}),
-    ...(ask.signedOff ? { signedOff: '1' as const } : {}),
-  });
+  const ask = pairAskOf(search);
+  const { a, b } = ask;
+  const asked = askedWords({ load: ask.load, restate: readRestatement(ask.restate) });
+  const { data: verdict, error, isLoading } = useVerdictQuery({ studyId: study.id, ...queryOfAsk(ask) });
   const { data: own = [] } = useRunsQuery(study.id);
   const otherId = otherStudyOf(a) ?? otherStudyOf(b);
   const { data: others } = useRunsQuery(otherId ?? skipToken);
@@ -224,7 +215,7 @@ export function JudgePage() {
       under={
         <>
           {text(rulesWords(study))} · <Link to="../ask">change</Link>
-          {restatedWords(ask) ? <b className="block font-semibold text-ochre-text">Figures {restatedWords(ask)}.</b> : null}
+          {asked ? <b className="block font-semibold text-ochre-text">Figures {asked}.</b> : null}
         </>
       }
       actions={
@@ -237,7 +228,7 @@ export function JudgePage() {
             thereName={nameOfOther(judgement)}
             onPick={(nextA, nextB) => put({ a: nextA, b: nextB })}
           />
-          {verdict.refusal ? null : <ButtonLink to={`/studies/${study.id}/report${a && b ? `?a=${a}&b=${b}` : ''}`}>Report</ButtonLink>}
+          {verdict.refusal ? null : <ButtonLink to={`/studies/${study.id}/report${searchOfAsk(ask)}`}>Report</ButtonLink>}
         </>
       }
       margin={<VerdictMargin study={study} verdict={verdict} runs={runs} />}

@@ -2,14 +2,9 @@ import { useId } from 'react';
 import { fixed } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { useInHand } from '../../ui/useInHand.ts';
+import { printRestatement, readRestatement } from '@red-ember/study';
 import { Pick } from '../lineUp/LineUpSheet.tsx';
-
-/** How a pair is asked for, as the address bar has it. */
-export interface PairAsk {
-  load: string;
-  restate: string;
-  signedOff: boolean;
-}
+import type { PairAsk } from '../pairAsk.ts';
 
 function meanPower(verdict: PairVerdict): number | null {
   const row = verdict.judgement.cooling.rows.find((candidate) => candidate.outcome === 'power');
@@ -29,15 +24,18 @@ export function RestateBar({
   put: (entries: Record<string, string>) => void;
 }) {
   const id = useId();
-  const [kind = '', first = '', second = '1'] = ask.restate.split(':');
+  const by = readRestatement(ask.restate);
+  const kind = by?.kind ?? '';
+  const first = by === null ? '' : String(by.kind === 'power' ? by.targetW : by.levelDb);
+  const exponent = by?.kind === 'power' ? by.exponent : 1;
   const power = meanPower(verdict);
   const noise = verdict.commonNoise;
   const powerInHand = useInHand(
     first,
-    (watts) => put({ restate: `power:${watts}:${second}` }),
+    (watts) => put({ restate: printRestatement({ kind: 'power', targetW: Number(watts), exponent }) }),
     (watts) => Number(watts) > 0,
   );
-  const noiseInHand = useInHand(first, (levelDb) => put({ restate: `noise:${levelDb}` }));
+  const noiseInHand = useInHand(first, (levelDb) => put({ restate: printRestatement({ kind: 'noise', levelDb: Number(levelDb) }) }));
   const options = [
     { value: '', label: 'as measured' },
     ...(power !== null || kind === 'power' ? [{ value: 'power', label: 'at equal power' }] : []),
@@ -47,9 +45,9 @@ export function RestateBar({
     put({
       restate:
         next === 'power'
-          ? `power:${power ?? 100}:${study.rules.fans === 'not-applicable' ? '0.8' : '1'}`
+          ? printRestatement({ kind: 'power', targetW: power ?? 100, exponent: study.rules.fans === 'not-applicable' ? 0.8 : 1 })
           : next === 'noise'
-            ? `noise:${fixed(((noise?.leastDb ?? 30) + (noise?.mostDb ?? 40)) / 2, 1)}`
+            ? printRestatement({ kind: 'noise', levelDb: Math.round(5 * ((noise?.leastDb ?? 30) + (noise?.mostDb ?? 40))) / 10 })
             : '',
     });
   return (
@@ -72,12 +70,12 @@ export function RestateBar({
           <span className="text-soft">W</span>
           <Pick
             label="rise goes with"
-            value={second}
+            value={String(exponent)}
             options={[
               { value: '1', label: 'power (moved air)' },
               { value: '0.8', label: 'power to the 0.8 (still air)' },
             ]}
-            onChange={(exponent) => put({ restate: `power:${first}:${exponent}` })}
+            onChange={(to) => put({ restate: printRestatement({ kind: 'power', targetW: Number(first), exponent: Number(to) }) })}
           />
         </span>
       ) : null}
@@ -114,16 +112,4 @@ export function RestateBar({
       </span>
     </div>
   );
-}
-
-/** What was done to the figures, in words; empty where they stand as they were measured. */
-export function restatedWords(ask: PairAsk): string {
-  const [kind, first, second] = ask.restate.split(':');
-  const how =
-    kind === 'power'
-      ? `restated to ${first} W (rise as power${second === '1' ? '' : ` to the ${second}`}), not measured there`
-      : kind === 'noise'
-        ? `read off each run’s fan sweep at ${fixed(Number(first), 1)} dB(A), between measured points`
-        : '';
-  return [ask.load ? `at load “${ask.load}”` : '', how].filter(Boolean).join(', ');
 }

@@ -2,17 +2,14 @@ import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { PairJudgement } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
+import { otherStudyOf, printSide } from '@red-ember/study';
 import { useShelfQuery, useStudyQuery } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialogue } from '../../ui/Dialogue.tsx';
 import { ChoiceField } from '../../ui/Field.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 
-const ELSEWHERE = 'study:';
 const PICK_ELSEWHERE = 'pick-elsewhere';
-
-/** Id of the study that a side of the address comes from; null where it is of the study that is open. */
-export const otherStudyOf = (side: string): string | null => (side.startsWith(ELSEWHERE) ? side.split(':')[1]! : null);
 
 /** What the side is called that comes from another study. */
 export const nameOfOther = ({ a, b }: PairJudgement): string => (otherStudyOf(a.variantId) ? a.name : b.name);
@@ -51,7 +48,11 @@ function ElsewhereDialogue({ study, onPick, onClose }: { study: Study; onPick: (
             options={(other?.variants ?? []).map(({ id, name }) => ({ value: id, label: name }))}
           />
           <div className="flex gap-3">
-            <Button look="strong" disabled={!variantId} onClick={() => onPick(`${ELSEWHERE}${otherId}:${variantId}`)}>
+            <Button
+              look="strong"
+              disabled={!variantId}
+              onClick={() => onPick(printSide({ kind: 'elsewhere', studyId: otherId, variantId: variantId }))}
+            >
               Compare
             </Button>
             <Button onClick={onClose}>Cancel</Button>
@@ -88,13 +89,13 @@ export function SidePicker({
     {
       label: 'All runs at',
       options: study.factors.flatMap((factor) =>
-        factor.levels.map((level) => ({ id: `level:${factor.name}=${level}`, name: `${factor.name} ${level}` })),
+        factor.levels.map((level) => ({ id: printSide({ kind: 'level', factor: factor.name, level }), name: `${factor.name} ${level}` })),
       ),
     },
     {
       label: 'Single runs',
       options: ended.map((run) => ({
-        id: `run:${run.id}`,
+        id: printSide({ kind: 'run', id: run.id }),
         name: `run ${run.number}, ${study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}`,
       })),
     },

@@ -1,0 +1,34 @@
+import { HandReadingsBody } from './hand/hand.ts';
+import { AlignLogBody, ImportRunBody, JoinLogBody } from './imports/import.ts';
+import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
+import { PutLimitBody } from './limits/limit.ts';
+import { MountBody } from './mounts/mount.ts';
+import { PreflightBody } from './preflight/preflight.ts';
+import { ChosenWindowBody, InterventionBody, MarkBody, MoreTimeBody, SignOffBody, StartRunBody, StopRunBody } from './runs/run.ts';
+import { CopyStudyBody, StudyBody } from './studies/study.ts';
+import { NewSurveyBody, SurveyBody } from './surveys/survey.ts';
+
+/** Every body that an operation can take, by name; each class holds its own checks. */
+export const BODIES = {
+  AlignLogBody,
+  CalibrationBody,
+  ChosenWindowBody,
+  CopyStudyBody,
+  HandReadingsBody,
+  ImportRunBody,
+  InstrumentBody,
+  InterventionBody,
+  JoinLogBody,
+  MarkBody,
+  MoreTimeBody,
+  MountBody,
+  NewSurveyBody,
+  PreflightBody,
+  PutLimitBody,
+  SignOffBody,
+  StartRunBody,
+  StopRunBody,
+  StudyBody,
+  SurveyBody,
+};
+export type Bodies = { [K in keyof typeof BODIES]: InstanceType<(typeof BODIES)[K]> };
