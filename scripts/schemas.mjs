@@ -23,16 +23,13 @@ function onTheWire(value, key = '') {
   return Object.fromEntries(Object.entries(value).map(([name, inner]) => [name, onTheWire(inner, name)]));
 }
 
-/** Names of generic types hold signs that a reference cannot. */
-const tidy = (text) => text.replace(/#\/definitions\//g, '#/components/schemas/');
-const named = Object.fromEntries(Object.entries(definitions).map(([name, schema]) => [name.replace(/[^\w.-]/g, '_'), schema]));
-const text =
-  tidy(
-    JSON.stringify(onTheWire(named), null, 1).replace(
-      /"(#\/definitions\/)([^"]+)"/g,
-      (_, at, name) => `"${at}${decodeURIComponent(name).replace(/[^\w.-]/g, '_')}"`,
-    ),
-  ) + '\n';
+/** Bodies have schemas of their own, made of their checks: what is answered has other names. Generic types lose the signs that a reference cannot hold. */
+const nameOf = (name) => name.replace(/Body\b/g, 'Answer').replace(/[^\w.-]/g, '_');
+const named = Object.fromEntries(Object.entries(definitions).map(([name, schema]) => [nameOf(name), schema]));
+const text = `${JSON.stringify(onTheWire(named), null, 1).replace(
+  /"#\/definitions\/([^"]+)"/g,
+  (_, name) => `"#/components/schemas/${nameOf(decodeURIComponent(name))}"`,
+)}\n`;
 
 if (process.argv.includes('--check')) {
   const fresh = readFileSync(FILE, 'utf8') === text;

@@ -43,6 +43,7 @@ check('Types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
 check('Lint', ['node_modules/oxlint/bin/oxlint', '--deny-warnings']);
 check('Format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']);
 check('Boundaries', ['scripts/check-boundaries.mjs']);
+check('Schemas of answers', ['scripts/schemas.mjs', '--check']);
 check('Circles', ['scripts/check-circles.mjs']);
 suite(
   'Unit tests',

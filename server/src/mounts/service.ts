@@ -24,7 +24,9 @@ export class MountService {
   get(id: string): Mount {
     const mount = this.store.find(id);
     if (!mount) throw notFound('This mount');
-    return mount;
+    // The seed of a simulated fit is the bench's own business.
+    const { seed: _seed, ...told } = mount;
+    return told;
   }
 
   /** What each factor took to change, from every card that was worked on this bench. */

@@ -2,63 +2,16 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { METHOD_VERSION } from '@red-ember/core';
 import { type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyLineUp } from '@red-ember/contract';
 import { bodyOf } from '@red-ember/study';
-import { rigChannels } from '../rigs/channels.ts';
-import { settingsOf } from '../runs/service.ts';
+import { madeRun } from '../tests/madeRun.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let studyId: string;
 const ids: string[] = [];
 
-const OFFERED = ['room', 'throughput', 'power', 'level', 'fan'].map((key) => ({ key, unit: '' }));
-/** Two loads after an idle: at the second the power is higher and the fan louder. */
-const PHASES = [
-  { kind: 'idle-soak', name: 'Idle', fromS: 0, toS: 600 },
-  { kind: 'load', name: 'Quiet', fromS: 600, toS: 1800 },
-  { kind: 'load', name: 'Loud', fromS: 1800, toS: 3000 },
-] as const;
-
-/** A finished run of constant readings with a wobble, in its phases; `top` is the rise at the two loads. */
+/** `top` is the rise at the two loads. */
 function addRun(variantId: string, startedAt: string, top: [number, number], into = studyId): string {
-  const power = [100, 120] as const;
-  const { runs, samples } = bench.services.stores;
-  const study = bench.services.studies.get(into);
-  const channels = rigChannels(study, OFFERED);
-  const id = runs.insert({
-    studyId: into,
-    variantId,
-    mountId: null,
-    source: 'rig',
-    sourceName: 'fake',
-    state: 'finished',
-    startedAt,
-    timeScale: 1,
-    settings: settingsOf(study, variantId),
-    confirmedLocks: [],
-    recipe: [],
-    armed: [],
-    seed: 1,
-    channels,
-  });
-  const tMs = Array.from({ length: 1500 }, (_, i) => 2000 * (i + 1));
-  const at = (values: [number, number, number]) =>
-    tMs.map((ms, i) => values[ms <= 600_000 ? 0 : ms <= 1_800_000 ? 1 : 2]! + 0.02 * Math.sin(i));
-  const shown: Record<string, number[]> = {
-    tc1: at([30, 22 + top[0], 22 + top[1]]),
-    tc2: at([30, 20 + top[0], 20 + top[1]]),
-    room: at([22, 22, 22]),
-    throughput: at([0, 60, 60]),
-    power: at([10, ...power]),
-    level: at([28, 32, 38]),
-    fan: at([900, 1200, 2000]),
-  };
-  for (const { key } of channels) samples.append(id, key, tMs, shown[key]!);
-  PHASES.forEach(({ kind, name, fromS, toS }, i) => {
-    runs.startPhase(id, i, { kind, name }, fromS * 1000);
-    runs.endPhase(id, i, toS * 1000, 'time');
-  });
-  runs.setProgress(id, 1, 3_000_000);
-  runs.setState(id, 'finished', startedAt, '');
+  const id = madeRun(bench, into, variantId, startedAt, { top });
   if (into === studyId) ids.push(id);
   return id;
 }

@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { otherStudyOf, parseRestatement, parseSide, printRestatement, printSide, type RestatementName, type SideName } from './sides.ts';
 

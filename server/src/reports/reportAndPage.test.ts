@@ -1,0 +1,135 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { callWords, measured } from '@red-ember/core';
+import type { PairVerdict, StudyLineUp } from '@red-ember/contract';
+import { printSide } from '@red-ember/study';
+import { madeRun } from '../tests/madeRun.ts';
+import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+
+let bench: TestBench;
+const studies: Record<string, string> = {};
+const variants = ['bare', 'lid', 'fin'].map((name, i) => ({
+  id: `v-${name}`,
+  name,
+  subjectId: 'part-1',
+  isReference: i === 0,
+  setup: '',
+  notes: '',
+  levels: [{ factor: 'Pad', level: i === 2 ? 'P12' : 'P6' }],
+}));
+const factors = [{ name: 'Pad', levels: ['P6', 'P12'], changeMin: 5 }];
+
+/** The same four runs of two variants and two of a third; `lid` shows what is given. */
+async function study(
+  name: string,
+  lid: Record<string, [number, number, number]> = {},
+  fans: 'locked' | 'not-applicable' = 'not-applicable',
+) {
+  const own = variants.map((variant) => ({ ...variant, id: `${variant.id}-${name}` }));
+  const base = studyBody();
+  const spots = base.spots.map((spot) => ({ ...spot, id: `${spot.id}-${name}` }));
+  const made = await bench.call(
+    'POST',
+    '/api/v1/studies',
+    studyBody({ title: name, variants: own, factors, spots, rules: { ...base.rules, fans } }),
+  );
+  expect(made.status, made.text).toBe(201);
+  const id = made.json.id as string;
+  studies[name] = id;
+  const at = (hour: number) => `2026-03-01T${String(hour).padStart(2, '0')}:00:00Z`;
+  madeRun(bench, id, own[0]!.id, at(8), { top: [30, 40] });
+  madeRun(bench, id, own[1]!.id, at(9), { top: [27, 30.2], more: lid });
+  madeRun(bench, id, own[1]!.id, at(10), { top: [27.2, 30], more: lid });
+  madeRun(bench, id, own[0]!.id, at(11), { top: [30.2, 40.2] });
+  madeRun(bench, id, own[2]!.id, at(12), { top: [29, 38] });
+  madeRun(bench, id, own[2]!.id, at(13), { top: [29.2, 38.3] });
+}
+
+beforeAll(async () => {
+  bench = await testBench();
+  await study('fair');
+  await study('starved', { utilisation: [1, 60, 60] });
+  await study('locked', { fan: [900, 3000, 3000] }, 'locked');
+});
+afterAll(() => bench.remove());
+
+/** Text of a page as it is read, without its marks. */
+const plain = (html: string) =>
+  html
+    .replace(/<style>[\s\S]*?<\/style>/g, '')
+    .replace(/<[^>]+>/g, ' ')
+    .replace(/&amp;/g, '&')
+    .replace(/&quot;/g, '"')
+    .replace(/\s+/g, ' ');
+
+const level = (pad: string) => encodeURIComponent(printSide({ kind: 'level', factor: 'Pad', level: pad }));
+const side = (name: string, variant: string) => `v-${variant}-${name}`;
+
+describe('the report says what the page says, for the same query', () => {
+  it.each([
+    ['fair', ''],
+    ['fair', 'load=Quiet'],
+    ['fair', 'restate=power:60:0.8'],
+    ['fair', 'restate=noise:35'],
+    ['fair', 'signedOff=1'],
+    ['fair', 'a=LEVEL:P6&b=LEVEL:P12'],
+    ['starved', ''],
+    ['locked', ''],
+    ['locked', 'load=Quiet&signedOff=0'],
+  ])('%s?%s', async (name, raw) => {
+    const query = raw.replace(/LEVEL:(\w+)/g, (_, pad: string) => level(pad));
+    const id = studies[name]!;
+    const verdict = (await bench.call('GET', `/api/v1/studies/${id}/verdict?${query}`)).json as PairVerdict;
+    const report = await bench.call('GET', `/api/v1/studies/${id}/report.html?${query}`);
+    expect(report.status).toBe(200);
+    const text = plain(report.text);
+    const { judgement } = verdict;
+    for (const spot of judgement.spots) {
+      if (!spot.comparison || verdict.refusal) continue;
+      const { tone, words } = callWords(spot.call, judgement.b.name);
+      const shown = measured(spot.comparison.difference.value, spot.comparison.budget.expanded, 'K', { sign: true });
+      expect(text).toContain(`${shown}, ${words}`);
+      // A side's colour is on the page of the report only where the call names that side.
+      const set = new RegExp(`class="call (\\w+)">${shown.replace(/[+.]/g, '\\$&')}`).exec(report.text)?.[1];
+      expect(set).toBe({ cooler: 'quench', warmer: 'ember', plain: 'stone' }[tone]);
+    }
+    for (const claim of verdict.claims) expect(text).toContain(claim.sentence);
+    for (const { label } of judgement.leftOut) expect(text).toContain(label);
+    if (raw.includes('restate=power')) expect(text).toContain('Figures restated to 60 W (rise as power to the 0.8), not measured there');
+    if (raw.includes('load=Quiet')) expect(text).toContain('Figures at load “Quiet”');
+    const field = ((await bench.call('GET', `/api/v1/studies/${id}/field?${query.replace(/[ab]=[^&]*&?/g, '')}`)).json as StudyLineUp)
+      .field;
+    expect(text.includes('Ranked apart, because they must not be compared')).toBe(
+      field.blocked.length > 0 && text.includes('All variants by'),
+    );
+  });
+
+  it('blocks on both what the pair blocks: one side that was 60 % busy', async () => {
+    const verdict = (await bench.call('GET', `/api/v1/studies/${studies.starved}/verdict`)).json as PairVerdict;
+    expect(verdict.judgement.spots[0]!.call.kind).toBe('blocked');
+    const text = plain((await bench.call('GET', `/api/v1/studies/${studies.starved}/report.html`)).text);
+    expect(text).toContain('blocked, not called');
+    expect(text).not.toContain(`${verdict.judgement.b.name} cooler`);
+  });
+});
+
+describe('sides of the address', () => {
+  const verdict = async (name: string, a: string, b: string) =>
+    (await bench.call('GET', `/api/v1/studies/${studies[name]}/verdict?a=${a}&b=${b}`)).json as PairVerdict;
+  it('are blocked against another study alike, whether a variant or the level that it stands at', async () => {
+    const other = encodeURIComponent(`study:${studies.locked}:${side('locked', 'lid')}`);
+    const variant = await verdict('fair', side('fair', 'bare'), other);
+    const atLevel = await verdict('fair', level('P6'), other);
+    expect(variant.judgement.blockedBy.map((finding) => finding.evidence)).toContain(
+      'House rules differ, fans: not there here; locked at equal duty there.',
+    );
+    expect(atLevel.judgement.blockedBy.map((finding) => finding.check)).toEqual(
+      variant.judgement.blockedBy.map((finding) => finding.check),
+    );
+  });
+  it('are blocked where they share a run: a variant against one of its own', async () => {
+    const run = (await bench.call('GET', `/api/v1/studies/${studies.fair}/runs`)).json[0].id as string;
+    const shared = await verdict('fair', side('fair', 'bare'), `run:${run}`);
+    expect(shared.judgement.blockedBy.map((finding) => finding.check)).toEqual(['shared-runs']);
+    expect(shared.judgement.spots.every((spot) => spot.call.kind === 'blocked')).toBe(true);
+  });
+});

@@ -1,0 +1,63 @@
+import { rigChannels } from '../rigs/channels.ts';
+import { settingsOf } from '../runs/service.ts';
+import type { TestBench } from './testBench.ts';
+
+const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation'].map((key) => ({ key, unit: '' }));
+/** Two loads after an idle: at the second the power is higher and the fan louder. */
+export const MADE_PHASES = [
+  { kind: 'idle-soak', name: 'Idle', fromS: 0, toS: 600 },
+  { kind: 'load', name: 'Quiet', fromS: 600, toS: 1800 },
+  { kind: 'load', name: 'Loud', fromS: 1800, toS: 3000 },
+] as const;
+
+/** What a made run shows in its three phases, by channel; spots two kelvin apart, the rest as a quiet bench has it. */
+export interface Shown {
+  /** Rise of the first spot at the two loads, K. */
+  top: [number, number];
+  more?: Record<string, [number, number, number]>;
+}
+
+/** A finished run of constant readings with a wobble, in its phases. */
+export function madeRun(bench: TestBench, studyId: string, variantId: string, startedAt: string, { top, more = {} }: Shown): string {
+  const { runs, samples } = bench.services.stores;
+  const study = bench.services.studies.get(studyId);
+  const channels = rigChannels(study, OFFERED);
+  const id = runs.insert({
+    studyId,
+    variantId,
+    mountId: null,
+    source: 'rig',
+    sourceName: 'fake',
+    state: 'finished',
+    startedAt,
+    timeScale: 1,
+    settings: settingsOf(study, variantId),
+    confirmedLocks: [],
+    recipe: [],
+    armed: [],
+    seed: 1,
+    channels,
+  });
+  const tMs = Array.from({ length: 1500 }, (_, i) => 2000 * (i + 1));
+  const at = (values: [number, number, number]) =>
+    tMs.map((ms, i) => values[ms <= 600_000 ? 0 : ms <= 1_800_000 ? 1 : 2]! + 0.02 * Math.sin(i));
+  const shown: Record<string, [number, number, number]> = {
+    tc1: [30, 22 + top[0], 22 + top[1]],
+    tc2: [30, 20 + top[0], 20 + top[1]],
+    room: [22, 22, 22],
+    throughput: [0, 60, 60],
+    power: [10, 100, 120],
+    level: [28, 32, 38],
+    fan: [900, 1200, 2000],
+    utilisation: [1, 99, 99],
+    ...more,
+  };
+  for (const { key } of channels) samples.append(id, key, tMs, at(shown[key]!));
+  MADE_PHASES.forEach(({ kind, name, fromS, toS }, i) => {
+    runs.startPhase(id, i, { kind, name }, fromS * 1000);
+    runs.endPhase(id, i, toS * 1000, 'time');
+  });
+  runs.setProgress(id, 1, 3_000_000);
+  runs.setState(id, 'finished', startedAt, '');
+  return id;
+}
