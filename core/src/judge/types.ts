@@ -158,9 +158,22 @@ export interface Call {
   why: string | null;
 }
 
+/** One run's figure as it went into a side: at the load, restated and of the spot that were asked for. */
+export interface SideReading {
+  runId: string;
+  figure: Estimate;
+  /** Which spot was read: another than the row's where that is the hottest of several. */
+  spotId: string;
+  /** Samples of the window, and how many of them count for as much where they are correlated. */
+  n: number;
+  nEffective: number;
+}
+
 /** One side of one spot: what the headroom strip draws. */
 export interface SideFigure {
   runs: number;
+  /** What it is the mean of, one a run. */
+  readings: SideReading[];
   /** The study's figure: rise (K) or temperature (°C). */
   figure: Estimate;
   /** Half-width of the figure's interval with everything in it that does not cancel in a single reading, K. */
@@ -228,6 +241,8 @@ export interface WorkJudgement {
   clock: Comparison | null;
   /** Minutes from the start of the load. */
   timeToThrottle: Comparison | null;
+  /** Differences below this do not matter, by outcome, in its unit; null where it was not compared. */
+  practical: Record<'throughput' | 'noise' | 'clock' | 'timeToThrottle', number | null>;
   /** Runs of each side that throttled, of all that were watched for it, and the shortest watch in minutes. */
   throttled: { a: Throttled; b: Throttled };
   /** A side has one run, so that a stated scatter stands in for its own. */

@@ -196,6 +196,14 @@ describe('readings by hand', () => {
     expect(base.load.absolute.mean.value).toBe(61);
     expect(base.load.rise.mean.value).toBe(39);
     expect((await post(id, 'hand-readings', typed([['base', '60']]))).status).toBe(409);
+    // Signed off with its readings: none of them can go any more, until it is open again.
+    const [kept] = (await runOf(id)).handReadings;
+    const signOff = (disposition: string) => bench.call('PUT', `/api/v1/runs/${id}/sign-off`, { disposition, reason: '' });
+    await signOff('use');
+    const refused = await bench.call('DELETE', `/api/v1/runs/${id}/hand-readings/${kept!.id}`);
+    expect([refused.status, refused.json.detail]).toEqual([409, 'This run is signed off with its readings; take the sign-off back first.']);
+    await signOff('undecided');
+    expect((await bench.call('DELETE', `/api/v1/runs/${id}/hand-readings/${kept!.id}`)).json.handReadings).toEqual([]);
   });
 
   it('are refused whole where one of them is none', async () => {

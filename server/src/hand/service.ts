@@ -41,7 +41,9 @@ export class HandService {
   }
 
   takeBack(runId: string, id: string): Run {
-    this.runs.get(runId);
+    const { disposition } = this.runs.get(runId);
+    // What was signed off rests on its readings.
+    if (disposition !== 'undecided') throw conflict('This run is signed off with its readings; take the sign-off back first.');
     if (!this.store.remove(runId, id, this.now().toISOString())) throw notFound('This reading');
     this.conductor.handRead(runId);
     return this.runs.get(runId);

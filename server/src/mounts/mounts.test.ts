@@ -218,6 +218,15 @@ function recorded(studyId: string, { id: mountId, variantId }: Mount, body: Stud
 }
 
 describe('the seat of a mount', () => {
+  it('fixes no prediction: its check is no run of the study', async () => {
+    const { tag, id, body } = await study({ steps: [] });
+    const one = (await mount(id, { variantId: `${tag}-K`, confirmed: cautionsFor('drive').map(({ key }) => key) })).json as Mount;
+    const lockedAt = async () => (await bench.call('GET', `/api/v1/studies/${id}`)).json.predictionLockedAt as string | null;
+    bench.services.stores.runs.insert({ ...recorded(id, one, body), purpose: 'seat-check' });
+    expect(await lockedAt()).toBeNull();
+    bench.services.stores.runs.insert(recorded(id, one, body));
+    expect(await lockedAt()).not.toBeNull();
+  });
   it('is held against earlier mounts of the variant, and never enters a result', async () => {
     const { tag, id, body } = await study({ steps: [] });
     const { runs, samples } = bench.services.stores;

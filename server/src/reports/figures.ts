@@ -54,6 +54,16 @@ export interface FigureTrace {
   y: (number | null)[];
 }
 
+/** Minutes at which a time axis is labelled: evenly, and never so many that labels touch. */
+export function timeMarks(minutes: number): number[] {
+  const step = [1, 2, 5, 10, 15, 30, 60, 120, 240, 480, 1440].find((size) => minutes / size <= 8) ?? Math.ceil(minutes / 8);
+  return Array.from({ length: Math.floor(minutes / step) + 1 }, (_, i) => i * step);
+}
+
+/** A minute of an axis as it is read: minutes up to an hour and a half, hours beyond. */
+export const timeMark = (minute: number): string =>
+  minute < 90 ? `${minute} min` : minute % 60 === 0 ? `${minute / 60} h` : `${Math.floor(minute / 60)} h ${minute % 60}`;
+
 /** Rise of one spot over time, one line a variant. */
 export function traceFigure(title: string, traces: FigureTrace[], unit: string): Html {
   const [width, height, left, bottom] = [680, 220, 44, 24];
@@ -80,11 +90,11 @@ export function traceFigure(title: string, traces: FigureTrace[], unit: string):
       .join('');
   };
   const ticks = Array.from({ length: top / 10 + 1 }, (_, i) => i * 10);
-  const minutes = Array.from({ length: Math.floor(endS / 600) + 1 }, (_, i) => i * 10);
+  const minutes = timeMarks(endS / 60);
   return html`<figure>
     <svg viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img" aria-label="${title}">
       ${ticks.map((v) => html`<line x1="${left}" x2="${width - 90}" y1="${y(v)}" y2="${y(v)}" stroke="#e2dbcf" /><text x="${left - 6}" y="${y(v)}" dy="4" text-anchor="end" font-size="11" fill="${STONE}">${v}</text>`)}
-      ${minutes.map((m) => html`<text x="${x(m * 60)}" y="${height - 6}" text-anchor="middle" font-size="11" fill="${STONE}">${m} min</text>`)}
+      ${minutes.map((m) => html`<text x="${x(m * 60)}" y="${height - 6}" text-anchor="middle" font-size="11" fill="${STONE}">${timeMark(m)}</text>`)}
       ${traces.map((trace) => html`<path d="${path(trace)}" fill="none" stroke="${FILL[trace.tone]}" stroke-width="1.6" ${trace.dash && html` stroke-dasharray="5 3"`} />`)}
       ${traces.map((trace) => {
         const last = trace.y.findLastIndex((v) => v !== null);

@@ -101,16 +101,28 @@ function readingRows(input: ReportInput): Html[] {
         <td class="n">${spot.load ? `${fixed(spot.load.absolute.mean.value, 1)} °C` : ''}</td>
         <td class="n">${spot.load ? `${fixed(spot.load.peakC, 1)} °C` : ''}</td>
         <td>${state}</td>
+        <td class="n">${spot.load ? `${clock(spot.load.window.startS)} to ${clock(spot.load.window.endS)}${spot.load.chosen ? ', chosen' : ''}` : ''}</td>
         <td class="n">${spot.load?.spikes ?? ''}</td>
       </tr>`;
     });
   });
 }
 
+/** Whether a run stands in the results of this report, and why not where it does not. */
+function usedWords({ verdict, field }: ReportInput, run: Run): string {
+  const { a, b, leftOut } = verdict.judgement;
+  if (run.state === 'failed') return `not used: ${run.endReason || 'it failed'}`;
+  const all = [...leftOut, ...field.sides.flatMap((side) => side.leftOut)];
+  const left = all.find((entry) => entry.runId === run.id);
+  if (left) return `left out: ${left.reason}`;
+  const signed = run.disposition === 'undecided' ? 'used' : run.disposition;
+  if ([...a.runIds, ...b.runIds].includes(run.id)) return signed;
+  return field.sides.some((side) => side.runs.some((entry) => entry.id === run.id)) ? `${signed}, not in this pair` : 'not used';
+}
+
 function runRow(input: ReportInput, run: Run): Html {
   const mount = run.mountNumber === null ? 'from a file' : `mount ${run.mountNumber}`;
   const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
-  const left = input.verdict.judgement.leftOut.find((entry) => entry.runId === run.id);
   return html`<tr>
     <td>${run.number}</td>
     <td>${input.study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}</td>
@@ -118,7 +130,7 @@ function runRow(input: ReportInput, run: Run): Html {
     <td>${run.startedAt.slice(0, 16).replace('T', ' ')} UTC</td>
     <td class="n">${duration(run.lengthS)}</td>
     <td class="n">${review?.room ? `${fixed(review.room.minC, 1)} to ${fixed(review.room.maxC, 1)} °C` : 'not recorded'}</td>
-    <td>${left ? `left out: ${left.reason}` : run.disposition === 'undecided' ? 'used' : run.disposition}</td>
+    <td>${usedWords(input, run)}</td>
   </tr>`;
 }
 
@@ -189,7 +201,7 @@ export function reportPage(input: ReportInput): string {
         ${verdict.refusal ? html`<p>${verdict.refusal}</p>` : judgement.spots.map((spot, i) => spotSection(input, spot, i))}
         ${input.traces && traceFigure(`${input.traces.spotName}, ${rules.basis === 'rise' ? 'rise over room' : 'temperature'}`, input.traces.lines, rules.basis === 'rise' ? 'K' : '°C')}
         <p class="dim">
-          Strips run from room air at the left to the limit at the right: bar, the part; soft end, 95 % doubt; white notch, idle; dashed
+          Strips run from room air at the left to the limit at the right: bar, the part; soft end, ${fixed(100 * rules.coverage, 1)} % doubt; white notch, idle; dashed
           outline, restated for ${study.enclosure.name} air of ${study.enclosure.airC} °C (calculated, not
           measured${study.enclosure.powerTempCo > 0 ? `; heat grows by ${study.enclosure.powerTempCo} per kelvin` : ''}).
         </p>
@@ -215,6 +227,7 @@ export function reportPage(input: ReportInput): string {
               <th class="n">load</th>
               <th class="n">peak</th>
               <th>state</th>
+              <th class="n">window of the load</th>
               <th class="n">spikes</th>
             </tr>
           </thead>
@@ -283,10 +296,10 @@ export function reportPage(input: ReportInput): string {
         </table>
         <h2>Method</h2>
         <p>
-          Readings are means over the last five minutes of a phase with spikes left out (Hampel identifier). Rise is taken sample by sample
+          Readings are means over the last five minutes of a phase, or over the window that was chosen for it, with spikes left out (Hampel identifier). Rise is taken sample by sample
           against the room probe. Settled means that the slope over five minutes, with its doubt, and what a fitted exponential approach
           says remains are both within 0.5 K. The doubt of a mean allows for correlated samples (Geyer). Differences are compared at
-          ${fixed(100 * rules.coverage, 0)} % by Student's t (Welch, or pooled with the bench's history where there is one); sensor
+          ${fixed(100 * rules.coverage, 1)} % by Student's t (Welch, or pooled with the bench's history where there is one); sensor
           accuracy cancels where one sensor stays in one place, resolution does not. An interval inside ± ${rules.practicalK} K is called
           equivalent. Method version ${input.readings[0]?.review.methodVersion ?? 'none'}.
         </p>

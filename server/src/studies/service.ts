@@ -29,6 +29,22 @@ function complete(body: StudyBody): StudyBody {
   return { ...body, variants, judging: body.judging ?? blankJudging() };
 }
 
+/** Fields that name a spot or a variant by its id, alone or in a list; a channel that is called like one is none of them. */
+const ID_FIELDS = new Set(['spotId', 'variantId', 'twinOf', 'order', 'firstVariantId', 'lastVariantId']);
+
+/** A study with other ids for its spots and variants, wherever they are meant by their field. */
+function withIds(body: StudyBody, ids: ReadonlyMap<string, string>): StudyBody {
+  const renamed = (value: unknown, field: string): unknown => {
+    if (typeof value === 'string') return ID_FIELDS.has(field) ? (ids.get(value) ?? value) : value;
+    if (Array.isArray(value)) return value.map((entry) => renamed(entry, field));
+    if (value === null || typeof value !== 'object') return value;
+    return Object.fromEntries(Object.entries(value).map(([name, inner]) => [name, renamed(inner, name)]));
+  };
+  const copy = renamed(body, '') as StudyBody;
+  const own = <T extends { id: string }>(parts: T[]): T[] => parts.map((part) => ({ ...part, id: ids.get(part.id) ?? part.id }));
+  return { ...copy, spots: own(copy.spots), variants: own(copy.variants) };
+}
+
 /** Decides what may be changed in a study and when. */
 export class StudyService {
   constructor(
@@ -129,11 +145,7 @@ export class StudyService {
   copy(id: string, title: string): Study {
     const body = bodyOf(this.get(id));
     const ids = new Map([...body.spots, ...body.variants].map((part) => [part.id, newId()]));
-    // Ids are long and made up, so that none of them can stand for anything else in the text of a study.
-    const renamed = JSON.parse(JSON.stringify(body), (_key, value: unknown) =>
-      typeof value === 'string' ? (ids.get(value) ?? value) : value,
-    ) as StudyBody;
-    return this.create({ ...renamed, title });
+    return this.create({ ...withIds(body, ids), title });
   }
 
   trash(id: string): void {

@@ -132,7 +132,9 @@ export class StudyStore {
       levels: parse<VariantBody['levels']>(variant.levels),
       retest: variant.retest === null ? null : parse<VariantBody['retest']>(variant.retest),
     }));
-    const { firstRun } = this.db.prepare('SELECT min(started_at) AS firstRun FROM run WHERE study_id = ?').get(id) as {
+    const { firstRun } = this.db
+      .prepare('SELECT min(started_at) AS firstRun FROM run WHERE study_id = ? AND purpose = ?')
+      .get(id, 'measure') as {
       firstRun: string | null;
     };
     const used = this.db

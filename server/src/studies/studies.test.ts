@@ -190,6 +190,18 @@ describe('studies', () => {
     expect((await bench.call('POST', `/api/v1/studies/${id}/copy`, { title: '' })).status).toBe(422);
   });
 
+  it('are copied with their channels as they are, though a spot is called like one', async () => {
+    const sent = body({ title: 'Named alike' });
+    // The first spot's id is what the second is read by.
+    sent.spots[1] = { ...sent.spots[1]!, channel: sent.spots[0]!.id, sensor: sent.spots[0]!.id };
+    sent.locks = [{ name: 'Duty', value: '60', unit: '%', tolerance: 1, channel: sent.variants[0]!.id, overrides: [] }];
+    const { id } = (await bench.call('POST', '/api/v1/studies', sent)).json;
+    const copy = (await bench.call('POST', `/api/v1/studies/${id}/copy`, { title: 'Copy' })).json;
+    expect(copy.spots[1]).toMatchObject({ channel: sent.spots[0]!.id, sensor: sent.spots[0]!.id });
+    expect(copy.locks[0].channel).toBe(sent.variants[0]!.id);
+    expect(copy.spots[0].id).not.toBe(sent.spots[0]!.id);
+  });
+
   it('stamp a prediction when it is written, and anew only when it changes', async () => {
     const sent = body();
     sent.predictions = ['p1', 'p2'].map((id) => ({ id, text: '', spotId: sent.spots[0]!.id, expectedK: -1, plusMinusK: 1 }));

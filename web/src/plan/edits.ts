@@ -7,7 +7,10 @@ import { asSentence } from '../ui/asSentence.ts';
 export function withoutVariant(body: StudyBody, id: string): Partial<StudyBody> {
   const { plan } = body;
   return {
-    variants: body.variants.filter((variant) => variant.id !== id),
+    variants: body.variants
+      .filter((variant) => variant.id !== id)
+      // What retested it is a variant of its own now.
+      .map((variant) => (variant.retest?.variantId === id ? { ...variant, retest: null } : variant)),
     claims: body.claims.map((claim) => (claim.variantId === id ? { ...claim, variantId: null } : claim)),
     parts: body.parts.filter((part) => part.variantId !== id),
     steps: body.steps.filter((step) => step.variantId !== id),

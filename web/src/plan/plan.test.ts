@@ -54,6 +54,12 @@ describe('edits of a plan', () => {
     const planned = body({ plan: { ...blankPlan(), order: ['a', 'b', 'b', 'a'], firstVariantId: 'a', lastVariantId: 'b' } });
     expect(withoutVariant(planned, 'a').plan).toMatchObject({ order: ['b', 'b'], firstVariantId: null, lastVariantId: 'b' });
   });
+  it('can still be saved when what was retested goes: the retest is a variant of its own then', () => {
+    const planned = body({
+      variants: [variant('a', {}), variant('b', {}, { retest: { variantId: 'a', suspect: 'Fan' } })],
+    });
+    expect(withoutVariant(planned, 'a').variants).toMatchObject([{ id: 'b', retest: null }]);
+  });
   it('offer what is possible, know what stands there, and add only what is new', () => {
     const made = candidatesOf(body(), 'full');
     if (!('candidates' in made)) throw new Error('no candidates');

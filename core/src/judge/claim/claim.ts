@@ -82,9 +82,9 @@ const ABOUT: Record<ClaimAbout, string> = {
   'watts-carried': 'watts carried',
 };
 
-function asked(claim: Claim, throughputUnit = ''): string {
+function asked(claim: Claim, throughputUnit = '', within = 0): string {
   return claim.direction === 'no-difference'
-    ? 'no difference'
+    ? `no difference${within > 0 ? ` beyond ${Number(within.toPrecision(2))} ${unitOfClaim(claim.outcome, throughputUnit)}` : ''}`
     : `at least ${claim.leastEffect} ${unitOfClaim(claim.outcome, throughputUnit)} ${claim.direction}`;
 }
 
@@ -92,18 +92,25 @@ function workOf({ outcome }: Claim, { work }: PairJudgement): Comparison | null 
   return outcome === 'throughput' || outcome === 'noise' || outcome === 'clock' ? work[outcome] : null;
 }
 
-function judgeWorkClaim(claim: Claim, comparison: Comparison | null, { assumed, throughputUnit }: WorkJudgement): ClaimJudgement {
+function judgeWorkClaim(
+  claim: Claim,
+  comparison: Comparison | null,
+  { assumed, throughputUnit, practical }: WorkJudgement,
+): ClaimJudgement {
   if (!comparison)
     return {
       outcome: 'not-shown',
       sentence: `“${claim.text}” is not shown: no ${ABOUT[claim.outcome]} was recorded often enough on both sides.`,
     };
-  const outcome = judgeInterval(claim, comparison, claim.leastEffect);
+  // "No difference within nothing" no measurement could bear out: what does not matter of that outcome is meant.
+  const usual = practical[claim.outcome === 'time-to-throttle' ? 'timeToThrottle' : (claim.outcome as 'noise')] ?? 0;
+  const within = claim.leastEffect > 0 ? claim.leastEffect : usual;
+  const outcome = judgeInterval(claim, comparison, within);
   const { difference, budget } = comparison;
   const shown = measured(difference.value, budget.expanded, unitOfClaim(claim.outcome, throughputUnit), { sign: true });
   return {
     outcome,
-    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim, throughputUnit)}, and ${ABOUT[claim.outcome]} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
+    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim, throughputUnit, within)}, and ${ABOUT[claim.outcome]} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
   };
 }
 

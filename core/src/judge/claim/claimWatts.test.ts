@@ -36,6 +36,7 @@ describe('claims about watts carried', () => {
     ['less than so many more', claim('more', 10), carried(80), carried(82), 'contradicted'],
     ['fewer', claim('less', 10), carried(97), carried(80), 'supported'],
     ['no difference within so many', claim('no-difference', 10), carried(80), carried(82), 'supported'],
+    ['no difference within nothing: what does not matter of a power', claim('no-difference', 0), carried(800), carried(801), 'supported'],
     ['a difference beyond so many', claim('no-difference', 10), carried(80), carried(97), 'contradicted'],
     ['a side without watts', claim('more', 10), null, carried(97), 'not-shown'],
   ])('%s', (_, asked, a, b, outcome) => {

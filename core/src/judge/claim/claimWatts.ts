@@ -1,5 +1,6 @@
 import { studentCoverage } from '../../distributions/studentT.ts';
 import { welchSatterthwaite, type Estimate } from '../../estimate.ts';
+import { unreachable } from '../../errors.ts';
 import { fixed } from '../../format/measured.ts';
 import { verdictOf, type ClaimJudgement, type ClaimOutcome, type Claim } from './claim.ts';
 
@@ -22,7 +23,8 @@ const interval = ({ value, u, dof }: Estimate, coverage: number): [number, numbe
   return [value - half, value + half];
 };
 
-function outcomeOf(claim: Claim, [low, high]: [number, number]): ClaimOutcome {
+/** @param within what does not matter, W, where no difference is claimed */
+function outcomeOf(claim: Claim, [low, high]: [number, number], within = claim.leastEffect): ClaimOutcome {
   const least = claim.leastEffect;
   switch (claim.direction) {
     case 'at-least':
@@ -31,8 +33,12 @@ function outcomeOf(claim: Claim, [low, high]: [number, number]): ClaimOutcome {
       return low >= least && low > 0 ? 'supported' : high < least ? 'contradicted' : 'not-shown';
     case 'less':
       return high <= -least && high < 0 ? 'supported' : low > -least ? 'contradicted' : 'not-shown';
+    case 'no-difference':
+    case 'cooler':
+    case 'warmer':
+      return low >= -within && high <= within ? 'supported' : low > within || high < -within ? 'contradicted' : 'not-shown';
     default:
-      return low >= -least && high <= least ? 'supported' : low > least || high < -least ? 'contradicted' : 'not-shown';
+      return unreachable(claim.direction);
   }
 }
 
@@ -80,10 +86,12 @@ export function judgeWattsClaim(
   if (!a) return { outcome: 'not-shown', sentence: none };
   const parts = [a.maxW, b.maxW];
   const difference: Estimate = { value: b.maxW.value - a.maxW.value, u: Math.hypot(a.maxW.u, b.maxW.u), dof: welchSatterthwaite(parts) };
-  const outcome = held(outcomeOf(claim, interval(difference, coverage)), [a, b]);
+  // Within nothing no measurement could bear it out: what does not matter of a power is meant.
+  const within = claim.leastEffect > 0 ? claim.leastEffect : 0.02 * Math.abs(a.maxW.value);
+  const outcome = held(outcomeOf(claim, interval(difference, coverage), within), [a, b]);
   const asks =
     claim.direction === 'no-difference'
-      ? `no difference beyond ${claim.leastEffect} W`
+      ? `no difference beyond ${Number(within.toPrecision(2))} W`
       : `at least ${claim.leastEffect} W ${claim.direction}`;
   return {
     outcome,

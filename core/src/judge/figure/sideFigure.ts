@@ -3,6 +3,7 @@ import { combineUncertainty } from '../../uncertainty/combineUncertainty.ts';
 import type { UncertaintyBudget } from '../../uncertainty/combineUncertainty.ts';
 import { sideLines } from './doubt.ts';
 import { figureOf, type FigureReading } from './figureOf.ts';
+import { HOTTEST_SPOT_ID } from './hottest.ts';
 import { loadReading } from './reading.ts';
 import { scatterFor } from './scatter.ts';
 import type { JudgedSide, JudgedSpot, JudgeRules, Scatter, SideFigure } from '../types.ts';
@@ -48,6 +49,11 @@ export function sideFigure(
   const toC = (figure: number) => (rules.basis === 'rise' ? roomC + figure : figure);
   return {
     runs: readable.length,
+    readings: readable.map(({ figure, run, load }) => {
+      const window = (rules.basis === 'rise' ? load.rise : null) ?? load.absolute;
+      const read = run.review.spots.find((entry) => entry.load === load && entry.spotId !== HOTTEST_SPOT_ID);
+      return { runId: run.id, figure, spotId: read?.spotId ?? spot.id, n: window.n, nEffective: window.nEffective };
+    }),
     figure: { value, u: budget.u, dof: budget.dof },
     doubtK: budget.expanded,
     budget,

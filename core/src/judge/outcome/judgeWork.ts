@@ -21,12 +21,20 @@ export function judgeWork(
   const counts = { a: throttled(a), b: throttled(b) };
   const allDid = counts.a.runs === counts.a.of && counts.b.runs === counts.b.of;
   const lone = a.length === 1 || b.length === 1;
-  const of = (key: OutcomeKey) => compareOutcome(a, b, key, coverage, others)?.comparison ?? null;
+  const of = (key: OutcomeKey) => compareOutcome(a, b, key, coverage, others);
+  const [throughput, noise, clock] = [of('throughput'), of('noise'), of('clock')];
+  const timeToThrottle = allDid ? of('time-to-throttle') : null;
   return {
-    throughput: of('throughput'),
-    noise: of('noise'),
-    clock: of('clock'),
-    timeToThrottle: allDid ? of('time-to-throttle') : null,
+    throughput: throughput?.comparison ?? null,
+    noise: noise?.comparison ?? null,
+    clock: clock?.comparison ?? null,
+    timeToThrottle: timeToThrottle?.comparison ?? null,
+    practical: {
+      throughput: throughput?.practical ?? null,
+      noise: noise?.practical ?? null,
+      clock: clock?.practical ?? null,
+      timeToThrottle: timeToThrottle?.practical ?? null,
+    },
     throttled: counts,
     assumed: lone,
     throughputUnit,

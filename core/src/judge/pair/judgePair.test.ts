@@ -244,6 +244,14 @@ describe('claims about other outcomes', () => {
     expect(judged(side(work(6000)), side(work(3000)), {}).outcome).toBe('contradicted');
     expect(judged(side(work(6000)), side(work(6002)), { direction: 'no-difference', leastEffect: 50 }).outcome).toBe('supported');
   });
+  it('bears out no difference within nothing by what does not matter of the outcome', () => {
+    const noise = (value: number) => (i: number) => ({ noise: { value: value + 0.05 * i, u: 0.01, dof: 40 } });
+    const asked = { outcome: 'noise', direction: 'no-difference', leastEffect: 0 } as const;
+    const same = judged(side(noise(33)), side(noise(33.1)), asked);
+    expect(same.outcome).toBe('supported');
+    expect(same.sentence).toContain('no difference beyond 1 dB');
+    expect(judged(side(noise(33)), side(noise(36)), asked).outcome).toBe('contradicted');
+  });
   it('judges time to throttle in minutes, and a side that never did as longer than any', () => {
     const about = { outcome: 'time-to-throttle', leastEffect: 2 } as const;
     const at = (s: number | null) => side((i) => ({ throttle: throttleAt(s === null ? null : s + 6 * i) }));

@@ -1,10 +1,8 @@
 import { Link } from 'react-router';
-import { fixed, measured, signed, type SpotJudgement } from '@red-ember/core';
+import { callWords, capital, fixed, measured, signed, type SideReading, type SpotJudgement } from '@red-ember/core';
 import { type PairVerdict, type Run, type Study } from '@red-ember/contract';
 import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
-import { useReadingsQuery } from '../../data/api.ts';
-import { spotIn } from './ComparedTrace.tsx';
 import { Dialogue } from '../../ui/Dialogue.tsx';
 
 /** A dof of Infinity is null in JSON. */
@@ -29,20 +27,21 @@ function Shares({ title, lines }: { title: string; lines: { name: string; share:
   );
 }
 
-function RunFigure({ run, spotId, study, side }: { run: Run; spotId: string; study: Study; side: string }) {
-  const { data } = useReadingsQuery(run.id);
+function ReadingRow({ reading, run, side, study }: { reading: SideReading; run: Run | undefined; side: string; study: Study }) {
   const degrees = useDegrees();
   const shown = study.rules.basis === 'rise' ? degrees.step : degrees.temp;
-  const load = data?.review.spots.find((spot) => spot.spotId === spotId)?.load;
-  const reading = study.rules.basis === 'rise' ? load?.rise : load?.absolute;
+  const { figure, n, nEffective } = reading;
   return (
     <tr>
       <td>
-        <Link to={`/studies/${run.studyId}/read?run=${run.id}`}>run {run.number}</Link>, {side}
+        {run ? <Link to={`/studies/${run.studyId}/read?run=${run.id}`}>run {run.number}</Link> : 'a run'}, {side}
       </td>
-      <td className="num">{reading ? fixed(shown(study.rules.figure === 'peak' ? reading.max : reading.mean.value), 2) : ''}</td>
-      <td className="num">{reading ? fixed(degrees.step(reading.mean.u), 3) : ''}</td>
-      <td className="num">{reading ? `${fixed(reading.nEffective, 0)} of ${reading.n}` : ''}</td>
+      <td className="num">{fixed(shown(figure.value), 2)}</td>
+      <td className="num">{fixed(degrees.step(figure.u), 3)}</td>
+      <td className="num">
+        {fixed(nEffective, 0)} of {n}
+      </td>
+      <td>{study.spots.find((spot) => spot.id === reading.spotId)?.name ?? ''}</td>
     </tr>
   );
 }
@@ -53,22 +52,21 @@ export function HowWorkedOut({
   verdict,
   runs,
   spot,
+  asked,
   onClose,
 }: {
   study: Study;
   verdict: PairVerdict;
   runs: Run[];
   spot: SpotJudgement;
+  /** How the figures were asked for otherwise than they stand, in words. */
+  asked: string;
   onClose: () => void;
 }) {
   const name = definitionOf(study, spot.spotId)?.name ?? '';
-  const { judgement, elsewhere } = verdict;
-  const used = [judgement.a, judgement.b].flatMap((side) =>
-    side.runIds.flatMap((id) => {
-      const run = runs.find((candidate) => candidate.id === id);
-      const variant = run && study.variants.find((candidate) => candidate.id === run.variantId);
-      return run ? [{ run, side: variant?.name ?? side.name }] : [];
-    }),
+  const { judgement } = verdict;
+  const used = (['a', 'b'] as const).flatMap((key) =>
+    (spot[key]?.readings ?? []).map((reading) => ({ reading, side: judgement[key].name })),
   );
   const { comparison } = spot;
   const { text, tempUnit, stepUnit } = useDegrees();
@@ -76,6 +74,7 @@ export function HowWorkedOut({
   return (
     <Dialogue open onClose={onClose} title={`${name}: how the call was worked out`} wide>
       <div className="grid gap-6 text-[0.95rem]">
+        {asked ? <b className="font-semibold text-ochre-text">Figures {asked}.</b> : null}
         <table className="plain-table">
           <thead>
             <tr>
@@ -83,11 +82,18 @@ export function HowWorkedOut({
               <th className="num">figure, {unit}</th>
               <th className="num">u, {stepUnit}</th>
               <th className="num">samples that count</th>
+              <th>read at</th>
             </tr>
           </thead>
           <tbody>
-            {used.map(({ run, side }) => (
-              <RunFigure key={run.id} run={run} spotId={spotIn(run, spot.spotId, elsewhere)} study={study} side={side} />
+            {used.map(({ reading, side }) => (
+              <ReadingRow
+                key={`${side} ${reading.runId}`}
+                reading={reading}
+                run={runs.find((run) => run.id === reading.runId)}
+                side={side}
+                study={study}
+              />
             ))}
           </tbody>
         </table>
@@ -99,11 +105,13 @@ export function HowWorkedOut({
               {text(`${fixed(comparison.difference.u, 3)} K`)}, degrees of freedom {dofWords(comparison.difference.dof)}, coverage factor{' '}
               {fixed(comparison.budget.k, 2)}, so the {fixed(100 * study.rules.coverage, 0)} % interval is{' '}
               {text(`${signed(comparison.interval[0], 2)} to ${signed(comparison.interval[1], 2)} K`)}.{' '}
-              {comparison.verdict === 'equivalent'
-                ? text(`It lies inside ± ${study.rules.practicalK} K: equivalent.`)
-                : comparison.verdict === 'no-call'
-                  ? text(`It holds zero and reaches beyond ± ${study.rules.practicalK} K: no call.`)
-                  : 'It does not hold zero: a call.'}
+              {spot.call.kind === 'blocked' || spot.call.kind === 'withheld'
+                ? text(`${capital(callWords(spot.call).words)}. ${spot.call.why ?? ''}`)
+                : spot.call.kind === 'equivalent'
+                  ? text(`It lies inside ± ${study.rules.practicalK} K: equivalent.`)
+                  : spot.call.kind === 'no-call'
+                    ? text(`It holds zero and reaches beyond ± ${study.rules.practicalK} K: no call.`)
+                    : 'It does not hold zero: a call.'}
             </p>
             <Shares title="Where the doubt of the difference comes from, shares of variance" lines={comparison.budget.shares} />
           </>

@@ -279,7 +279,7 @@ export function JudgePage() {
       )}
       <ComparedTrace study={study} verdict={verdict} runs={runs} spotId={shownId} />
       {explainedSpot ? (
-        <HowWorkedOut study={study} verdict={verdict} runs={runs} spot={explainedSpot} onClose={() => setExplained(null)} />
+        <HowWorkedOut study={study} verdict={verdict} runs={runs} spot={explainedSpot} asked={asked} onClose={() => setExplained(null)} />
       ) : null}
     </Sheet>
   );
