@@ -43,11 +43,8 @@ test('one long session: four changes in one recording, each left to settle, one 
   await dialog.getByRole('button', { name: 'Change it now' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Card fans locked');
-  // By its button: on a busy machine the key that follows a closing dialogue at once was lost now and then, and why is not known yet.
-  await expect(async () => {
-    await page.getByRole('button', { name: /^P Pause/ }).click({ timeout: 5000 });
-    await expect(page.getByText(/Paused: the load is off/)).toBeVisible({ timeout: 8000 });
-  }).toPass({ timeout: 60_000 });
+  await page.keyboard.press('p');
+  await expect(page.getByText(/Paused: the load is off/)).toBeVisible({ timeout: 20_000 });
   await page.keyboard.press('n');
   await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Card fans locked, again');
   await page.keyboard.press('e');

@@ -4,11 +4,8 @@ import { Link, Outlet, useLocation, useMatch, useParams } from 'react-router';
 import { degreesChosen, themeChosen } from '../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { KeysDialog } from './KeysDialog.tsx';
+import { useKeys } from '../ui/useKeys.ts';
 import { StationSpine } from './StationSpine.tsx';
-
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
-}
 
 function ThemeButton() {
   const dispatch = useAppDispatch();
@@ -55,13 +52,7 @@ export function Frame() {
   const { pathname, search } = useLocation();
   const onRun = useMatch('/studies/:studyId/run/:runId') !== null;
   const arm = onRun && new URLSearchParams(search).get('view') === 'arm';
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && !isTyping(event.target)) setKeysOpen(true);
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  }, []);
+  useKeys({ keys: () => setKeysOpen(true) }, { anyModifier: true });
   useEffect(() => {
     scrollTo(0, 0);
   }, [pathname]);

@@ -6,6 +6,7 @@ import { Sheet } from '../frame/Sheet.tsx';
 import { Button } from '../ui/Button.tsx';
 import { ProblemsContext } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { useKeys } from '../ui/useKeys.ts';
 import { discarded, rebased, redone, undone } from './draftSlice.ts';
 import { draftOf } from './drafts.ts';
 import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
@@ -57,12 +58,9 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   useEffect(() => {
     newest.current = submit;
   });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey)) return;
-      const key = event.key.toLowerCase();
-      if (key === 's') {
-        event.preventDefault();
+  useKeys(
+    {
+      save: () => {
         // Some fields are taken when they are left: leave the one in hand for a moment, then save what has become of it.
         const field = document.activeElement;
         if (field instanceof HTMLElement) {
@@ -70,14 +68,11 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
           field.focus();
         }
         setTimeout(() => void newest.current());
-      } else if (key === 'z' && stored) {
-        event.preventDefault();
-        dispatch(event.shiftKey ? redone(study.id) : undone(study.id));
-      }
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  });
+      },
+      ...(stored ? { undo: () => dispatch(undone(study.id)), redo: () => dispatch(redone(study.id)) } : {}),
+    },
+    { whileTyping: true },
+  );
 
   const conflict = statusOf(saving.error) === 412;
   // After undoing everything there is nothing to save, but still something to redo.

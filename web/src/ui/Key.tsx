@@ -1,3 +1,4 @@
+import { KEYMAP, type KeyName } from './keymap.ts';
 import type { ReactNode } from 'react';
 
 export function Key({ children }: { children: ReactNode }) {
@@ -7,3 +8,12 @@ export function Key({ children }: { children: ReactNode }) {
     </kbd>
   );
 }
+
+/** The key of the table that does the same as a button. */
+export const KeyOf = ({ name }: { name: KeyName }) => (
+  <>
+    {KEYMAP[name].shown.map((key) => (
+      <Key key={key}>{key}</Key>
+    ))}
+  </>
+);

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useState } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { fixed, headroomWords } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
@@ -15,9 +15,10 @@ import { useAppSelector } from '../../data/store.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Dialogue } from '../../ui/Dialogue.tsx';
-import { Key } from '../../ui/Key.tsx';
+import { KeyOf } from '../../ui/Key.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
+import { useKeys } from '../../ui/useKeys.ts';
 import { ArmView } from './ArmView.tsx';
 import { ChangeDialogue } from './ChangeDialogue.tsx';
 import { HandReadings, handSpots } from './HandReadings.tsx';
@@ -31,25 +32,6 @@ import { useAttention } from './useAttention.ts';
 import { useLiveFeed } from './useLiveFeed.ts';
 
 type Asking = 'change' | 'stop' | null;
-
-/**
- * Single keys of the live run; off while something is typed or a dialogue is open. Bound before the page is painted: whoever sees that
- * the dialogue has closed may press a key at once.
- */
-function useRunKeys(on: boolean, keys: Record<string, () => void>): void {
-  useLayoutEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!on || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName)) return;
-      const act = keys[event.key.toLowerCase()];
-      if (!act) return;
-      event.preventDefault();
-      act();
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  });
-}
 
 function StopDialogue({ runId, open, onClose }: { runId: string; open: boolean; onClose: () => void }) {
   const [stop, stopping] = useStopRunMutation();
@@ -93,16 +75,8 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
     more: () => void moreTime({ id: run.id, minutes: MORE_MINUTES }),
     hand: () => document.querySelector<HTMLInputElement>('form[aria-label="Hand readings"] input')?.focus(),
   };
-  useRunKeys(asking === null, {
-    m: acts.mark,
-    c: acts.change,
-    a: acts.arm,
-    s: acts.stop,
-    n: acts.goOn,
-    p: acts.pause,
-    e: acts.more,
-    ...(byHand ? { h: acts.hand } : {}),
-  });
+  const { hand, ...always } = acts;
+  useKeys(byHand ? { ...always, hand } : always, { on: asking === null });
 
   const binding = bindingSpot(study, snapshot);
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
@@ -183,16 +157,16 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
       {failed ? <Notice tone="error">{sentenceOf(failed)}</Notice> : null}
       <div className="mt-6 flex flex-wrap gap-3">
         <Button onClick={acts.mark}>
-          <Key>M</Key> Mark
+          <KeyOf name="mark" /> Mark
         </Button>
         <Button onClick={acts.change}>
-          <Key>C</Key> Change
+          <KeyOf name="change" /> Change
         </Button>
         <Button onClick={acts.arm}>
-          <Key>A</Key> Arm’s length
+          <KeyOf name="arm" /> Arm’s length
         </Button>
         <Button look="strong" className="ml-auto" onClick={acts.stop}>
-          <Key>S</Key> Stop the load
+          <KeyOf name="stop" /> Stop the load
         </Button>
       </div>
     </Sheet>

@@ -1,7 +1,7 @@
 import { duration } from '@red-ember/core';
 import type { LiveSnapshot, Run } from '@red-ember/contract';
 import { Button } from '../../ui/Button.tsx';
-import { Key } from '../../ui/Key.tsx';
+import { KeyOf } from '../../ui/Key.tsx';
 
 export const MORE_MINUTES = 10;
 
@@ -27,7 +27,7 @@ export function PhaseActions({
       <div className="mt-4 flex flex-wrap items-center gap-4 border-l-[3px] border-ochre bg-margin px-4 py-3">
         <span>Paused: the load is off. The phase before it will be done once more, whole.</span>
         <Button look="strong" onClick={onGoOn}>
-          <Key>N</Key> Go on
+          <KeyOf name="goOn" /> Go on
         </Button>
       </div>
     );
@@ -40,14 +40,14 @@ export function PhaseActions({
         </span>
       ) : null}
       <Button onClick={onGoOn} look={early ? 'strong' : 'quiet'}>
-        <Key>N</Key> End this phase
+        <KeyOf name="goOn" /> End this phase
       </Button>
       <Button onClick={onMore} look={snapshot.capTooSoonS ? 'strong' : 'quiet'}>
-        <Key>E</Key> {MORE_MINUTES} min more
+        <KeyOf name="more" /> {MORE_MINUTES} min more
       </Button>
       {phase.kind === 'load' ? (
         <Button onClick={onPause} look="quiet">
-          <Key>P</Key> Pause
+          <KeyOf name="pause" /> Pause
         </Button>
       ) : null}
     </div>
