@@ -1,14 +1,16 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { Controller, useFieldArray, useWatch } from 'react-hook-form';
 import { addYears, format, parseISO } from 'date-fns';
 import { boilingPoint, calibrate, fixed, measured, pressureAtAltitude, signed } from '@red-ember/core';
-import { CalibrationBody, check, type FieldProblem, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
+import { CalibrationBody, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
 import { sentenceOf, useCalibrateMutation, useRunsOfChannelQuery } from '../data/api.ts';
 import { useToday } from '../ui/useToday.ts';
 import { leftByCalibration } from '../equip/channels.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialogue } from '../ui/Dialogue.tsx';
-import { NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
+import { NumberField } from '../ui/Field.tsx';
+import { FormNumber, FormProblems, FormText, problemsOf, useCheckedForm } from '../ui/form.tsx';
 import { Notice } from '../ui/Notice.tsx';
 
 const aYearAfter = (day: string) => format(addYears(parseISO(day), 1), 'yyyy-MM-dd');
@@ -110,7 +112,7 @@ export function CalibrateDialog({
   onClose: () => void;
 }) {
   const today = useToday();
-  const [body, setBody] = useState<CalibrationBody>({
+  const { control, handleSubmit, formState } = useCheckedForm(CalibrationBody, {
     channelId: channel.id,
     madeOn: today,
     dueOn: aYearAfter(today),
@@ -119,33 +121,22 @@ export function CalibrateDialog({
     note: '',
     applyToRuns: [],
   });
-  const [tried, setTried] = useState(false);
+  const points = useFieldArray({ control, name: 'points' });
+  const body = useWatch({ control }) as CalibrationBody;
   const { data: runs = [] } = useRunsOfChannelQuery(channel.id);
   const [save, saving] = useCalibrateMutation();
-  const result = check(CalibrationBody, JSON.parse(JSON.stringify(body)));
-  const problems: FieldProblem[] = tried && !result.ok ? result.problems : [];
-  const set = (part: Partial<CalibrationBody>) => setBody({ ...body, ...part });
-  const setPoint = (index: number, part: object) =>
-    set({ points: body.points.map((point, i) => (i === index ? { ...point, ...part } : point)) });
-  const submit = async () => {
-    setTried(true);
-    if (!result.ok) return;
-    const answer = await save({ instrumentId: instrument.id, body });
+  const problems = problemsOf(formState.errors);
+  const submit = handleSubmit(async (sent) => {
+    const answer = await save({ instrumentId: instrument.id, body: sent });
     if ('data' in answer) onClose();
-  };
+  });
   return (
     <Dialogue open onClose={onClose} title={`Calibrate ${channel.name} of ${instrument.name}`} wide>
-      <ProblemsContext.Provider value={problems}>
+      <FormProblems errors={formState.errors}>
         <div className="mb-4 grid gap-3 sm:grid-cols-3">
-          <TextField type="date" label="Made on" pointer="/madeOn" value={body.madeOn} onChange={(madeOn) => set({ madeOn })} />
-          <TextField type="date" label="Due again on" pointer="/dueOn" value={body.dueOn} onChange={(dueOn) => set({ dueOn })} />
-          <NumberField
-            label="References are good to ±"
-            unit="K"
-            pointer="/referenceAccuracyK"
-            value={body.referenceAccuracyK}
-            onChange={(referenceAccuracyK) => set({ referenceAccuracyK })}
-          />
+          <FormText type="date" label="Made on" control={control} name="madeOn" />
+          <FormText type="date" label="Due again on" control={control} name="dueOn" />
+          <FormNumber label="References are good to ±" unit="K" control={control} name="referenceAccuracyK" />
         </div>
         {problems
           .filter((problem) => problem.pointer === '/points')
@@ -154,39 +145,17 @@ export function CalibrateDialog({
               {problem.sentence}
             </Notice>
           ))}
-        {body.points.map((point, index) => (
-          <div key={index} className="mb-2 grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_8rem_2rem]">
-            <TextField
-              label="Reference"
-              pointer={`/points/${index}/reference`}
-              value={point.reference}
-              onChange={(reference) => setPoint(index, { reference })}
-            />
-            <NumberField
-              label="It is"
-              unit="°C"
-              pointer={`/points/${index}/referenceC`}
-              value={point.referenceC}
-              onChange={(referenceC) => setPoint(index, { referenceC })}
-            />
-            <NumberField
-              label="Shown"
-              unit="°C"
-              pointer={`/points/${index}/indicatedC`}
-              value={point.indicatedC}
-              onChange={(indicatedC) => setPoint(index, { indicatedC })}
-            />
-            <Button
-              look="quiet"
-              className="!px-1"
-              aria-label={`Remove point ${index + 1}`}
-              onClick={() => set({ points: body.points.filter((_, i) => i !== index) })}
-            >
+        {points.fields.map((point, index) => (
+          <div key={point.id} className="mb-2 grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_8rem_2rem]">
+            <FormText label="Reference" control={control} name={`points.${index}.reference`} />
+            <FormNumber label="It is" unit="°C" control={control} name={`points.${index}.referenceC`} />
+            <FormNumber label="Shown" unit="°C" control={control} name={`points.${index}.indicatedC`} />
+            <Button look="quiet" className="!px-1" aria-label={`Remove point ${index + 1}`} onClick={() => points.remove(index)}>
               <Trash2 size={15} aria-hidden />
             </Button>
           </div>
         ))}
-        <FixedPoints onAdd={(referenceC, reference) => set({ points: [...body.points, { referenceC, indicatedC: NaN, reference }] })} />
+        <FixedPoints onAdd={(referenceC, reference) => points.append({ referenceC, indicatedC: NaN, reference })} />
         {body.points.length > 0 ? <Fit body={body} /> : null}
         <p className="mt-3 text-[0.93rem]">
           The correction applies to every run from {body.madeOn} on. The samples themselves stay as they were read.
@@ -195,26 +164,33 @@ export function CalibrateDialog({
           <fieldset className="mt-2">
             <legend className="text-[0.93rem] text-soft">Apply it to earlier runs as well</legend>
             <div className="mt-1 grid max-h-40 gap-1 overflow-y-auto">
-              {runs.map((run) => (
-                <label key={run.runId} className="flex items-center gap-2 text-[0.93rem]">
-                  <input
-                    type="checkbox"
-                    checked={body.applyToRuns.includes(run.runId)}
-                    onChange={(event) =>
-                      set({
-                        applyToRuns: event.target.checked
-                          ? [...body.applyToRuns, run.runId]
-                          : body.applyToRuns.filter((id) => id !== run.runId),
-                      })
-                    }
-                  />
-                  {run.studyTitle}, run {run.number}{' '}
-                  <span className="text-soft">
-                    {run.startedAt.slice(0, 10)}
-                    {run.calibrationId ? ', corrected already' : ''}
-                  </span>
-                </label>
-              ))}
+              <Controller
+                control={control}
+                name="applyToRuns"
+                render={({ field }) => (
+                  <>
+                    {runs.map((run) => (
+                      <label key={run.runId} className="flex items-center gap-2 text-[0.93rem]">
+                        <input
+                          type="checkbox"
+                          checked={field.value.includes(run.runId)}
+                          onBlur={field.onBlur}
+                          onChange={(event) =>
+                            field.onChange(
+                              event.target.checked ? [...field.value, run.runId] : field.value.filter((id: string) => id !== run.runId),
+                            )
+                          }
+                        />
+                        {run.studyTitle}, run {run.number}{' '}
+                        <span className="text-soft">
+                          {run.startedAt.slice(0, 10)}
+                          {run.calibrationId ? ', corrected already' : ''}
+                        </span>
+                      </label>
+                    ))}
+                  </>
+                )}
+              />
             </div>
           </fieldset>
         ) : null}
@@ -227,7 +203,7 @@ export function CalibrateDialog({
             Save the calibration
           </Button>
         </div>
-      </ProblemsContext.Provider>
+      </FormProblems>
     </Dialogue>
   );
 }

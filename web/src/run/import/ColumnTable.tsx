@@ -1,3 +1,5 @@
+import { useCallback, useLayoutEffect, useMemo, useRef } from 'react';
+import { createColumnHelper } from '@tanstack/react-table';
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import {
   isTemperature,
@@ -9,11 +11,87 @@ import {
   type Study,
   type VoltageBody,
 } from '@red-ember/contract';
+import { DataTable } from '../../ui/DataTable.tsx';
 import { NumberField } from '../../ui/Field.tsx';
 
 const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
 
 export type ColumnChoice = Pick<ImportRunBody, 'timeColumn' | 'columns'>;
+
+/** A column of the log, with what was chosen for it. */
+interface ColumnRow {
+  index: number;
+  name: string;
+  sample: string[];
+  chosen: string;
+  /** null where nothing is to be chosen. */
+  unit: string | null;
+}
+interface Acts {
+  choose(column: number, chosen: string): void;
+  chooseUnit(column: number, chosen: string): void;
+}
+const column = createColumnHelper<ColumnRow>();
+const UNIT_CHOICES = [
+  ...(Object.keys(DEGREES) as TemperatureUnit[]).map((unit) => ({ value: `°${unit}`, label: DEGREES[unit] })),
+  ...THERMOCOUPLE_TYPES.map((type) => ({ value: type as string, label: `mV, type ${type}` })),
+];
+
+function Select({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: { value: string; label: string }[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select className="field-box" aria-label={label} value={value} onChange={(event) => onChange(event.target.value)}>
+      {options.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.label}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+const columnsOf = (acts: Acts, offered: string) => [
+  column.accessor('name', { header: 'Column', meta: { className: 'font-semibold' } }),
+  column.accessor((row) => row.sample.slice(0, 3).join(' · '), {
+    id: 'sample',
+    header: 'First readings',
+    enableSorting: false,
+    meta: { className: 'text-soft' },
+  }),
+  column.accessor('chosen', {
+    header: 'holds',
+    cell: ({ row: { original } }) => (
+      <Select
+        label={`What ${original.name} holds`}
+        value={original.chosen}
+        options={JSON.parse(offered) as { value: string; label: string }[]}
+        onChange={(chosen) => acts.choose(original.index, chosen)}
+      />
+    ),
+  }),
+  column.accessor('unit', {
+    header: 'in',
+    enableSorting: false,
+    cell: ({ row: { original } }) =>
+      original.unit === null ? null : (
+        <Select
+          label={`Unit of ${original.name}`}
+          value={original.unit}
+          options={UNIT_CHOICES}
+          onChange={(chosen) => acts.chooseUnit(original.index, chosen)}
+        />
+      ),
+  }),
+];
 
 /** What each column of a log holds, and in which unit. */
 export function ColumnTable({
@@ -56,72 +134,33 @@ export function ColumnTable({
   };
   const setUnit = (column: number, unit: TemperatureUnit) =>
     onChange({ columns: value.columns.map((entry) => (entry.column === column ? { ...entry, unit, voltage: null } : entry)) });
+  const chooseUnit = (column: number, chosen: string) => {
+    if (chosen.startsWith('°')) setUnit(column, chosen.slice(1) as TemperatureUnit);
+    else
+      setVoltage(column, {
+        type: chosen as ThermocoupleType,
+        coldJunctionColumn: voltages[0]?.voltage?.coldJunctionColumn ?? null,
+        coldJunctionC: 25,
+      });
+  };
   const setVoltage = (column: number, voltage: VoltageBody | null) =>
     onChange({ columns: value.columns.map((entry) => (entry.column === column ? { ...entry, voltage } : entry)) });
+  const rows = log.columns.map((column): ColumnRow => {
+    const map = value.columns.find((entry) => entry.column === column.index);
+    return { ...column, chosen: roleOf(column.index), unit: map && isTemperature(map.role) ? unitOf(column.index) : null };
+  });
+  // Cells stay the same from render to render, or a field would lose the hand that is on it; what they do is always the newest.
+  const acts = useRef<Acts>({ choose, chooseUnit });
+  useLayoutEffect(() => {
+    acts.current = { choose, chooseUnit };
+  });
+  const offered = JSON.stringify(options);
+  const chooseNow = useCallback((at: number, chosen: string) => acts.current.choose(at, chosen), []);
+  const chooseUnitNow = useCallback((at: number, chosen: string) => acts.current.chooseUnit(at, chosen), []);
+  const columns = useMemo(() => columnsOf({ choose: chooseNow, chooseUnit: chooseUnitNow }, offered), [chooseNow, chooseUnitNow, offered]);
   return (
     <>
-      <table className="plain-table">
-        <thead>
-          <tr>
-            <th>Column</th>
-            <th>First readings</th>
-            <th>holds</th>
-            <th>in</th>
-          </tr>
-        </thead>
-        <tbody>
-          {log.columns.map((column) => (
-            <tr key={column.index}>
-              <td className="font-semibold">{column.name}</td>
-              <td className="text-soft">{column.sample.slice(0, 3).join(' · ')}</td>
-              <td>
-                <select
-                  className="field-box"
-                  aria-label={`What ${column.name} holds`}
-                  value={roleOf(column.index)}
-                  onChange={(event) => choose(column.index, event.target.value)}
-                >
-                  {options.map((option) => (
-                    <option key={option.value} value={option.value}>
-                      {option.label}
-                    </option>
-                  ))}
-                </select>
-              </td>
-              <td>
-                {value.columns.some((entry) => entry.column === column.index && isTemperature(entry.role)) ? (
-                  <select
-                    className="field-box"
-                    aria-label={`Unit of ${column.name}`}
-                    value={unitOf(column.index)}
-                    onChange={(event) => {
-                      const chosen = event.target.value;
-                      if (chosen.startsWith('°')) setUnit(column.index, chosen.slice(1) as TemperatureUnit);
-                      else
-                        setVoltage(column.index, {
-                          type: chosen as ThermocoupleType,
-                          coldJunctionColumn: voltages[0]?.voltage?.coldJunctionColumn ?? null,
-                          coldJunctionC: 25,
-                        });
-                    }}
-                  >
-                    {(Object.keys(DEGREES) as TemperatureUnit[]).map((unit) => (
-                      <option key={unit} value={`°${unit}`}>
-                        {DEGREES[unit]}
-                      </option>
-                    ))}
-                    {THERMOCOUPLE_TYPES.map((type) => (
-                      <option key={type} value={type}>
-                        mV, type {type}
-                      </option>
-                    ))}
-                  </select>
-                ) : null}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable label="Columns of the log" rows={rows} columns={columns} />
       {voltages.length > 0 ? (
         <div className="mt-3 flex flex-wrap items-end gap-4">
           <label className="text-[0.87rem] text-soft">

@@ -1,18 +1,19 @@
 import { useState } from 'react';
 import { format } from 'date-fns';
-import { clock, duration, type Disposition } from '@red-ember/core';
+import { clock, duration } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
-import { sentenceOf, useReadingsQuery, useSignOffMutation, useTraceQuery } from '../../data/api.ts';
+import { useReadingsQuery, useTraceQuery } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
-import { Button, ButtonLink } from '../../ui/Button.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { ButtonLink } from '../../ui/Button.tsx';
+import { Waiting } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { LoadsTable } from './LoadsTable.tsx';
 import { PreflightChecks } from '../start/PreflightList.tsx';
 import { RunTrace } from '../live/RunTrace.tsx';
 import { repeatWords, WhatHappened } from './WhatHappened.tsx';
-import { DISPOSITIONS, STATES } from '../words.ts';
+import { STATES } from '../words.ts';
+import { SignOff } from './SignOff.tsx';
 
 const ENDINGS: Record<string, string> = {
   time: 'its time was over',
@@ -27,67 +28,6 @@ const ENDINGS: Record<string, string> = {
   'by-hand': 'ended by hand',
   file: 'as mapped at import',
 };
-const CHOICES: Disposition[] = ['use', 'caution', 'reject', 'undecided'];
-
-function SignOff({ run }: { run: Run }) {
-  const [disposition, setDisposition] = useState<Disposition>(run.disposition);
-  const [reason, setReason] = useState(run.dispositionReason);
-  const [sign, signing] = useSignOffMutation();
-  const changed = disposition !== run.disposition || reason !== run.dispositionReason;
-  const needsReason = disposition === 'reject' && reason.trim() === '';
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void sign({ id: run.id, body: { disposition, reason: reason.trim() } });
-      }}
-    >
-      <div className="flex flex-wrap items-end gap-4">
-        <fieldset>
-          <legend className="mb-1 text-[0.87rem] text-soft">This run is to be</legend>
-          <div className="flex flex-wrap gap-x-5">
-            {CHOICES.map((choice) => (
-              <label key={choice} className="flex cursor-pointer items-center gap-2 py-1.5">
-                <input type="radio" name="disposition" checked={disposition === choice} onChange={() => setDisposition(choice)} />
-                {choice === 'undecided'
-                  ? 'decided later'
-                  : choice === 'use'
-                    ? 'used'
-                    : choice === 'caution'
-                      ? 'used with caution'
-                      : 'rejected'}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-        <div className="min-w-56 flex-1">
-          <label htmlFor="reason" className="mb-1 block text-[0.87rem] text-soft">
-            Reason{disposition === 'reject' ? '' : ' (may stay empty)'}
-          </label>
-          <input
-            id="reason"
-            className="field-box"
-            maxLength={300}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            aria-invalid={needsReason}
-          />
-        </div>
-        <Button type="submit" look="strong" disabled={!changed || needsReason || signing.isLoading}>
-          Sign off
-        </Button>
-      </div>
-      {needsReason ? <p className="mt-1 text-[0.87rem] text-ember-text">Say why the run is rejected.</p> : null}
-      {signing.error ? <Notice tone="error">{sentenceOf(signing.error)}</Notice> : null}
-      {!changed && run.disposition !== 'undecided' ? (
-        <p role="status" className="mt-2 text-[0.93rem] text-soft">
-          Signed off: {DISPOSITIONS[run.disposition]}. Earlier decisions are kept in the history.
-        </p>
-      ) : null}
-    </form>
-  );
-}
-
 export function RunRecord({ study, run }: { study: Study; run: Run }) {
   const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
   const { data: trace, isFetching } = useTraceQuery({

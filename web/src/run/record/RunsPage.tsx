@@ -1,3 +1,5 @@
+import { useMemo } from 'react';
+import { createColumnHelper } from '@tanstack/react-table';
 import { Upload } from 'lucide-react';
 import { format } from 'date-fns';
 import { Link } from 'react-router';
@@ -8,38 +10,58 @@ import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
+import { DataTable } from '../../ui/DataTable.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { StartRun } from '../start/StartRun.tsx';
 import { DISPOSITIONS, STATES } from '../words.ts';
 
-function RunRow({ run, study }: { run: Run; study: Study }) {
-  const live = run.state === 'recording' || run.state === 'waiting';
-  return (
-    <tr>
-      <td>
-        <Link to={`/studies/${study.id}/run/${run.id}`} className="font-semibold">
-          run {run.number}
-        </Link>
-      </td>
-      <td>{study.variants.find((variant) => variant.id === run.variantId)?.name}</td>
-      <td>{run.mountNumber === null ? <span className="text-soft">from {run.sourceName}</span> : `mount ${run.mountNumber}`}</td>
-      <td>{format(new Date(run.startedAt), 'd MMM yyyy HH:mm')}</td>
-      <td className="num">{duration(run.lengthS)}</td>
-      <td className={run.state === 'cut-out' || run.state === 'failed' ? 'text-ember-text' : live ? 'font-semibold' : ''}>
-        {STATES[run.state]}
-      </td>
-      <td>{live ? '' : run.purpose === 'seat-check' ? <span className="text-soft">seat check</span> : DISPOSITIONS[run.disposition]}</td>
-    </tr>
-  );
-}
+const going = ({ state }: Run) => state === 'recording' || state === 'waiting';
+const column = createColumnHelper<Run>();
+
+const columnsOf = (study: Study) => [
+  column.accessor('number', {
+    header: 'No.',
+    cell: ({ row: { original: run } }) => (
+      <Link to={`/studies/${study.id}/run/${run.id}`} className="font-semibold">
+        run {run.number}
+      </Link>
+    ),
+  }),
+  column.accessor((run) => study.variants.find((variant) => variant.id === run.variantId)?.name ?? '', {
+    id: 'variant',
+    header: 'Variant',
+  }),
+  column.accessor((run) => (run.mountNumber === null ? `from ${run.sourceName}` : `mount ${run.mountNumber}`), {
+    id: 'mount',
+    header: 'Mount',
+    cell: ({ row: { original: run }, getValue }) => <span className={run.mountNumber === null ? 'text-soft' : ''}>{getValue()}</span>,
+  }),
+  column.accessor('startedAt', { header: 'Started', cell: ({ getValue }) => format(new Date(getValue()), 'd MMM yyyy HH:mm') }),
+  column.accessor('lengthS', { header: 'Length', cell: ({ getValue }) => duration(getValue()), meta: { number: true } }),
+  column.accessor((run) => STATES[run.state], {
+    id: 'state',
+    header: 'Ended',
+    cell: ({ row: { original: run }, getValue }) => (
+      <span className={run.state === 'cut-out' || run.state === 'failed' ? 'text-ember-text' : going(run) ? 'font-semibold' : ''}>
+        {getValue()}
+      </span>
+    ),
+  }),
+  column.accessor((run) => (going(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : DISPOSITIONS[run.disposition]), {
+    id: 'signed',
+    header: 'Signed off',
+    cell: ({ row: { original: run }, getValue }) => <span className={run.purpose === 'seat-check' ? 'text-soft' : ''}>{getValue()}</span>,
+  }),
+];
 
 export function RunsPage() {
   const study = useStudy();
   const { data: runs = [] } = useRunsQuery(study.id, { pollingInterval: 5000 });
   const { data: mounts = [] } = useMountsQuery(study.id);
   const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 3000 });
-  const live = runs.find((run) => run.state === 'recording' || run.state === 'waiting');
+  const columns = useMemo(() => columnsOf(study), [study]);
+  const live = runs.find(going);
   return (
     <Sheet
       crumb={`${study.title} / Run`}
@@ -82,24 +104,7 @@ export function RunsPage() {
       </Section>
       {runs.length > 0 ? (
         <Section title="Runs" hint="Rejected runs stay visible and out of results.">
-          <table className="plain-table">
-            <thead>
-              <tr>
-                <th>No.</th>
-                <th>Variant</th>
-                <th>Mount</th>
-                <th>Started</th>
-                <th className="num">Length</th>
-                <th>Ended</th>
-                <th>Signed off</th>
-              </tr>
-            </thead>
-            <tbody>
-              {[...runs].reverse().map((run) => (
-                <RunRow key={run.id} run={run} study={study} />
-              ))}
-            </tbody>
-          </table>
+          <DataTable label="Runs" rows={runs} columns={columns} sorted={[{ id: 'number', desc: true }]} />
         </Section>
       ) : null}
     </Sheet>

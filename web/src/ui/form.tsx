@@ -1,0 +1,73 @@
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import type { ReactNode } from 'react';
+import {
+  Controller,
+  useForm,
+  type Control,
+  type DefaultValues,
+  type FieldErrors,
+  type FieldPath,
+  type FieldValues,
+  type PathValue,
+  type UseFormReturn,
+} from 'react-hook-form';
+import type { FieldProblem } from '@red-ember/contract';
+import { NumberField, ProblemsContext, TextField } from './Field.tsx';
+
+/** A form that is held against a class of the contract: the same checks as the server's, field by field. It hands out plain values, as they are sent. */
+export function useCheckedForm<T extends object & FieldValues>(type: new () => T, start: DefaultValues<T>): UseFormReturn<T, unknown, T> {
+  return useForm<T, unknown, T>({ resolver: classValidatorResolver(type, {}, { raw: true }) as never, defaultValues: start });
+}
+
+/** What is wrong, by the pointer of the field it is about. */
+export function problemsOf(errors: FieldErrors, path = ''): FieldProblem[] {
+  return Object.entries(errors).flatMap(([name, error]): FieldProblem[] => {
+    if (error === null || typeof error !== 'object' || name === 'ref' || name === 'root') return [];
+    const pointer = `${path}/${name}`;
+    const { message } = error as { message?: unknown };
+    const inner = problemsOf(error as FieldErrors, pointer);
+    return typeof message === 'string' && message !== '' ? [{ pointer, sentence: message }, ...inner] : inner;
+  });
+}
+
+/** Lets the fields within find what is wrong with them. */
+export const FormProblems = ({ errors, children }: { errors: FieldErrors; children: ReactNode }) => (
+  <ProblemsContext.Provider value={problemsOf(errors)}>{children}</ProblemsContext.Provider>
+);
+
+interface Bound<T extends FieldValues, Name extends FieldPath<T>> {
+  control: Control<T, unknown, T>;
+  name: Name;
+}
+
+const pointerOf = (name: string) => `/${name.replaceAll('.', '/')}`;
+
+/** A text field of a form. */
+export const FormText = <T extends FieldValues, Name extends FieldPath<T>>({
+  control,
+  name,
+  ...field
+}: Bound<T, Name> & Omit<Parameters<typeof TextField>[0], 'value' | 'onChange' | 'pointer'>) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field: { value, onChange } }) => (
+      <TextField {...field} pointer={pointerOf(name)} value={(value as string | undefined) ?? ''} onChange={onChange} />
+    )}
+  />
+);
+
+/** A number of a form; what is not a number yet is NaN, and the checks say so. */
+export const FormNumber = <T extends FieldValues, Name extends FieldPath<T>>({
+  control,
+  name,
+  ...field
+}: Bound<T, Name> & Omit<Parameters<typeof NumberField>[0], 'value' | 'onChange' | 'pointer'>) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field: { value, onChange } }) => (
+      <NumberField {...field} pointer={pointerOf(name)} value={value as number} onChange={(next) => onChange(next as PathValue<T, Name>)} />
+    )}
+  />
+);
