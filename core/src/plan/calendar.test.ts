@@ -77,11 +77,12 @@ describe('layOut', () => {
 });
 
 describe('iCalendar', () => {
-  const file = (firstDay: string, name = 'Plan') =>
+  const file = (firstDay: string, name = 'Plan', madeAt = '2026-03-20T08:00:00.000Z') =>
     iCalendar({
+      planId: 's-1',
       name,
       firstDay,
-      madeAt: '2026-03-20T08:00:00.000Z',
+      madeAt,
       slots: layOut([task('a', { cureMin: 1440 })], hours, new Date(`${firstDay}T00:00:00Z`).getUTCDay()),
       titleOf: (slot) => `${slot.part}: bare, then lid; again`,
     });
@@ -91,6 +92,14 @@ describe('iCalendar', () => {
     const text = file('2026-03-27');
     expect(text.match(/DTSTART:(\S+)/g)).toEqual(['DTSTART:20260327T090000', 'DTSTART:20260327T093000', 'DTSTART:20260330T090000']);
     expect(text).not.toMatch(/DT(START|END):\d+T\d+Z/);
+  });
+  it('keeps its events from export to export: the same UIDs, each once, with a higher SEQUENCE', () => {
+    const of = (text: string, name: string) => [...text.matchAll(new RegExp(`^${name}:(.*)$`, 'gm'))].map(([, value]) => value!.trim());
+    const [first, later] = [file('2026-03-27'), file('2026-04-02', 'Plan', '2026-03-21T08:00:00.000Z')];
+    expect(of(later, 'UID')).toEqual(of(first, 'UID'));
+    expect(new Set(of(first, 'UID')).size).toBe(3);
+    expect(Number(of(later, 'SEQUENCE')[0])).toBeGreaterThan(Number(of(first, 'SEQUENCE')[0]));
+    expect(Number(of(later, 'SEQUENCE')[0])).toBeLessThan(2 ** 31);
   });
   it('escapes and folds by the octet, and ends every line as it must', () => {
     const text = file('2026-03-27', `Ünïcode ${'long name '.repeat(12)}`);

@@ -47,6 +47,7 @@ function TimeField({ label, value, onChange }: { label: string; value: number; o
 
 /** The order laid into working hours: day by day, when it ends, and what slips when a run is repeated. */
 export function CalendarSection({
+  planId,
   body,
   reading,
   order,
@@ -54,6 +55,7 @@ export function CalendarSection({
   title,
   setPlan,
 }: {
+  planId: string;
   body: StudyBody;
   /** The same, with what is half typed taken for nothing. */
   reading: StudyBody;
@@ -81,7 +83,7 @@ export function CalendarSection({
       title="Calendar"
       hint={finish === null ? undefined : `ends ${at(finish)}${slipped === null ? '' : `; one run repeated: ${at(slipped)}`}`}
       action={
-        <Button disabled={slots.length === 0} onClick={() => saveCalendar({ name: title, firstDay, slots, titleOf })}>
+        <Button disabled={slots.length === 0} onClick={() => saveCalendar({ planId, name: title, firstDay, slots, titleOf })}>
           <Download size={15} aria-hidden /> Calendar file
         </Button>
       }

@@ -189,7 +189,15 @@ export function OrderPage() {
                 refitting; {driftWords(figures.drift)}.
               </p>
             </Section>
-            <CalendarSection body={body} reading={shown} order={order} lengthMin={length.minutes} title={body.title} setPlan={setPlan} />
+            <CalendarSection
+              planId={study.id}
+              body={body}
+              reading={shown}
+              order={order}
+              lengthMin={length.minutes}
+              title={body.title}
+              setPlan={setPlan}
+            />
           </>
         );
       }}

@@ -19,6 +19,11 @@ declare module '@tanstack/react-table' {
     /** Never there: it keeps the two parameters that the library's own declaration has. */
     readonly of?: [TData, TValue];
   }
+  interface TableMeta<TData extends RowData> {
+    /** What cells can do; read when they do it, so that columns need not be made anew. */
+    acts?: unknown;
+    readonly of?: TData;
+  }
 }
 
 /** Rows from which on it is worth having a field to look for one. */
@@ -30,6 +35,7 @@ export function DataTable<T>({
   rows,
   columns,
   sorted = [],
+  acts,
 }: {
   label: string;
   rows: T[];
@@ -38,11 +44,14 @@ export function DataTable<T>({
   columns: ColumnDef<T, any>[];
   /** How it is sorted until a heading is pressed. */
   sorted?: SortingState;
+  /** What cells can do, as `table.options.meta.acts`. */
+  acts?: unknown;
 }) {
   const [sorting, setSorting] = useState<SortingState>(sorted);
   const [word, setWord] = useState('');
   const table = useReactTable({
     data: rows,
+    meta: { acts },
     columns,
     state: { sorting, globalFilter: word },
     onSortingChange: setSorting,

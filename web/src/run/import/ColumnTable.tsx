@@ -1,5 +1,4 @@
-import { useCallback, useLayoutEffect, useMemo, useRef } from 'react';
-import { createColumnHelper } from '@tanstack/react-table';
+import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import {
   isTemperature,
@@ -18,6 +17,11 @@ const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
 
 export type ColumnChoice = Pick<ImportRunBody, 'timeColumn' | 'columns'>;
 
+interface Choice {
+  value: string;
+  label: string;
+}
+
 /** A column of the log, with what was chosen for it. */
 interface ColumnRow {
   index: number;
@@ -28,6 +32,7 @@ interface ColumnRow {
   unit: string | null;
 }
 interface Acts {
+  options: Choice[];
   choose(column: number, chosen: string): void;
   chooseUnit(column: number, chosen: string): void;
 }
@@ -45,7 +50,7 @@ function Select({
 }: {
   label: string;
   value: string;
-  options: { value: string; label: string }[];
+  options: Choice[];
   onChange: (value: string) => void;
 }) {
   return (
@@ -59,7 +64,10 @@ function Select({
   );
 }
 
-const columnsOf = (acts: Acts, offered: string) => [
+/** The newest of what the page can do, for cells that stay the same from render to render. */
+const actsOf = (table: Table<ColumnRow>) => table.options.meta!.acts as Acts;
+
+const COLUMNS = [
   column.accessor('name', { header: 'Column', meta: { className: 'font-semibold' } }),
   column.accessor((row) => row.sample.slice(0, 3).join(' · '), {
     id: 'sample',
@@ -69,25 +77,25 @@ const columnsOf = (acts: Acts, offered: string) => [
   }),
   column.accessor('chosen', {
     header: 'holds',
-    cell: ({ row: { original } }) => (
+    cell: ({ row: { original }, table }) => (
       <Select
         label={`What ${original.name} holds`}
         value={original.chosen}
-        options={JSON.parse(offered) as { value: string; label: string }[]}
-        onChange={(chosen) => acts.choose(original.index, chosen)}
+        options={actsOf(table).options}
+        onChange={(chosen) => actsOf(table).choose(original.index, chosen)}
       />
     ),
   }),
   column.accessor('unit', {
     header: 'in',
     enableSorting: false,
-    cell: ({ row: { original } }) =>
+    cell: ({ row: { original }, table }) =>
       original.unit === null ? null : (
         <Select
           label={`Unit of ${original.name}`}
           value={original.unit}
           options={UNIT_CHOICES}
-          onChange={(chosen) => acts.chooseUnit(original.index, chosen)}
+          onChange={(chosen) => actsOf(table).chooseUnit(original.index, chosen)}
         />
       ),
   }),
@@ -149,18 +157,9 @@ export function ColumnTable({
     const map = value.columns.find((entry) => entry.column === column.index);
     return { ...column, chosen: roleOf(column.index), unit: map && isTemperature(map.role) ? unitOf(column.index) : null };
   });
-  // Cells stay the same from render to render, or a field would lose the hand that is on it; what they do is always the newest.
-  const acts = useRef<Acts>({ choose, chooseUnit });
-  useLayoutEffect(() => {
-    acts.current = { choose, chooseUnit };
-  });
-  const offered = JSON.stringify(options);
-  const chooseNow = useCallback((at: number, chosen: string) => acts.current.choose(at, chosen), []);
-  const chooseUnitNow = useCallback((at: number, chosen: string) => acts.current.chooseUnit(at, chosen), []);
-  const columns = useMemo(() => columnsOf({ choose: chooseNow, chooseUnit: chooseUnitNow }, offered), [chooseNow, chooseUnitNow, offered]);
   return (
     <>
-      <DataTable label="Columns of the log" rows={rows} columns={columns} />
+      <DataTable label="Columns of the log" rows={rows} columns={COLUMNS} acts={{ choose, chooseUnit, options } satisfies Acts} />
       {voltages.length > 0 ? (
         <div className="mt-3 flex flex-wrap items-end gap-4">
           <label className="text-[0.87rem] text-soft">
