@@ -2,7 +2,7 @@
 // next. Data comes from demo/src/benchLong.ts, which leaves it in a folder: node scripts/bench-page.mjs FOLDER
 import { spawn, spawnSync } from 'node:child_process';
 import { createServer } from 'node:net';
-import { chromium } from 'playwright-core';
+import { chromium } from '@playwright/test';
 import { root } from './prepare.mjs';
 
 const folder = process.argv[2];

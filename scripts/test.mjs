@@ -52,10 +52,12 @@ function suite(title, args, file, count, env) {
 
 check('Types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
 check('Lint', ['node_modules/oxlint/bin/oxlint', '--deny-warnings']);
+check('Promises and switches', ['node_modules/oxlint/bin/oxlint', '-c', '.oxlintrc.types.json', '--type-aware', '--deny-warnings']);
 check('Format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']);
 check('Boundaries', ['scripts/check-boundaries.mjs']);
 check('Schemas of answers', ['scripts/schemas.mjs', '--check']);
 check('Circles', ['scripts/check-circles.mjs']);
+check('Nothing unused', ['node_modules/knip/bin/knip.js', '--no-progress', '--treat-config-hints-as-errors']);
 suite(
   'Unit tests',
   ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],

@@ -12,7 +12,7 @@ export interface SimulatedRun {
 }
 
 /** How a family is simulated: seconds between samples, and between two looks at whether it has settled. */
-export const PACE: Record<keyof typeof SIMULATED, { stepS: number; settleEveryS: number }> = {
+const PACE: Record<keyof typeof SIMULATED, { stepS: number; settleEveryS: number }> = {
   drive: { stepS: 1, settleEveryS: 20 },
   card: { stepS: 2, settleEveryS: 60 },
   // A board takes an hour to settle: looked at more seldom, and sampled more coarsely.

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '../support/bench.ts';
+import { expect, reading as test } from '../support/bench.ts';
 
 const STUDY = '/studies/demo-slot-lid';
 /** In groups, so that no test is long. */

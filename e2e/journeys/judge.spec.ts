@@ -1,12 +1,12 @@
 import type { Study } from '@red-ember/contract';
-import { expect, test } from '../support/bench.ts';
+import { expect, reading, test } from '../support/bench.ts';
 
 /** From the shelf to an answer with its doubt and its caveats, job by job, on studies that were measured. */
 test.use({ measured: true });
 
 const h1 = 'h1';
 
-test('a paste round-up: groups that cannot be told apart, and another pick for another reader', async ({ page }) => {
+reading('a paste round-up: groups that cannot be told apart, and another pick for another reader', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Six pastes on Wren 8' }).click();
   await page.getByRole('link', { name: /^Judge/ }).click();
@@ -33,7 +33,7 @@ test('a paste round-up: groups that cannot be told apart, and another pick for a
   await expect(page.getByLabel('temperature for Fits hundreds')).toHaveValue('90');
 });
 
-test('reusable pad against paste: free fans give no call, locked ones do, and the page says where it went', async ({ page }) => {
+reading('reusable pad against paste: free fans give no call, locked ones do, and the page says where it went', async ({ page }) => {
   await page.goto('/studies/demo-pad-free/judge');
   await expect(page.locator(h1)).toContainText('cannot be told from stock paste');
   await expect(page.getByText('Where did the cooling go?')).toBeVisible();
@@ -58,13 +58,13 @@ test('a starved card is blocked, and the run that would unblock it goes into the
   await expect(page.getByLabel('At load')).toHaveValue('Case fans, 100');
 });
 
-test('a tight case: the knee of the case-fan sweep', async ({ page }) => {
+reading('a tight case: the knee of the case-fan sweep', async ({ page }) => {
   await page.goto('/studies/demo-tight-case/judge/steps?of=tight-fed');
   await expect(page.getByLabel('What qualifies this page')).toContainText('The knee of the sweep is at Case fans');
   await expect(page.getByRole('row', { name: /1\. Case fans, 100/ })).toBeVisible();
 });
 
-test('one long session: what each change did, added up', async ({ page }) => {
+reading('one long session: what each change did, added up', async ({ page }) => {
   await page.goto('/studies/demo-long-session/judge');
   await expect(page.locator(h1)).toContainText('A comparison needs two variants');
   await page.getByRole('link', { name: 'Steps' }).click();
@@ -74,14 +74,14 @@ test('one long session: what each change did, added up', async ({ page }) => {
   await expect(page.getByRole('row', { name: /5\. Side opened/ })).toContainText('cooler');
 });
 
-test('a ladder of fixes: two steps only put it off, the last ends it', async ({ page }) => {
+reading('a ladder of fixes: two steps only put it off, the last ends it', async ({ page }) => {
   await page.goto('/studies/demo-fixes/judge/steps');
   await expect(page.locator(h1)).toContainText('ends the throttling');
   await expect(page.locator(h1)).toContainText('only put it off');
   await expect(page.getByText('later, but still: only delayed')).toHaveCount(2);
 });
 
-test('drive sinks: the temperature is struck out, time and throughput decide', async ({ page }) => {
+reading('drive sinks: the temperature is struck out, time and throughput decide', async ({ page }) => {
   await page.goto('/studies/demo-hot-drive/judge?a=hot-bare&b=hot-comb-fan');
   await expect(page.getByText('Where did the cooling go?')).toBeVisible();
   await expect(page.getByRole('row', { name: /held by the part/ })).toBeVisible();
@@ -90,7 +90,7 @@ test('drive sinks: the temperature is struck out, time and throughput decide', a
   await expect(page).toHaveURL(/\/run\//);
 });
 
-test('armour and little fans: effects fitted together, the interaction, and no test without repeats', async ({ page }) => {
+reading('armour and little fans: effects fitted together, the interaction, and no test without repeats', async ({ page }) => {
   await page.goto('/studies/demo-armour/judge/factors');
   await expect(page.locator(h1)).toContainText('Small fan moves');
   await expect(page.getByLabel('What qualifies this page')).toContainText('So main effects are fitted together');
@@ -99,7 +99,7 @@ test('armour and little fans: effects fitted together, the interaction, and no t
   await expect(page.getByRole('figure', { name: 'Means over Plate, a line for each level of Cooler' })).toBeVisible();
 });
 
-test('how many watts: what binds, in which air, and which loads it carries', async ({ page }) => {
+reading('how many watts: what binds, in which air, and which loads it carries', async ({ page }) => {
   await page.goto('/studies/demo-watts-steps/judge/carry');
   await expect(page.locator(h1)).toContainText(/binds: still air carries \d+ ± \d+ W/);
   const render = page.getByRole('row').filter({ has: page.getByLabel('Power of Show player') });
@@ -114,7 +114,7 @@ test('how many watts: what binds, in which air, and which loads it carries', asy
   await expect(page.locator(h1)).toContainText('fan at the sink carries');
 });
 
-test('is it worth it: degrees, clock, noise, and kelvin for money', async ({ page }) => {
+reading('is it worth it: degrees, clock, noise, and kelvin for money', async ({ page }) => {
   await page.goto('/studies/demo-loop/judge');
   await expect(page.getByLabel('What qualifies this page')).toContainText('“It gains a hundred megahertz” is contradicted');
   await expect(page.getByRole('row', { name: /^noise/ })).toContainText('free');
@@ -129,7 +129,7 @@ test('is it worth it: degrees, clock, noise, and kelvin for money', async ({ pag
   await expect(page.getByRole('row', { name: /^closed loop 240/ })).toContainText(/0\.\d\d/);
 });
 
-test('two coolers at equal noise, read off their sweeps and said to be so', async ({ page }) => {
+reading('two coolers at equal noise, read off their sweeps and said to be so', async ({ page }) => {
   await page.goto('/studies/demo-salvaged/judge');
   await page.getByLabel('Temperatures').selectOption('noise');
   await expect(page.getByText(/read off each run’s fan sweep at .* between measured points/)).toBeVisible();
@@ -140,7 +140,7 @@ test('two coolers at equal noise, read off their sweeps and said to be so', asyn
   await expect(page.getByText(/between measured points/)).toBeHidden();
 });
 
-test('what is holding it back: a faster fan buys degrees and no frames', async ({ page }) => {
+reading('what is holding it back: a faster fan buys degrees and no frames', async ({ page }) => {
   await page.goto('/studies/demo-holding-back/judge');
   await expect(page.getByLabel('What qualifies this page')).toContainText('is contradicted');
   await expect(page.getByRole('row', { name: /^throughput/ })).toBeVisible();
@@ -184,7 +184,7 @@ test('a window of one’s own, by keyboard: every reading follows, and the propo
   await expect(reading).toHaveText(before!);
 });
 
-test('a loop shared with the processor: the pump that followed the board, and who pays', async ({ page }) => {
+reading('a loop shared with the processor: the pump that followed the board, and who pays', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Wren 8 and the processor on one loop' }).click();
   await page.getByRole('link', { name: /^Judge/ }).click();
@@ -204,7 +204,7 @@ test('a loop shared with the processor: the pump that followed the board, and wh
   await expect(page.getByText('Power limit').first()).toBeVisible();
 });
 
-test('a retrofit guide: the mount that went wrong is left out with its reason, before and after at two settings', async ({ page }) => {
+reading('a retrofit guide: the mount that went wrong is left out with its reason, before and after at two settings', async ({ page }) => {
   await page.goto('/studies/demo-retrofit/judge?a=ret-00&b=ret-10');
   await expect(page.locator(h1)).toContainText('heats power stages by');
   await expect(page.getByLabel('What qualifies this page')).toContainText('One strip over both rows rested on the inductors');
@@ -216,30 +216,33 @@ test('a retrofit guide: the mount that went wrong is left out with its reason, b
   await expect(page.getByText(/No thickness touches Power stage 1.* well: 3.7 mm below the face/)).toBeVisible();
 });
 
-test('last month’s study stands against today’s, by today’s rules, and is blocked where the bench was run otherwise', async ({ page }) => {
-  await page.goto('/studies/demo-pad-locked/judge?a=padl-stock');
-  const compared = page.getByLabel('Compared');
-  await compared.selectOption('pick-elsewhere');
-  const dialogue = page.getByRole('dialog');
-  await dialogue.getByLabel('Study').selectOption({ label: 'Graphite sheet against paste, fans left free' });
-  await dialogue.getByLabel('Variant').selectOption({ label: 'graphite sheet' });
-  await dialogue.getByRole('button', { name: 'Compare' }).click();
-  await expect(page.locator(h1)).toContainText(
-    'is blocked. House rules differ, fans: locked at equal duty here; as shipped, automatic there.',
-  );
-  const margin = page.getByLabel('What qualifies this page');
-  await expect(margin).toContainText('“Graphite sheet against paste, fans left free”');
-  await expect(margin).toContainText('read by card and card of the other study: nothing cancels');
-  // The address alone brings it back.
-  await page.reload();
-  await expect(page.locator(h1)).toContainText('House rules differ');
-  await page.getByRole('button', { name: 'How was this worked out?' }).first().click();
-  const table = page.getByRole('dialog').getByRole('row');
-  await expect(table).toHaveCount(6);
-  await expect(table.last().getByRole('link')).toHaveAttribute('href', /demo-pad-free/);
-});
+reading(
+  'last month’s study stands against today’s, by today’s rules, and is blocked where the bench was run otherwise',
+  async ({ page }) => {
+    await page.goto('/studies/demo-pad-locked/judge?a=padl-stock');
+    const compared = page.getByLabel('Compared');
+    await compared.selectOption('pick-elsewhere');
+    const dialogue = page.getByRole('dialog');
+    await dialogue.getByLabel('Study').selectOption({ label: 'Graphite sheet against paste, fans left free' });
+    await dialogue.getByLabel('Variant').selectOption({ label: 'graphite sheet' });
+    await dialogue.getByRole('button', { name: 'Compare' }).click();
+    await expect(page.locator(h1)).toContainText(
+      'is blocked. House rules differ, fans: locked at equal duty here; as shipped, automatic there.',
+    );
+    const margin = page.getByLabel('What qualifies this page');
+    await expect(margin).toContainText('“Graphite sheet against paste, fans left free”');
+    await expect(margin).toContainText('read by card and card of the other study: nothing cancels');
+    // The address alone brings it back.
+    await page.reload();
+    await expect(page.locator(h1)).toContainText('House rules differ');
+    await page.getByRole('button', { name: 'How was this worked out?' }).first().click();
+    const table = page.getByRole('dialog').getByRole('row');
+    await expect(table).toHaveCount(6);
+    await expect(table.last().getByRole('link')).toHaveAttribute('href', /demo-pad-free/);
+  },
+);
 
-test('a cover on a drive, from the shelf by keyboard: the claim, its doubt, the gallery, and the raw samples', async ({ page }) => {
+reading('a cover on a drive, from the shelf by keyboard: the claim, its doubt, the gallery, and the raw samples', async ({ page }) => {
   await page.goto('/');
   const link = page.getByRole('link', { name: 'Slot lid on Thistle 4T' });
   await link.focus();

@@ -100,19 +100,38 @@ export class Bench {
   }
 }
 
+/** A bench over a copy of seeded data, with its server and its rig. */
+async function benchOf(seed: string): Promise<Bench> {
+  const data = mkdtempSync(join(tmpdir(), 'red-ember-journey-'));
+  cpSync(seed, data, { recursive: true });
+  const bench = new Bench(data, await freePort());
+  await bench.startServer();
+  bench.startRig();
+  return bench;
+}
+
 export const test = base.extend<{ bench: Bench; measured: boolean }>({
   /** Studies of the shelf have their runs. */
   measured: [false, { option: true }],
   bench: async ({ measured }, use) => {
-    const data = mkdtempSync(join(tmpdir(), 'red-ember-journey-'));
-    cpSync((measured ? process.env.RED_EMBER_SHELF : process.env.RED_EMBER_SEED)!, data, { recursive: true });
-    const bench = new Bench(data, await freePort());
-    await bench.startServer();
-    bench.startRig();
+    const bench = await benchOf((measured ? process.env.RED_EMBER_SHELF : process.env.RED_EMBER_SEED)!);
     await use(bench);
     await bench.close();
   },
   baseURL: async ({ bench }, use) => use(bench.url),
+});
+
+/** For journeys that change nothing: one bench with measured studies for all that a worker walks, so that none waits for a server. */
+export const reading = base.extend<object, { shelf: Bench }>({
+  shelf: [
+    async ({}, use) => {
+      const bench = await benchOf(process.env.RED_EMBER_SHELF!);
+      await use(bench);
+      await bench.close();
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ shelf }, use) => use(shelf.url),
 });
 
 export { expect } from '@playwright/test';

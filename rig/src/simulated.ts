@@ -41,7 +41,7 @@ export const SIMULATED: Record<'drive' | 'card' | 'regulator', Family> = {
 };
 
 /** A simulated part as a source of the rig link. */
-export function simulatedSource({ channels, controls, setups, begin }: Family): RigSource {
+function simulatedSource({ channels, controls, setups, begin }: Family): RigSource {
   return {
     simulated: true,
     channels,

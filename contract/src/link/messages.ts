@@ -208,6 +208,7 @@ export function parseRigMessage(text: string): { ok: true; message: RigMessage }
     case 'state':
       if (typeof message.loadPercent !== 'number') wrong = 'state without loadPercent';
       break;
+    case undefined:
     default:
       wrong = `unknown type ${JSON.stringify((message as { type?: unknown }).type)?.slice(0, 40)}`;
   }

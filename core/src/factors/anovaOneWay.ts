@@ -11,7 +11,7 @@ export interface AnovaRow {
 }
 
 /** P(F >= f) of the F distribution with dof1 and dof2. */
-export function fTail(f: number, dof1: number, dof2: number): number {
+function fTail(f: number, dof1: number, dof2: number): number {
   return incompleteBeta(dof2 / (dof2 + dof1 * f), dof2 / 2, dof1 / 2);
 }
 

@@ -71,7 +71,7 @@ export function overlap(a: Rect, b: Rect): Rect | null {
   return widthMm > 1e-9 && heightMm > 1e-9 ? { xMm, yMm, widthMm, heightMm } : null;
 }
 
-export function contains(rect: Rect, xMm: number, yMm: number): boolean {
+function contains(rect: Rect, xMm: number, yMm: number): boolean {
   return xMm >= rect.xMm && yMm >= rect.yMm && xMm <= rect.xMm + rect.widthMm && yMm <= rect.yMm + rect.heightMm;
 }
 

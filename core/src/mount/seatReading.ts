@@ -4,7 +4,7 @@ import type { SeatMount } from './seatCheck.ts';
 
 /** Seconds of load after which seats are compared; early is when bad contact has shown and a fan that stands still has not. */
 export const SEAT_LATE_S = 180;
-export const SEAT_EARLY_S = 45;
+const SEAT_EARLY_S = 45;
 /** Samples this near a moment are taken together. */
 const ABOUT_S = 15;
 

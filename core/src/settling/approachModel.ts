@@ -122,7 +122,7 @@ function withParameters(curve: Curve, start: number | null, step: Float64Array):
 }
 
 /** Shares are positive (all c of one sign) and the time constants within what the record can hold. */
-export function isAllowed(problem: Problem, curve: Curve): boolean {
+function isAllowed(problem: Problem, curve: Curve): boolean {
   const rising = curve.terms.every((term) => term.c >= 0);
   const falling = curve.terms.every((term) => term.c <= 0);
   return (rising || falling) && curve.terms.every(({ tau }) => tau >= problem.tauMin && tau <= problem.tauMax);

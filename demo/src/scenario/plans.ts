@@ -14,7 +14,7 @@ export const recipe = (name: string, leastS: number, capS: number): RecipePhaseB
 
 export const part = (id: string, name: string, details: string): SubjectBody => ({ id, name, details, drive: null, map: null });
 
-export const cardSpots = (prefix: string): SpotBody[] =>
+const cardSpots = (prefix: string): SpotBody[] =>
   (
     [
       ['die', 'Graphics chip', 'graphics core', 95],

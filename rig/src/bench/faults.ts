@@ -24,9 +24,9 @@ export type FaultKey = keyof typeof FAULTS;
 export const isFault = (key: string): key is FaultKey => key in FAULTS;
 
 /** What a film and the air beside it leave of a pad's conductance: 0.05 mm of polymer at 0.2 W/m·K, wrinkled. */
-export const FILM_SHARE = 0.12;
+const FILM_SHARE = 0.12;
 /** A pad that does not touch leaves an air gap of some tenths of a millimetre. */
-export const PAD_OFF_SHARE = 0.06;
+const PAD_OFF_SHARE = 0.06;
 
 export class PlantedFaults {
   /** Share of the pad's conductance that is left, 1 where nothing is planted. */

@@ -13,7 +13,7 @@ export interface Access {
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', 'localhost']);
 
-export function isLoopback(host: string): boolean {
+function isLoopback(host: string): boolean {
   return LOOPBACK.has(host);
 }
 

@@ -16,7 +16,7 @@ import {
 import { body, expectedVersion } from './problems.ts';
 
 /** What an operation was asked, checked: what its handler may rest on. */
-export interface Asked<K extends OperationKey> {
+interface Asked<K extends OperationKey> {
   params: ParamsOf<K>;
   /** What stood in the query and belongs there; what was empty is left out. */
   query: QueryOf<K>;
@@ -29,7 +29,7 @@ export interface Asked<K extends OperationKey> {
 }
 
 /** A file that is answered. */
-export interface AnsweredFile {
+interface AnsweredFile {
   content: string | Buffer | Iterable<string>;
   /** Under which it is saved; shown in the page where there is none, or where it is not to be downloaded. */
   name?: string;
@@ -43,7 +43,7 @@ type HandlerAnswer<K extends OperationKey> = Operations[K]['answer'] extends `fi
     ? void
     : AnswerOf<K>;
 
-export type Handler<K extends OperationKey> = (asked: Asked<K>) => HandlerAnswer<K> | Promise<HandlerAnswer<K>>;
+type Handler<K extends OperationKey> = (asked: Asked<K>) => HandlerAnswer<K> | Promise<HandlerAnswer<K>>;
 
 /** One handler for every operation: one that is missing, or answers something else, does not compile. */
 export type Handlers = { [K in OperationKey]: Handler<K> };

@@ -31,7 +31,7 @@ function heldByPart(study: Study, run: Run): string[] {
 }
 
 /** Half-width that a calibration leaves of a sensor's accuracy at a temperature, K. */
-export function calibratedAccuracyK(calibration: Calibration, atC: number): number {
+function calibratedAccuracyK(calibration: Calibration, atC: number): number {
   return rectangularHalfWidth(calibrationDoubt(calibrate(calibration.points), calibration.referenceAccuracyK, atC).u);
 }
 

@@ -4,7 +4,7 @@ import type { TestBench } from './testBench.ts';
 
 const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation'].map((key) => ({ key, unit: '' }));
 /** Two loads after an idle: at the second the power is higher and the fan louder. */
-export const MADE_PHASES = [
+const MADE_PHASES = [
   { kind: 'idle-soak', name: 'Idle', fromS: 0, toS: 600 },
   { kind: 'load', name: 'Quiet', fromS: 600, toS: 1800 },
   { kind: 'load', name: 'Loud', fromS: 1800, toS: 3000 },

@@ -18,7 +18,7 @@ import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
 
-export function newChannel(n: number): InstrumentChannelBody {
+function newChannel(n: number): InstrumentChannelBody {
   return {
     id: crypto.randomUUID(),
     name: `TC ${n}`,
@@ -33,7 +33,7 @@ export function newChannel(n: number): InstrumentChannelBody {
   };
 }
 
-export function newInstrument(): InstrumentBody {
+function newInstrument(): InstrumentBody {
   return { name: '', kind: 'thermocouple logger', serial: '', notes: '', channels: [newChannel(1)] };
 }
 

@@ -67,7 +67,7 @@ export function guessClass(name: string): ComponentClass {
 }
 
 /** A channel that no spot uses yet: the next of those on offer, else the next number. */
-export function freeChannel(spots: readonly SpotBody[], offered: readonly string[], own: boolean): string {
+function freeChannel(spots: readonly SpotBody[], offered: readonly string[], own: boolean): string {
   const taken = new Set(spots.map((spot) => spot.channel));
   const free = offered.find((key) => !taken.has(key));
   if (free) return free;

@@ -21,7 +21,7 @@ export type MapEntry = MapPart | MapCover | MapPad | MapPlacement | MapScrewBody
 const idOf = (list: Picked['list'], entry: MapEntry) => (list === 'placements' ? (entry as MapPlacement).spotId : (entry as MapPart).id);
 
 /** Coordinates are kept to a twentieth of a millimetre: finer is not in anybody's hand. */
-export const tidy = (mm: number) => Math.round(mm * 20) / 20;
+const tidy = (mm: number) => Math.round(mm * 20) / 20;
 
 /** One of the lists of a map; screws and zones may be missing. */
 export const listOf = (map: BoardMapBody, list: Picked['list']) => (map[list] ?? []) as MapEntry[];
@@ -66,7 +66,7 @@ export function placed(map: BoardMapBody, spotId: string, face: Face, xMm: numbe
 }
 
 /** A free rectangle for something new: the first of a grid of places that hits nothing on its face. */
-export function freePlace(map: BoardMapBody, face: Face, widthMm: number, heightMm: number): Rect {
+function freePlace(map: BoardMapBody, face: Face, widthMm: number, heightMm: number): Rect {
   const hits = (rect: Rect) =>
     map.parts.some(
       (part) =>

@@ -17,7 +17,7 @@ const KIND_NAMES: Record<Kind, string> = {
 };
 
 /** What a kind of phase starts from; what belongs to another kind is taken off. */
-export function asKind(phase: RecipePhaseBody, kind: Kind): RecipePhaseBody {
+function asKind(phase: RecipePhaseBody, kind: Kind): RecipePhaseBody {
   const { toPercent: _t, steps: _s, opensWith: _o, sweepOf: _w, from: _f, to: _u, set: _c, ...rest } = phase;
   const loaded = kind === 'load' || kind === 'change';
   return {

@@ -21,7 +21,7 @@ const timesOf = (phase: RecipePhaseBody) => (phase.kind === 'sweep' ? Math.max(1
 const mostOf = (phase: RecipePhaseBody) => (phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS));
 
 /** A length in whole minutes, within what a phase may last. */
-export function withEdge(phase: RecipePhaseBody, edge: Edge, seconds: number): Partial<RecipePhaseBody> {
+function withEdge(phase: RecipePhaseBody, edge: Edge, seconds: number): Partial<RecipePhaseBody> {
   const whole = Math.min(LONGEST_S, Math.max(SHORTEST_S, Math.round(seconds / MINUTE) * MINUTE));
   if (phase.mode === 'fixed') return { durationS: whole, capS: whole };
   return edge === 'durationS' ? { durationS: Math.min(whole, phase.capS - MINUTE) } : { capS: Math.max(whole, phase.durationS + MINUTE) };

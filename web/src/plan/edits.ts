@@ -70,7 +70,7 @@ export const soundFactors = (factors: readonly FactorBody[]): boolean =>
   new Set(factors.map((factor) => factor.name)).size === factors.length &&
   factors.every(({ name, levels }) => name !== '' && levels.length >= 2 && new Set(levels).size === levels.length);
 
-export const impossibleOf = (rules: readonly ImpossibleBody[]): Impossible[] =>
+const impossibleOf = (rules: readonly ImpossibleBody[]): Impossible[] =>
   rules.map((rule) => ({ levels: Object.fromEntries(rule.levels.map(({ factor, level }) => [factor, level])), reason: rule.reason }));
 
 export interface Candidate {

@@ -4,7 +4,7 @@ import { listed, mountCard, partsOf, USUAL_SPARE_MOUNTS } from '@red-ember/study
 import { plannedOrder } from './schedule.ts';
 
 /** How often each part is put on fresh in the planned order, by id: what differs, and what is renewed on the way. */
-export function mountsOf(body: StudyBody): Map<string, number> {
+function mountsOf(body: StudyBody): Map<string, number> {
   const { order } = plannedOrder(body);
   const mounts = new Map<string, number>();
   order.forEach((to, k) => {

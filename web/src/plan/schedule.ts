@@ -49,7 +49,7 @@ export const endsOf = ({ plan }: StudyBody): Ends => ({ first: plan.firstVariant
 export const repeatsOf = (variant: VariantBody) => variant.repeats ?? USUAL_REPEATS;
 
 /** One entry a planned run, variants in their own order. */
-export function plannedVariants(body: StudyBody): VariantBody[] {
+function plannedVariants(body: StudyBody): VariantBody[] {
   return body.variants.flatMap((variant) => Array.from({ length: repeatsOf(variant) }, () => variant));
 }
 

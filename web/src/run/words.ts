@@ -18,7 +18,7 @@ export const DISPOSITIONS: Record<Disposition, string> = {
 };
 
 /** Colours of spots within one run: heat for the first, then by order; dashes tell them apart in grey print. */
-export const SPOT_LINES = [
+const SPOT_LINES = [
   { colour: 'var(--ember-text)', dash: undefined },
   { colour: 'var(--quench-text)', dash: undefined },
   { colour: 'var(--ochre-text)', dash: '7 3' },

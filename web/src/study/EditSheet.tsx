@@ -50,7 +50,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
     }
     setFromServer([]);
     setTried(false);
-    dispatch(api.util.upsertQueryData('study', study.id, result.data));
+    void dispatch(api.util.upsertQueryData('study', study.id, result.data));
     dispatch(discarded(study.id));
   };
 

@@ -9,7 +9,7 @@ declare module '../data/store.ts' {
 const kept = draftSlice.injectInto(rootReducer);
 
 /** The drafts of this browser. */
-export const draftsIn = (state: ReturnType<typeof rootReducer>): Drafts => kept.selectSlice(state);
+const draftsIn = (state: ReturnType<typeof rootReducer>): Drafts => kept.selectSlice(state);
 
 /** What was typed in a study and not saved; undefined where nothing was. */
 export const draftOf = (state: ReturnType<typeof rootReducer>, studyId: string): Draft | undefined => draftsIn(state)[studyId];

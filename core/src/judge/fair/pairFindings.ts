@@ -109,14 +109,23 @@ function fans({ a, b, rules }: Between): Found {
   );
 }
 
+/** A pause of so many hours ends a day at the bench: a night, wherever on the globe it falls. */
+const NIGHT_H = 8;
+
+/** Days at the bench that runs were made on, by the nights between them; a date would depend on the zone that it is written in. */
+function sittings(runs: readonly JudgedRun[]): number {
+  const starts = runs.map((run) => run.startedAtMs).sort((p, q) => p - q);
+  return 1 + starts.slice(1).filter((start, i) => start - starts[i]! > NIGHT_H * 3_600_000).length;
+}
+
 function rooms({ a, b, both, rules }: Between): Found {
   if (rules.basis === 'as-found') {
-    const days = new Set(both.map((run) => new Date(run.startedAtMs).toISOString().slice(0, 10)));
-    if (days.size > 1 && both.some((run) => !run.review.room))
+    const days = sittings(both);
+    if (days > 1 && both.some((run) => !run.review.room))
       return one(
         'room',
         'blocks',
-        `As found, on ${days.size} days, with no record of the room: the days may differ by more than the parts.`,
+        `As found, on ${days} days, with no record of the room: the days may differ by more than the parts.`,
         'Run both sides on one day, or record the room.',
       );
   }

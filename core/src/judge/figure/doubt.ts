@@ -8,7 +8,7 @@ import type { JudgedSpot, JudgeRules, Scatter } from '../types.ts';
 /** Half-width of the room assumed where none was recorded, K (methods §1). */
 const ASSUMED_ROOM_K = 2;
 /** Half-width of a room probe that nobody wrote down, K. */
-export const USUAL_ROOM_PROBE_K = 0.5;
+const USUAL_ROOM_PROBE_K = 0.5;
 
 /** What a sensor leaves in doubt that another reading by the same sensor in the same place shares. */
 function sensorLines(spot: JudgedSpot, whose = ''): UncertaintyComponent[] {

@@ -1,5 +1,6 @@
 import { statSync } from 'node:fs';
-import { Worker } from 'node:worker_threads';
+import { MessageChannel } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import { HttpProblem } from '../../http/problems.ts';
 import { LogProblem } from '../read/cells.ts';
 import { readTable, UnitQuestion, type Table, type TableBody } from '../read/readTable.ts';
@@ -9,10 +10,7 @@ import { peekLog, scanLog, type LogScan, type ScanOptions } from '../look/scanLo
 const INLINE_BYTES = 8_000_000;
 
 export type WorkerTask = { path: string } & ({ kind: 'scan'; options: ScanOptions } | { kind: 'table'; body: TableBody });
-export type WorkerAnswer =
-  | { type: 'progress'; bytes: number }
-  | { type: 'done'; value: LogScan | Table }
-  | { type: 'problem'; message: string; sentence: string | null };
+export type WorkerAnswer = { type: 'done'; value: LogScan | Table } | { type: 'problem'; message: string; sentence: string | null };
 
 interface Job {
   share: number;
@@ -50,47 +48,45 @@ export class ImportJobs {
     return this.inWorker<Table>({ path, kind: 'table', body }, job);
   }
 
-  /** A worker that has loaded everything and waits for its task: while the tester maps columns, it can start. */
-  private spare: Worker | null = null;
+  /**
+   * One thread that reads logs, started with the first long log, while the tester still maps its columns, and kept. One at a time: two that read would
+   * only share the disk.
+   */
+  private pool: Piscina<{ task: WorkerTask; port: unknown }, WorkerAnswer> | null = null;
 
-  private warm(): void {
-    if (this.spare) return;
-    const spare = new Worker(new URL('./startWorker.mjs', import.meta.url), { execArgv: [] });
-    spare.unref();
-    spare.once('error', () => (this.spare = null));
-    this.spare = spare;
+  private warm(): NonNullable<ImportJobs['pool']> {
+    this.pool ??= new Piscina({
+      filename: new URL('./startWorker.mjs', import.meta.url).href,
+      minThreads: 1,
+      maxThreads: 1,
+      execArgv: [],
+    });
+    return this.pool;
   }
 
   close(): void {
-    void this.spare?.terminate();
-    this.spare = null;
+    void this.pool?.destroy();
+    this.pool = null;
   }
 
-  private inWorker<T extends LogScan | Table>(task: WorkerTask, job: string | null): Promise<T> {
+  private async inWorker<T extends LogScan | Table>(task: WorkerTask, job: string | null): Promise<T> {
     const size = statSync(task.path).size;
-    this.warm();
-    const worker = this.spare!;
-    this.spare = null;
-    worker.ref();
-    worker.removeAllListeners('error');
-    worker.postMessage(task);
-    const answer = new Promise<T>((resolve, reject) => {
-      const entry: Job = {
-        share: 0,
-        cancel: () => reject(new HttpProblem(409, 'Cancelled', 'The import was cancelled. Nothing was kept.')),
-      };
-      if (job !== null) this.jobs.set(job, entry);
-      worker.on('message', (said: WorkerAnswer) => {
-        if (said.type === 'progress') entry.share = Math.min(1, said.bytes / size);
-        else if (said.type === 'done') resolve(said.value as T);
-        else reject(said.sentence === null ? new LogProblem(said.message) : new UnitQuestion(said.message, said.sentence));
-      });
-      worker.once('error', reject);
-      worker.once('exit', () => reject(new Error('the reader of a log ended without an answer')));
-    });
-    return answer.finally(() => {
+    const { port1, port2 } = new MessageChannel();
+    const stop = new AbortController();
+    const entry: Job = { share: 0, cancel: () => stop.abort() };
+    port1.on('message', (bytes: number) => (entry.share = Math.min(1, bytes / size)));
+    port1.unref();
+    if (job !== null) this.jobs.set(job, entry);
+    try {
+      const answer = await this.warm().run({ task, port: port2 }, { transferList: [port2], signal: stop.signal });
+      if (answer.type === 'done') return answer.value as T;
+      throw answer.sentence === null ? new LogProblem(answer.message) : new UnitQuestion(answer.message, answer.sentence);
+    } catch (error) {
+      if (stop.signal.aborted) throw new HttpProblem(409, 'Cancelled', 'The import was cancelled. Nothing was kept.');
+      throw error;
+    } finally {
+      port1.close();
       if (job !== null) this.jobs.delete(job);
-      void worker.terminate();
-    });
+    }
   }
 }

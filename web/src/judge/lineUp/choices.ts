@@ -16,7 +16,7 @@ import { broughtBy, costOf } from '../../plan/needs.ts';
 import type { LineUpView } from './useLineUp.ts';
 
 /** Criteria of a study, with what counts as no difference: the house's threshold, a decibel, nothing for money. */
-export function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
+function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
   return [
     {
       key: 'temperature',

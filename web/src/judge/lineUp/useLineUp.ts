@@ -29,7 +29,7 @@ export interface LineUpView {
   put: (entries: Record<string, string>) => void;
 }
 
-export function keyOf(by: string): LineUpKey {
+function keyOf(by: string): LineUpKey {
   return by.startsWith('outcome:') ? { outcome: by.slice('outcome:'.length) as OutcomeKey } : { spotId: by };
 }
 

@@ -22,7 +22,7 @@ function lineOf(
 }
 
 /** What a spot is called in the study that a run belongs to. */
-export function spotIn(run: Run | undefined, spotId: string, elsewhere: PairVerdict['elsewhere']): string {
+function spotIn(run: Run | undefined, spotId: string, elsewhere: PairVerdict['elsewhere']): string {
   return run && run.studyId === elsewhere?.studyId ? (elsewhere.spots[spotId] ?? '') : spotId;
 }
 

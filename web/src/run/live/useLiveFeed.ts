@@ -26,7 +26,7 @@ export function useLiveFeed(runId: string, live: boolean): void {
       dispatch(runArrived(run));
       if (!ENDED.has(run.state)) return;
       source.close();
-      dispatch(api.util.upsertQueryData('run', runId, run));
+      void dispatch(api.util.upsertQueryData('run', runId, run));
       dispatch(api.util.invalidateTags(['Runs', 'Verdict', 'Rigs', 'Shelf']));
     });
     on<LiveSnapshot>('snapshot', (snapshot) => dispatch(snapshotArrived(snapshot)));

@@ -13,7 +13,7 @@ import { PlantFaults } from './PlantFaults.tsx';
 import { PreflightList } from './PreflightList.tsx';
 
 /** The rig that is meant for a variant: the simulated one that has its set-up, or the first real one. */
-export function rigsFor(rigs: RigStatus[], setup: string): RigStatus[] {
+function rigsFor(rigs: RigStatus[], setup: string): RigStatus[] {
   const fits = rigs.filter((rig) => rig.connected && (!rig.simulated || rig.setups.some((entry) => entry.key === setup)));
   return fits.length > 0 ? fits : rigs.filter((rig) => rig.connected);
 }
