@@ -1,4 +1,5 @@
 import {
+  eachOutput,
   assessSettling,
   compare,
   drawable,
@@ -53,11 +54,8 @@ time('reviewRun, 1 h at 1 Hz, 4 spots', () =>
   reviewRun({
     spots: [1, 2, 3, 4].map((id) => ({ id: String(id), series: hour })),
     room,
+    ...eachOutput(() => null),
     performance: work,
-    power: null,
-    fan: null,
-    clock: null,
-    noise: null,
     utilisation: null,
     intake: null,
     exhaust: null,

@@ -1,3 +1,4 @@
+import type { OutputKey } from '../review/outputs.ts';
 import type { Estimate } from '../estimate.ts';
 import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
@@ -199,7 +200,7 @@ export interface SpotJudgement {
 }
 
 /** What is read beside temperature. */
-export type OutcomeKey = 'noise' | 'fan' | 'clock' | 'throughput' | 'time-to-throttle' | 'power';
+export type OutcomeKey = Exclude<OutputKey, 'performance'> | 'throughput' | 'time-to-throttle';
 
 /**
  * How an outcome stood in a comparison: held by the tester, held by the part's own control, free to move, or not recorded.

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { reviewRun, type RunRecord } from '../index.ts';
+import { eachOutput, reviewRun, type RunRecord } from '../index.ts';
 import { readByHand } from './readByHand.ts';
 
 const points = (pairs: [number, number][]) => ({ t: Float64Array.from(pairs, ([t]) => t), y: Float64Array.from(pairs, ([, y]) => y) });
@@ -46,13 +46,9 @@ describe('a run that was read by hand', () => {
     const record: RunRecord = {
       spots: [{ id: 'base', byHand: { resolutionK: 0.1 }, series: points([[590, 30], [2400, 70], [2700, 70.3], [3000, 70.2]]) }], // prettier-ignore
       room,
-      performance: null,
+      ...eachOutput(() => null),
       intake: null,
       exhaust: null,
-      fan: null,
-      clock: null,
-      noise: null,
-      power: null,
       utilisation: null,
       phases: [
         { kind: 'idle-soak', name: 'Idle', startS: 0, endS: 600, endedBy: 'time' },

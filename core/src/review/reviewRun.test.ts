@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { METHOD_VERSION, reviewRun, type RunRecord } from '../index.ts';
+import { eachOutput, METHOD_VERSION, reviewRun, type RunRecord } from '../index.ts';
 import { approach, madeTrace } from '../tests/signals.ts';
 
 const warm = approach(60, 0, [
@@ -19,14 +19,12 @@ function made(change: Partial<RunRecord> = {}, loadEndS = 2700): RunRecord {
   return {
     spots: [{ id: 'flash', series: madeTrace({ n, f: (t) => roomAt(t) + rise(t), sd: 0.08, phi: 0.7, seed: 5 }) }],
     room: madeTrace({ n: Math.ceil(n / 5), dtS: 5, f: roomAt, sd: 0.03, phi: 0.5, seed: 6 }),
+    ...eachOutput(() => null),
     performance: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 6100 : 0) }),
     power: madeTrace({ n, f: (t) => (t >= 480 && t < loadEndS ? 7.5 : 1.4), sd: 0.02 }),
     utilisation: null,
     intake: null,
     exhaust: null,
-    fan: null,
-    clock: null,
-    noise: null,
     phases: [
       { kind: 'idle-soak', name: 'Idle', startS: 0, endS: 480, endedBy: 'time' },
       { kind: 'load', name: 'Load', startS: 480, endS: loadEndS, endedBy: 'settled' },

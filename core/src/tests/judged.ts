@@ -1,4 +1,5 @@
 import {
+  eachOutput,
   judgePair,
   type JudgedRun,
   type JudgedSide,
@@ -83,11 +84,9 @@ export function run(
       room: { meanC: 22.4, minC: 22.1, maxC: 22.7, driftK: 0.1 },
       throttle: null,
       goneShare: 0,
+      ...eachOutput(() => null),
       performance: { value: 6100, u: 1, dof: 50 },
       power: { value: 7.5, u: 0.01, dof: 50 },
-      fan: null,
-      clock: null,
-      noise: null,
       air: null,
       methodVersion: 'test',
       utilisationPercent: 99,

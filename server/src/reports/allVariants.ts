@@ -16,7 +16,7 @@ import { definitionOf } from '@red-ember/study';
 import { html, type Html } from './html.ts';
 
 /** What stands beside the ranking where it was recorded. */
-const BESIDE = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => !OUTCOMES[key].noMerit);
+const BESIDE = Object.keys(OUTCOMES) as OutcomeKey[];
 
 /** The figure that all variants are ranked by: the hottest of several where the house rules say so, else the first spot. */
 function spotOf(study: Study): string {

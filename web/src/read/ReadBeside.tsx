@@ -1,4 +1,4 @@
-import { clock, fixed, measured, type Estimate, type RunReview, type ThrottleEpisode } from '@red-ember/core';
+import { clock, fixed, measured, OUTPUT_KEYS, type Estimate, type OutputKey, type RunReview, type ThrottleEpisode } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../data/useDegrees.ts';
 import { Section } from '../ui/Section.tsx';
@@ -16,20 +16,23 @@ const perWatt = ({ value, u }: Estimate) => `${fixed(value, 3)} ± ${fixed(Math.
 
 const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(estimate.value, 2 * estimate.u, unit) : null);
 
+/** How each output is called; work is in the unit of the run. */
+const SHOWN: Record<OutputKey, { name: string; unit: string | null }> = {
+  performance: { name: 'work done', unit: null },
+  power: { name: 'power', unit: 'W' },
+  clock: { name: 'clock', unit: 'MHz' },
+  fan: { name: 'fan', unit: 'rpm' },
+  noise: { name: 'noise', unit: 'dB(A)' },
+};
+
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
 export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
   const { text } = useDegrees();
   const throughput = run.channels.find((channel) => channel.role === 'throughput')?.unit ?? '';
-  const rows = (
-    [
-      ['work done', shown(review.performance, throughput)],
-      ['power', shown(review.power, 'W')],
-      ['clock', shown(review.clock, 'MHz')],
-      ['fan', shown(review.fan, 'rpm')],
-      ['noise', shown(review.noise, 'dB(A)')],
-      ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`],
-    ] as const
-  ).filter(([, value]) => value !== null);
+  const rows = [
+    ...OUTPUT_KEYS.map((key) => [SHOWN[key].name, shown(review[key], SHOWN[key].unit ?? throughput)] as const),
+    ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`] as const,
+  ].filter(([, value]) => value !== null);
   const { throttle } = review;
   if (rows.length === 0 && !throttle) return null;
   return (

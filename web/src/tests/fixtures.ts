@@ -1,4 +1,5 @@
 import {
+  eachOutput,
   judgeClaim,
   judgePair,
   judgePrediction,
@@ -246,11 +247,9 @@ export function review(top: number, under: number, change: Partial<RunReview> = 
     ],
     room: { meanC: 22.4, minC: 22.1, maxC: 22.7, driftK: 0.1 },
     throttle: { reference: 6100, episodes: [], timeToFirstS: null, fractionOfTime: 0, performanceLost: 0 },
+    ...eachOutput(() => null),
     performance: { value: 6100, u: 1, dof: 50 },
     power: { value: 7.5, u: 0.01, dof: 50 },
-    fan: null,
-    clock: null,
-    noise: null,
     air: null,
     goneShare: 0,
     utilisationPercent: 99,

@@ -2,6 +2,7 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { eachOutput } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { atMarksChosen, handUnitChosen } from '../data/settings.ts';
 import { store } from '../data/store.ts';
@@ -272,11 +273,9 @@ describe('a run of several loads', () => {
       endS,
       endedBy: 'settled',
       spots: [{ spotId: 'top', reading: made.reading(riseK, { bound }) }],
-      performance: null,
+      ...eachOutput(() => null),
       power: { value: 231.4, u: 0.1, dof: 50 },
       fan: { value: 1830, u: 1, dof: 50 },
-      clock: null,
-      noise: null,
       room: null,
     });
     const readings = made.readings('r1');

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  eachOutput,
   departures,
   factorView,
   lineUp,
@@ -98,11 +99,7 @@ describe('loads of one run side by side', () => {
       endedBy: 'time',
       spots: [{ spotId: 'top', reading: reading(40 + 20 * i) }],
       room: null,
-      performance: null,
-      power: null,
-      fan: null,
-      clock: null,
-      noise: null,
+      ...eachOutput(() => null),
     }));
     const swept = side('card', [60], {
       review: { ...hot!.review, loads: loads.map((load) => ({ ...load, room: { meanC: 22, minC: 22, maxC: 22, driftK: 0 } })) },

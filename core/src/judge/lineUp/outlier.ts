@@ -95,8 +95,8 @@ export function suspects(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
     const [p, q] = [outlier, twin].map((side) => readingsOf(side, { outcome: key }).map((estimate) => estimate.value));
     if (p!.length === 0 || q!.length === 0) return [];
     const [mp, mq] = [mean(p!), mean(q!)];
-    const off = key === 'noise' ? Math.abs(mp - mq) > SUSPICIOUS_DB : Math.abs(mp / mq - 1) > SUSPICIOUS_SHARE;
     const { label, unit } = OUTCOMES[key];
+    const off = unit === 'dB(A)' ? Math.abs(mp - mq) > SUSPICIOUS_DB : Math.abs(mp / mq - 1) > SUSPICIOUS_SHARE;
     return off
       ? [{ name: label, kind: 'measured', outlier: `${fixed(mp, 1)} ${unit}`.trim(), twin: `${fixed(mq, 1)} ${unit}`.trim() }]
       : [];

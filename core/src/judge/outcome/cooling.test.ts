@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  eachOutput,
   commonNoise,
   judgePair,
   judgePrediction,
@@ -157,11 +158,8 @@ describe('restatements', () => {
         endS: 300,
         endedBy: 'time',
         spots: [{ spotId: 'top', reading: reading(top - 0.6 * (level - 30)) }],
-        performance: null,
-        power: null,
+        ...eachOutput(() => null),
         room: null,
-        fan: null,
-        clock: null,
         noise: est(level + offsetDb),
       })),
     },

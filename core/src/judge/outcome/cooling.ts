@@ -72,8 +72,7 @@ function outcomeRow(key: OutcomeKey, a: JudgedSide, b: JudgedSide, rules: JudgeR
       better: betterOf(comparison, kind.better),
       because: 'not alike, though the house rules lock or match the fans',
     };
-  if (kind.noMerit)
-    return { ...base, freedom: 'free', comparison, better: null, because: 'what both sides had to shed; less is not better cooling' };
+  if (kind.noMerit) return { ...base, freedom: 'free', comparison, better: null, because: kind.noMerit };
   return { ...base, freedom: 'free', comparison, better: betterOf(comparison, kind.better), because: held?.because ?? 'free to move' };
 }
 

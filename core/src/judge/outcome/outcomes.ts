@@ -17,8 +17,8 @@ export interface OutcomeKind {
   decimals: number;
   /** Asked of the fans' rule: it moves with the fans, or is one. */
   ofFans?: true;
-  /** What both sides had to shed, and no merit: it is shown and takes no side. */
-  noMerit?: true;
+  /** Why it is no merit of a cooler: it is shown and takes no side. */
+  noMerit?: string;
   /** Differences below this do not matter: so much, or so large a share of the level. */
   practical: { absolute: number } | { share: number };
   /** Smallest step in which it is read: so much, or a share. */
@@ -99,7 +99,7 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
     better: 'low',
     does: 'draws less by',
     decimals: 1,
-    noMerit: true,
+    noMerit: 'what both sides had to shed; less is not better cooling',
     practical: { share: 0.02 },
     resolution: { share: 0.002 },
     assumed: { share: 0.005 },

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  eachOutput,
   callWords,
   departures,
   factorView,
@@ -141,11 +142,7 @@ describe('one door for a call', () => {
       endedBy: 'time',
       spots: [{ spotId: 'top', reading: reading(rise) }],
       room: null,
-      performance: null,
-      power: null,
-      fan: null,
-      clock: null,
-      noise: null,
+      ...eachOutput(() => null),
     });
     const [one, two] = loadsAsSides(side('v', [50], { review: { loads: [load('vent open', 50, 0), load('vent blocked', 55, 1)] } }));
     expect(mayBeCalled(one!, two!, rules)).toEqual([]);
