@@ -61,6 +61,7 @@ export const CHANNELS = {
   fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: 'fan ?2' },
   fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: 'fan ?3' },
   fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: 'fan( ?1)?|rpm' },
+  whine: { quantity: 'level', label: 'coil whine level', feeds: 'whine', known: '(coil ?)?whine' },
   level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: 'noise|sound|level|db a|dba' },
   voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: 'voltage|vcore|volts?' },
 } satisfies Record<string, ChannelKind>;

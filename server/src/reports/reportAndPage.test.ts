@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { callWords, measured } from '@red-ember/core';
-import type { PairVerdict, StudyLineUp } from '@red-ember/contract';
+import { callWords, measured, meanOutcome } from '@red-ember/core';
+import { roleByName, type PairVerdict, type StudyLineUp } from '@red-ember/contract';
 import { printSide } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
@@ -131,5 +131,19 @@ describe('sides of the address', () => {
     const shared = await verdict('fair', side('fair', 'bare'), `run:${run}`);
     expect(shared.judgement.blockedBy.map((finding) => finding.check)).toEqual(['shared-runs']);
     expect(shared.judgement.spots.every((spot) => spot.call.kind === 'blocked')).toBe(true);
+  });
+});
+
+describe('a quantity that is added to the tables', () => {
+  it('goes from its channel to the readings, the page and the report: coil whine', async () => {
+    expect(roleByName('coil whine db a', new Set())).toBe('whine');
+    await study('whining', { whine: [20, 31, 35.5] });
+    const id = studies.whining!;
+    const lineUp = (await bench.call('GET', `/api/v1/studies/${id}/field`)).json as StudyLineUp;
+    const lid = lineUp.field.sides.find((found) => found.variantId === side('whining', 'lid'))!;
+    expect(meanOutcome(lid, 'whine')).toBeCloseTo(35.5, 1);
+    const report = await bench.call('GET', `/api/v1/studies/${id}/report.html`);
+    expect(plain(report.text)).toMatch(/coil whine, dB\(A\)/);
+    expect(plain(report.text)).toContain('35.5');
   });
 });

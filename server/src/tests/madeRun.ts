@@ -2,7 +2,7 @@ import { rigChannels } from '../rigs/channels.ts';
 import { settingsOf } from '../runs/service.ts';
 import type { TestBench } from './testBench.ts';
 
-const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation'].map((key) => ({ key, unit: '' }));
+const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation', 'whine'].map((key) => ({ key, unit: '' }));
 /** Two loads after an idle: at the second the power is higher and the fan louder. */
 const MADE_PHASES = [
   { kind: 'idle-soak', name: 'Idle', fromS: 0, toS: 600 },
@@ -50,6 +50,7 @@ export function madeRun(bench: TestBench, studyId: string, variantId: string, st
     level: [28, 32, 38],
     fan: [900, 1200, 2000],
     utilisation: [1, 99, 99],
+    whine: [20, 20, 20],
     ...more,
   };
   for (const { key } of channels) samples.append(id, key, tMs, at(shown[key]!));

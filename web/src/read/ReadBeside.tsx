@@ -23,6 +23,7 @@ const SHOWN: Record<OutputKey, { name: string; unit: string | null }> = {
   clock: { name: 'clock', unit: 'MHz' },
   fan: { name: 'fan', unit: 'rpm' },
   noise: { name: 'noise', unit: 'dB(A)' },
+  whine: { name: 'coil whine', unit: 'dB(A)' },
 };
 
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */

@@ -46,6 +46,19 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
     assumed: { absolute: 0.5 },
     read: (run) => run.review.noise,
   },
+  whine: {
+    label: 'coil whine',
+    unit: 'dB(A)',
+    better: 'low',
+    does: 'whines less by',
+    decimals: 1,
+    noMerit: 'the coils sing with the load that they carry; no cooler earns it',
+    practical: { absolute: 1 },
+    resolution: { absolute: 0.1 },
+    // Wider than a fan's: it hangs on where the ear of the meter stands.
+    assumed: { absolute: 1 },
+    read: (run) => run.review.whine,
+  },
   fan: {
     label: 'fan',
     unit: 'rpm',
