@@ -1,3 +1,5 @@
+import { capital } from './words.ts';
+
 /** In which degrees temperatures are shown. What is stored and computed stays in °C and K. */
 export type Degrees = 'C' | 'F';
 
@@ -26,9 +28,18 @@ function converted(text: string, step: boolean): string {
 /**
  * A sentence with its temperatures in other degrees: "61.3 ± 0.8 K" becomes "110.3 ± 1.4 °F", "20 to 25 °C" becomes "68 to 77 °F".
  * Decimals stay as many as they were. Units that hold a kelvin, such as K/W, stay what they are.
+ *
+ * @param names what testers called their things; it stays as it was typed: "Grease 705 K" is no temperature
  */
-export function inDegrees(text: string, degrees: Degrees): string {
+export function inDegrees(text: string, degrees: Degrees, names: readonly string[] = []): string {
   if (degrees === 'C') return text;
+  const [name, ...others] = names;
+  if (name !== undefined) {
+    return text
+      .split(name)
+      .map((between) => inDegrees(between, degrees, others))
+      .join(name);
+  }
   return text.replace(
     QUANTITY,
     (
@@ -46,4 +57,14 @@ export function inDegrees(text: string, degrees: Degrees): string {
       return `${converted(first, step)}${two}${three} °F`;
     },
   );
+}
+
+/**
+ * The names, of all that testers typed, in which a temperature would be seen: those have to be named to `inDegrees`. The longest comes
+ * first, for a name may hold another, and each once more as it begins a sentence. A name that is a temperature and nothing else is one.
+ */
+export function namesWithDegrees(typed: Iterable<string>): string[] {
+  const holds = (name: string) => name.replace(QUANTITY, '') !== name && name.replace(QUANTITY, '').trim() !== '';
+  const written = [...typed].filter(holds).flatMap((name) => [name, capital(name)]);
+  return [...new Set(written)].sort((a, b) => b.length - a.length || (a < b ? -1 : 1));
 }

@@ -1,4 +1,4 @@
 export { clock, decimalsFor, duration, fixed, measured, signed } from './measured.ts';
 export { capital, counted, headroomWords, listWords } from './words.ts';
 export { toCelsius, type TemperatureUnit } from './temperature.ts';
-export { inDegrees, shownStep, shownTemperature, type Degrees } from './degrees.ts';
+export { inDegrees, namesWithDegrees, shownStep, shownTemperature, type Degrees } from './degrees.ts';

@@ -1,5 +1,8 @@
 import { inDegrees, shownStep, shownTemperature, type Degrees } from '@red-ember/core';
 import { useAppSelector } from './store.ts';
+import { typedNames } from './typedNames.ts';
+
+const NONE: string[] = [];
 
 export interface ShownDegrees {
   degrees: Degrees;
@@ -16,9 +19,11 @@ export interface ShownDegrees {
 /** In which degrees this browser shows temperatures. */
 export function useDegrees(): ShownDegrees {
   const degrees = useAppSelector((state) => state.settings.degrees);
+  // In the degrees that everything is stored in nothing is looked for.
+  const names = useAppSelector((state) => (state.settings.degrees === 'C' ? NONE : typedNames(state)));
   return {
     degrees,
-    text: (text) => inDegrees(text, degrees),
+    text: (text) => inDegrees(text, degrees, names),
     temp: (celsius) => shownTemperature(celsius, degrees),
     tempUnit: degrees === 'C' ? '°C' : '°F',
     step: (kelvin) => shownStep(kelvin, degrees),

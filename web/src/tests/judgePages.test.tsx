@@ -403,4 +403,14 @@ describe('in other degrees', () => {
     store.dispatch(degreesChosen('C'));
     expect(await screen.findByText(/22\.1 to 22\.7 °C/)).toBeTruthy();
   });
+
+  it('leaves names as they were typed: a grease that is called 705 K is not 1269 °F', async () => {
+    localStorage.clear();
+    store.dispatch(degreesChosen('F'));
+    renderAt('/studies/s1/judge/all', <AllPage />, serverOf([...PASTES, { id: 'grease-705 K', tops: [52, 52.3] }]));
+    expect(await screen.findByRole('img', { name: /^grease 705 K: 93\.\d+ ± \d\.\d+ °F/ })).toBeTruthy();
+    expect(document.body.textContent).toContain('grease 705 K');
+    expect(document.body.textContent).not.toContain('1269');
+    store.dispatch(degreesChosen('C'));
+  });
 });
