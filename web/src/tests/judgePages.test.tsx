@@ -407,9 +407,11 @@ describe('in other degrees', () => {
   it('leaves names as they were typed: a grease that is called 705 K is not 1269 °F', async () => {
     localStorage.clear();
     store.dispatch(degreesChosen('F'));
-    renderAt('/studies/s1/judge/all', <AllPage />, serverOf([...PASTES, { id: 'grease-705 K', tops: [52, 52.3] }]));
-    expect(await screen.findByRole('img', { name: /^grease 705 K: 93\.\d+ ± \d\.\d+ °F/ })).toBeTruthy();
-    expect(document.body.textContent).toContain('grease 705 K');
+    const renamed = <T,>(value: T) => JSON.parse(JSON.stringify(value).replace(/slot lid/gi, 'Grease 705 K')) as T;
+    const study = renamed(made.study());
+    renderAt('/studies/s1/judge', <JudgePage />, new FakeServer(study).on('GET /studies/s1/verdict', renamed(made.verdict(study))));
+    const said = (await heading()).textContent!;
+    expect(said).toMatch(/Grease 705 K.* by \d+\.\d °F/);
     expect(document.body.textContent).not.toContain('1269');
     store.dispatch(degreesChosen('C'));
   });
