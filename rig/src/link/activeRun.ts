@@ -52,10 +52,15 @@ export class ActiveRun {
       return null;
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
-      const note = this.event('note', `The rig could not do it: ${error.message}.`);
-      this.unacknowledged.push(note);
-      return note;
+      return this.notDone(error.message);
     }
+  }
+
+  /** Says, with the run, that something was asked of the rig that it could not do. */
+  notDone(why: string): EventMessage {
+    const note = this.event('note', `The rig could not do it: ${why}.`);
+    this.unacknowledged.push(note);
+    return note;
   }
 
   end(): void {

@@ -108,6 +108,21 @@ describe('the rig process', () => {
     expect(server.samples().length).toBe(count);
   });
 
+  it('says of a command that it does not know that it did not obey, and of none that it did', async () => {
+    server.say({ type: 'welcome', heartbeatS: 1 });
+    server.say(start(60));
+    await server.until(() => server.samples().length >= 1);
+    const states = () => server.heard.filter((message) => message.type === 'state').length;
+    const before = states();
+    server.say({ type: 'command', command: 'spin', runId: 'r1' } as never);
+    await server.until(() => server.heard.some((message) => message.type === 'event'));
+    expect(server.heard.find((message) => message.type === 'event')).toMatchObject({
+      kind: 'note',
+      text: 'The rig could not do it: it knows no command “spin”.',
+    });
+    expect(states()).toBe(before);
+  });
+
   it('comes back after the server was gone, names its run and sends again what nobody acknowledged', async () => {
     server.say({ type: 'welcome', heartbeatS: 1 });
     server.say(start(60));

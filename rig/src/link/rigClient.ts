@@ -107,6 +107,8 @@ export class RigClient {
         break;
       case 'beat':
         break;
+      default:
+        this.options.log?.(`Not understood: ${String((message satisfies never as { type?: unknown }).type)}.`);
     }
   }
 
@@ -135,8 +137,18 @@ export class RigClient {
           this.options.log?.(`Run ${command.runId} ends.`);
         }
         break;
+      default:
+        this.notKnown(command);
+        return;
     }
     this.send({ type: 'state', runId: this.run?.ended ? null : (this.run?.runId ?? null), loadPercent: this.run?.loadPercent ?? 0 });
+  }
+
+  /** A server of another version may ask for what this rig does not know: it is not obeyed, and no state says that it was. */
+  private notKnown(command: never): void {
+    const why = `it knows no command “${String((command as { command?: unknown }).command)}”`;
+    this.options.log?.(`Not obeyed: ${why}.`);
+    if (this.run && !this.run.ended) this.send(this.run.notDone(why));
   }
 
   /** Shows what every channel reads without a run: a simulated bench at once, a real one over some seconds. */
