@@ -15,7 +15,7 @@ if (built.status !== 0) process.exit(built.status ?? 1);
 
 const port = await new Promise((resolve) => {
   const probe = createServer().listen(0, '127.0.0.1', () => {
-    const { port: free } = probe.address();
+    const { port: free } = /** @type {import('node:net').AddressInfo} */ (probe.address());
     probe.close(() => resolve(free));
   });
 });

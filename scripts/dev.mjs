@@ -12,4 +12,5 @@ const children = [
   ['node_modules/tsx/dist/cli.mjs', 'watch', 'rig/src/main.ts'],
   ['node_modules/vite/bin/vite.js', 'web'],
 ].map((args) => spawn(process.execPath, args, { cwd: root, stdio: 'inherit' }));
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => children.forEach((child) => child.kill(signal)));
+for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM']))
+  process.on(signal, () => children.forEach((child) => child.kill(signal)));

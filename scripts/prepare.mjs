@@ -4,7 +4,7 @@ import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 
 export const root = join(import.meta.dirname, '..');
-const CHROMIUM = process.env.RED_EMBER_CHROMIUM ?? '/usr/bin/chromium';
+export const CHROMIUM = process.env.RED_EMBER_CHROMIUM ?? '/usr/bin/chromium';
 
 export function assertNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);

@@ -111,7 +111,7 @@ try {
     await page.getByRole('button', { name: 'Import as a run' }).waitFor();
     await shoot('import');
   }
-  const start = async (study, variant, { scale, reason }) => {
+  const start = async (study, variant, { scale, reason = '' }) => {
     await page.goto(`${base}/studies/${study}/mount`);
     await page.getByRole('radio', { name: new RegExp(`^${variant}`) }).check();
     const boxes = page.locator('form').getByRole('checkbox');

@@ -51,6 +51,7 @@ function suite(title, args, file, count, env) {
 }
 
 check('Types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
+check('Types of scripts', ['node_modules/typescript/bin/tsc', '-p', 'scripts/tsconfig.json']);
 check('Lint', ['node_modules/oxlint/bin/oxlint', '--deny-warnings']);
 check('Promises and switches', ['node_modules/oxlint/bin/oxlint', '-c', '.oxlintrc.types.json', '--type-aware', '--deny-warnings']);
 check('Format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']);
