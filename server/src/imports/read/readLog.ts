@@ -126,6 +126,17 @@ function rowsOf(path: string, dialect: Dialect, onBytes?: (bytes: number) => voi
 
 async function openDelimited(path: string, dialect: Dialect, onBytes?: (bytes: number) => void): Promise<OpenLog> {
   const source = rowsOf(path, dialect, onBytes);
+  try {
+    return await shaped(source, dialect);
+  } catch (error) {
+    // What cannot be used is let go of at once: nobody gets to close it.
+    await source.return(undefined);
+    throw error;
+  }
+}
+
+/** A log whose header has been found, ready to be read on. */
+async function shaped(source: AsyncGenerator<Iterable<CellRow>>, dialect: Dialect): Promise<OpenLog> {
   const { head, rest } = await headOf(source);
   const rows = head.map(({ line, cells }) => ({ line, cells: [...cells] }));
   const shape = findShape(rows);
