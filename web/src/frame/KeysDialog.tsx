@@ -10,15 +10,15 @@ const GROUPS = [...new Set(ALL.map((entry) => entry.group))].map((title) => ({
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialogue open={open} onClose={onClose} title="Keys">
+    <Dialogue open={open} onClose={onClose} title="Keys" wide>
       <div className="grid gap-6 sm:grid-cols-2">
         {GROUPS.map((group) => (
-          <section key={group.title}>
+          <section key={group.title} className="[&:nth-child(3)]:sm:col-span-2">
             <h3 className="mb-2 font-semibold">{group.title}</h3>
-            <dl className="grid gap-2">
+            <dl className="grid grid-cols-[repeat(auto-fill,minmax(14rem,1fr))] gap-2">
               {group.keys.map(({ shown, what }) => (
                 <div key={what} className="flex items-baseline gap-3">
-                  <dt className="flex min-w-24 gap-1">
+                  <dt className="flex min-w-12 gap-1">
                     {shown.map((key) => (
                       <Key key={key}>{key}</Key>
                     ))}

@@ -99,6 +99,7 @@ export function OddPage() {
     const done = await save({ id: study.id, version: study.version, body: { ...bodyOf(study), variants: [...study.variants, variant] } });
     setSaid('error' in done ? '' : `${name} is in the plan, two runs.`);
   };
+  const apart = made?.filter((entry) => entry.call) ?? [];
   const departs = made?.find((entry) => entry.variantId === oddId)?.departs ?? false;
   return (
     <LineUpSheet
@@ -116,6 +117,15 @@ export function OddPage() {
               Change one suspect at a time and run again: what closes the gap to the twin was the cause, what moves nothing was not.
             </Note>
           </MarginGroup>
+          {apart.length > 0 ? (
+            <MarginGroup title="Not held against the others">
+              {apart.map((entry) => (
+                <Note key={entry.variantId} tone="caution">
+                  <b>{entry.name}.</b> {text(entry.call?.why ?? '')}
+                </Note>
+              ))}
+            </MarginGroup>
+          ) : null}
           {retests.length > 0 ? (
             <MarginGroup title="What the retests say">
               {retests.map((retest) => (
@@ -140,7 +150,7 @@ export function OddPage() {
               value: view.showStep(entry.offK),
               halfWidth: null,
               hint: entry.call
-                ? `not held against the others: ${entry.call.why ?? ''}`
+                ? 'not held against the others'
                 : `p ${entry.p < 0.001 ? 'under 0.001' : fixed(entry.p, 3)}${entry.departs ? ', departs' : ''}`,
               right: `${entry.offK > 0 ? '+' : '−'}${fixed(Math.abs(view.showStep(entry.offK)), 1)} ${view.stepUnit}`,
               tone: entry.departs ? 'ember' : 'stone',
