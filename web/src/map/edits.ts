@@ -103,9 +103,20 @@ export function newCover(map: BoardMapBody, face: Face): { cover: MapCover; pad:
   const name = `Cover ${map.covers.length + 1}`;
   return {
     cover: { ...rect, id, name, face, undersideMm: tidy(tallest + 1), gapToleranceMm: 0.1 },
-    pad: { ...rect, id: crypto.randomUUID(), name: `${name} pad`, coverId: id, padMm: 1.5, conductivityWPerMK: 5 },
+    pad: padOf({ ...rect, id }, `${name} pad`),
   };
 }
+
+/** A pad of the usual thickness beneath the whole of a cover. */
+function padOf(
+  { xMm, yMm, widthMm, heightMm, id: coverId }: Pick<MapCover, 'xMm' | 'yMm' | 'widthMm' | 'heightMm' | 'id'>,
+  name: string,
+): MapPad {
+  return { xMm, yMm, widthMm, heightMm, id: crypto.randomUUID(), name, coverId, padMm: 1.5, conductivityWPerMK: 5 };
+}
+
+/** One more pad beneath a cover. */
+export const newPad = (map: BoardMapBody, cover: MapCover): MapPad => padOf(cover, `Pad ${map.pads.length + 1}`);
 
 /** A screw in the middle of a cover, to be put where it belongs; named as the last one of the cover. */
 export function newScrew(map: BoardMapBody, cover: MapCover): MapScrewBody {

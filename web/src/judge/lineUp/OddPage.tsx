@@ -1,25 +1,13 @@
-import { useState } from 'react';
-import {
-  departures,
-  fixed,
-  InsufficientDataError,
-  judgeRetest,
-  suspects,
-  type Departure,
-  type LineUpSide,
-  type Retest,
-} from '@red-ember/core';
+import { departures, fixed, InsufficientDataError, judgeRetest, type Departure, type LineUpSide, type Retest } from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
-import { bodyOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
-import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
-import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
-import { LineUpSheet, Pick } from './LineUpSheet.tsx';
+import { LineUpSheet } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
+import { WhatElseChanged } from './WhatElseChanged.tsx';
 import { useLineUp, type LineUpView } from './useLineUp.ts';
 
 /** Retests are not results of their own: they must not hide what they are to explain. */
@@ -58,8 +46,6 @@ export function OddPage() {
   const study = useStudy();
   const { text } = useDegrees();
   const view = useLineUp(study);
-  const [save, saving] = useSaveStudyMutation();
-  const [said, setSaid] = useState('');
   const spotId = 'spotId' in view.key ? view.key.spotId : '';
   const sides = view.data && !view.data.refusal ? originals(study, view) : [];
   const result = sides.length > 0 && spotId ? departuresOf(view, sides, spotId) : null;
@@ -82,23 +68,6 @@ export function OddPage() {
           .flatMap((variant) => view.data!.field.sides.filter((side) => side.variantId === variant.id))
           .map((side) => judgeRetest(view.data!.field, spotId, outlier, twin, side))
       : [];
-  const list = outlier && twin ? suspects(outlier, twin) : [];
-  const add = async (suspect: string, toWhat: string) => {
-    const of = study.variants.find((variant) => variant.id === oddId)!;
-    const name = `${of.name}, ${suspect.toLowerCase()} as ${twin!.name}`.slice(0, 60);
-    const variant = {
-      ...of,
-      id: crypto.randomUUID(),
-      name,
-      isReference: false,
-      setup: '',
-      notes: `Retest of ${of.name} with one suspect changed: ${suspect} ${toWhat}. Everything else stays.`.slice(0, 500),
-      repeats: 2,
-      retest: { variantId: oddId, suspect: suspect.slice(0, 80) },
-    };
-    const done = await save({ id: study.id, version: study.version, body: { ...bodyOf(study), variants: [...study.variants, variant] } });
-    setSaid('error' in done ? '' : `${name} is in the plan, two runs.`);
-  };
   const apart = made?.filter((entry) => entry.call) ?? [];
   const departs = made?.find((entry) => entry.variantId === oddId)?.departs ?? false;
   return (
@@ -160,74 +129,7 @@ export function OddPage() {
       ) : typeof result === 'string' ? (
         <Notice tone="hint">{result[0]!.toUpperCase() + result.slice(1)}. A pair can still be held against each other below.</Notice>
       ) : null}
-      {outlier ? (
-        <Section
-          title="What else changed?"
-          action={
-            <span className="flex flex-wrap gap-4">
-              <Pick
-                label="Odd"
-                value={oddId}
-                options={sides.map((side) => ({ value: side.variantId, label: side.name }))}
-                onChange={(odd) => view.put({ odd })}
-              />
-              <Pick
-                label="Twin"
-                value={twinId}
-                options={sides.filter((side) => side.variantId !== oddId).map((side) => ({ value: side.variantId, label: side.name }))}
-                onChange={(next) => view.put({ twin: next })}
-              />
-            </span>
-          }
-        >
-          {saving.error ? <Notice tone="error">{sentenceOf(saving.error)}</Notice> : null}
-          {said ? <Notice tone="hint">{said}</Notice> : null}
-          {list.length === 0 ? (
-            <p className="text-soft">
-              Nothing that was written down or measured beside temperature differs: look at the mount, and at the part itself.
-            </p>
-          ) : (
-            <table className="plain-table">
-              <thead>
-                <tr>
-                  <th>Suspect</th>
-                  <th>{outlier.name}</th>
-                  <th>{twin?.name}</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {list.map((suspect) => {
-                  const planned = study.variants.some(
-                    (variant) => variant.retest?.variantId === oddId && variant.retest.suspect.toLowerCase() === suspect.name.toLowerCase(),
-                  );
-                  return (
-                    <tr key={suspect.name}>
-                      <td className="font-semibold">
-                        {suspect.name}
-                        <span className="ml-2 text-[0.87rem] font-normal text-soft">
-                          {suspect.kind === 'setting' ? 'as set' : 'as measured'}
-                        </span>
-                      </td>
-                      <td>{suspect.outlier}</td>
-                      <td>{suspect.twin}</td>
-                      <td className="text-right">
-                        {planned ? (
-                          <span className="text-soft">retest planned</span>
-                        ) : (
-                          <Button disabled={saving.isLoading} onClick={() => void add(suspect.name, suspect.twin)}>
-                            Plan a retest
-                          </Button>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-          )}
-        </Section>
-      ) : null}
+      {outlier ? <WhatElseChanged study={study} sides={sides} outlier={outlier} twin={twin} onPick={view.put} /> : null}
     </LineUpSheet>
   );
 }
