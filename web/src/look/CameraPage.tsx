@@ -19,7 +19,8 @@ import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { ReadPictureForm } from '../survey/ReadPictureForm.tsx';
-import { SurveyEditor, type Proposal } from '../survey/SurveyEditor.tsx';
+import type { Proposal } from '../survey/picture.ts';
+import { SurveyEditor } from '../survey/SurveyEditor.tsx';
 import { LookTabs } from './LookTabs.tsx';
 import { fromLibrary, newSpot } from './spots.ts';
 

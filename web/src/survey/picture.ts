@@ -1,6 +1,15 @@
 import { contours } from 'd3-contour';
 import { correctMatrix, findHotSpots, registerPicture, type CorrectedMatrix, type HotSpot, type Registration } from '@red-ember/core';
-import type { Survey, SurveyBody } from '@red-ember/contract';
+import type { SpotBody, Survey, SurveyBody } from '@red-ember/contract';
+
+/** A hot spot as a place for a thermocouple. */
+export interface Proposal {
+  name: string;
+  componentClass: SpotBody['componentClass'] | null;
+  place: string;
+  /** On the map; null while the picture is not laid over it. */
+  at: { xMm: number; yMm: number } | null;
+}
 
 export interface ReadPicture {
   corrected: CorrectedMatrix;
