@@ -20,7 +20,7 @@ export type AtMarks = 'nothing' | 'flash' | 'sound';
 const KEY = 'red-ember.settings';
 
 /** Remembered choices of this browser. */
-export function loadSettings(storage: Pick<Storage, 'getItem'>): Settings {
+function loadSettings(storage: Pick<Storage, 'getItem'>): Settings {
   const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing', degrees: 'C' };
   try {
     return { ...fallback, ...(JSON.parse(storage.getItem(KEY) ?? '{}') as Partial<Settings>) };

@@ -1,4 +1,4 @@
-import { clock, fixed, measured, OUTPUT_KEYS, type Estimate, type OutputKey, type RunReview, type ThrottleEpisode } from '@red-ember/core';
+import { clock, fixed, measured, OUTCOMES, OUTPUT_KEYS, type Estimate, type RunReview, type ThrottleEpisode } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../data/useDegrees.ts';
 import { Section } from '../ui/Section.tsx';
@@ -16,22 +16,16 @@ const perWatt = ({ value, u }: Estimate) => `${fixed(value, 3)} ± ${fixed(Math.
 
 const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(estimate.value, 2 * estimate.u, unit) : null);
 
-/** How each output is called; work is in the unit of the run. */
-const SHOWN: Record<OutputKey, { name: string; unit: string | null }> = {
-  performance: { name: 'work done', unit: null },
-  power: { name: 'power', unit: 'W' },
-  clock: { name: 'clock', unit: 'MHz' },
-  fan: { name: 'fan', unit: 'rpm' },
-  noise: { name: 'noise', unit: 'dB(A)' },
-  whine: { name: 'coil whine', unit: 'dB(A)' },
-};
-
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
 export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
   const { text } = useDegrees();
   const throughput = run.channels.find((channel) => channel.role === 'throughput')?.unit ?? '';
   const rows = [
-    ...OUTPUT_KEYS.map((key) => [SHOWN[key].name, shown(review[key], SHOWN[key].unit ?? throughput)] as const),
+    ...OUTPUT_KEYS.map((key) =>
+      key === 'performance'
+        ? (['work done', shown(review[key], throughput)] as const)
+        : ([OUTCOMES[key].label, shown(review[key], OUTCOMES[key].unit)] as const),
+    ),
     ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`] as const,
   ].filter(([, value]) => value !== null);
   const { throttle } = review;
