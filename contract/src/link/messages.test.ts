@@ -34,6 +34,17 @@ describe('a message of a rig', () => {
     ['a million samples at once', { ...samples, tMs: Array.from({ length: 20_000 }, (_, i) => i) }, `up to ${MAX_SAMPLES_PER_MESSAGE}`],
     ['a value that is text', { ...samples, values: { tc1: [40, 'hot'] } }, 'neither a number nor null'],
     ['a time between milliseconds', { ...samples, tMs: [1000.5, 2000] }, 'whole number of milliseconds'],
+    ['a time beyond what a record holds', { ...samples, tMs: [1000, 2 ** 32 + 1000] }, 'whole number of milliseconds up to'],
+    ['a column of the program', '{"type":"samples","runId":"r","seq":1,"tMs":[1],"values":{"__proto__":[1]}}', 'no name for a channel'],
+    ['a channel of the program', { ...hello, channels: [{ key: 'constructor', unit: '°C' }] }, 'no name for a channel'],
+    ['two channels of one name', { ...hello, channels: [hello.channels[0], hello.channels[0]] }, 'two channels of one name'],
+    ['a hello of a megabyte', { ...hello, setups: [{ key: 'a', label: 'x'.repeat(1e6) }] }, 'more than 64 KiB'],
+    ['a set-up without a name', { ...hello, setups: [{ key: 'a' }] }, 'key and label'],
+    ['a run of no number', { ...hello, run: { runId: 'r', lastSeq: 1.5, loadPercent: 0 } }, 'lacks runId, lastSeq or loadPercent'],
+    ['a latch that says nothing', { ...hello, run: { runId: 'r', lastSeq: 1, loadPercent: 0, latched: {} } }, 'lacks runId'],
+    ['an event of another kind', { type: 'event', runId: 'r', tMs: 1, kind: 'x', text: 'x' }, 'kind that is not known'],
+    ['an event beyond time', { type: 'event', runId: 'r', tMs: 2 ** 40, kind: 'note', text: 'x' }, 'event needs'],
+    ['a load of 300 %', { type: 'state', runId: 'r', loadPercent: 300 }, 'from 0 to 100'],
     ['a sequence number of nought', { ...samples, seq: 0 }, 'sequence number from 1'],
   ])('%s is refused with a sentence', (_what, message, reason) => {
     expect(reasonOf(message)).toContain(reason);
@@ -49,7 +60,7 @@ describe('a message of a rig', () => {
 
   it('never takes one with a part replaced by something else that the server would stumble over', () => {
     const anything = fc.oneof(fc.anything({ maxDepth: 2 }), fc.constantFrom(null, NaN, -1, 1e308, '', [], {}));
-    const path = fc.constantFrom('runId', 'seq', 'tMs', 'values');
+    const path = fc.constantFrom('runId', 'seq', 'tMs', 'values', 'type');
     fc.assert(
       fc.property(path, anything, (key, value) => {
         let text: string | undefined;

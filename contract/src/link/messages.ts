@@ -3,10 +3,21 @@ import type { Quantity } from '../channels.ts';
 
 /** Version of the rig link; a rig that speaks another is refused with a sentence. */
 export const LINK_VERSION = 1;
-/** A rig that hears nothing for this long removes the load by itself, seconds of the wall clock. */
-export const SILENCE_LIMIT_S = 5;
+/**
+ * The load is a lease: a `load` command holds for this long, seconds of the wall clock, and falls to nought unless it is said again.
+ * Nothing else that is heard renews it.
+ */
+export const LEASE_S = 5;
+/** How often the server says the load again, and a rig its state, seconds of the wall clock. */
+export const HEARTBEAT_S = 1;
 /** Largest number of samples per channel in one message. */
 export const MAX_SAMPLES_PER_MESSAGE = 2000;
+/** Latest time of a run's clock, ms: what a record can hold, nearly 25 days. */
+export const MAX_T_MS = 2 ** 31 - 1;
+/** Largest message of a rig, bytes: of any kind, and of one that carries no samples. */
+export const MAX_MESSAGE_BYTES = 4 * 1024 * 1024;
+const MAX_PLAIN_BYTES = 64 * 1024;
+const MAX_CHANNELS = 64;
 
 export interface LinkChannel {
   key: string;
@@ -29,6 +40,12 @@ export interface LinkControl {
   choices?: string[];
 }
 
+/** A rig that removed the load by itself keeps it off: until a person says go on, or after a cut-out until another run starts. */
+export interface Latch {
+  kind: 'load-removed' | 'cut-out';
+  text: string;
+}
+
 export interface HelloMessage {
   type: 'hello';
   version: number;
@@ -40,7 +57,7 @@ export interface HelloMessage {
   /** Faults that a simulated bench can be given, to learn on. */
   faults?: { key: string; label: string }[];
   /** The run it is in the middle of; null when idle. */
-  run: { runId: string; lastSeq: number; loadPercent: number } | null;
+  run: { runId: string; lastSeq: number; loadPercent: number; latched?: Latch | null } | null;
 }
 
 /** Samples of all channels on one set of times: `values[key][i]` was read at `tMs[i]`, null where missing. */
@@ -54,16 +71,20 @@ export interface SamplesMessage {
 
 export interface EventMessage {
   type: 'event';
+  /** Kept by the rig until it is acknowledged by this id; without one it is said once. */
+  id?: string;
   runId: string;
   tMs: number;
   kind: 'load-removed' | 'cut-out' | 'note';
   text: string;
 }
 
+/** Said every second and after every command: what the rig does, not what it was told. */
 export interface StateMessage {
   type: 'state';
   runId: string | null;
   loadPercent: number;
+  latched?: Latch | null;
 }
 
 /** What the rig shows when it is asked to look without a run: some seconds of every channel, without load. */
@@ -115,11 +136,12 @@ export type ServerMessage =
   | { type: 'welcome'; heartbeatS: number }
   | { type: 'refused'; reason: string }
   | { type: 'beat' }
-  | { type: 'ack'; runId: string; seq: number }
+  | { type: 'ack'; runId: string; seq: number; events?: string[] }
   | StartCommand
   | SetCommand
   | LookCommand
-  | { type: 'command'; command: 'load'; runId: string; percent: number }
+  | { type: 'command'; command: 'load'; runId: string; percent: number; forS: number }
+  | { type: 'command'; command: 'rearm'; runId: string }
   | { type: 'command'; command: 'end'; runId: string };
 
 const isText = (value: unknown, most = 200): value is string => typeof value === 'string' && value.length > 0 && value.length <= most;
@@ -145,6 +167,54 @@ function checkFaults(faults: unknown): string | null {
   return null;
 }
 
+/**
+ * Names of channels, controls and set-ups: letters, digits and what stands between them. What every object has by itself is none,
+ * so that no name can reach what belongs to the program.
+ */
+const KEY = /^[\p{L}\p{N}][\p{L}\p{N} ._/:+%°#()@-]{0,59}$/u;
+const isKey = (value: unknown): value is string => typeof value === 'string' && KEY.test(value) && !(value in {});
+const hasDoubles = (keys: string[]) => new Set(keys).size < keys.length;
+const isShare = (value: unknown): value is number => typeof value === 'number' && value >= 0 && value <= 100;
+const isLatch = (latch: unknown): boolean =>
+  latch == null ||
+  (typeof latch === 'object' && ['load-removed', 'cut-out'].includes((latch as Latch).kind) && isText((latch as Latch).text, 500));
+
+function checkChannels(channels: unknown): string | null {
+  if (!Array.isArray(channels) || channels.length > MAX_CHANNELS)
+    return `hello needs up to ${MAX_CHANNELS} channels, each with key and unit`;
+  for (const channel of channels as Partial<LinkChannel>[]) {
+    if (!isText(channel?.key) || !isText(channel.unit, 20)) return `hello needs up to ${MAX_CHANNELS} channels, each with key and unit`;
+    if (!isKey(channel.key)) return `“${channel.key.slice(0, 60)}” is no name for a channel: letters and digits, up to 60`;
+    if (channel.label !== undefined && !isText(channel.label)) return `channel ${channel.key} has a label that is no text`;
+  }
+  return hasDoubles(channels.map(({ key }: LinkChannel) => key)) ? 'two channels of one name' : null;
+}
+
+function checkSetups(setups: unknown): string | null {
+  if (!Array.isArray(setups) || setups.length > 200) return 'hello without its list of set-ups';
+  return setups.every((setup) => isText(setup?.key) && isText(setup.label)) ? null : 'every set-up needs key and label';
+}
+
+function checkHello(message: Partial<HelloMessage>): string | null {
+  if (!isText(message.rig?.id) || !isText(message.rig.name)) return "hello without the rig's id and name";
+  const { run } = message;
+  if (run != null && (!isText(run.runId) || !isWhole(run.lastSeq) || run.lastSeq < 0 || !isShare(run.loadPercent) || !isLatch(run.latched)))
+    return 'hello with a run that lacks runId, lastSeq or loadPercent';
+  return checkChannels(message.channels) ?? checkSetups(message.setups) ?? checkControls(message.controls) ?? checkFaults(message.faults);
+}
+
+function checkEvent({ id, runId, tMs, kind, text }: Partial<EventMessage>): string | null {
+  if (!isText(runId) || !isWhole(tMs) || tMs < 0 || tMs > MAX_T_MS || !isText(text, 500)) return 'event needs runId, tMs, kind and text';
+  if (!['load-removed', 'cut-out', 'note'].includes(kind!)) return 'event of a kind that is not known: load-removed, cut-out or note';
+  return id === undefined || isText(id, 100) ? null : 'event with an id that is no text';
+}
+
+function checkState({ runId, loadPercent, latched }: Partial<StateMessage>): string | null {
+  if (!isShare(loadPercent)) return 'state without a loadPercent from 0 to 100';
+  if (runId !== null && !isText(runId)) return 'state without its runId, or null';
+  return isLatch(latched) ? null : 'state with a latch that lacks kind and text';
+}
+
 function checkSamples(message: Partial<SamplesMessage>): string | null {
   if (!isText(message.runId)) return 'samples without a runId';
   if (!isWhole(message.seq) || message.seq < 1) return 'samples without a sequence number from 1';
@@ -156,11 +226,14 @@ function checkColumns(message: Partial<Pick<SamplesMessage, 'tMs' | 'values'>>):
     return `samples need tMs with up to ${MAX_SAMPLES_PER_MESSAGE} times`;
   for (let i = 0; i < message.tMs.length; i++) {
     const time = message.tMs[i];
-    if (!isWhole(time) || time < 0) return `time ${i} is not a whole number of milliseconds`;
+    if (!isWhole(time) || time < 0 || time > MAX_T_MS) return `time ${i} is not a whole number of milliseconds up to ${MAX_T_MS}`;
     if (i > 0 && time <= message.tMs[i - 1]!) return `time ${i} does not come after the one before`;
   }
   if (typeof message.values !== 'object' || message.values === null) return 'samples without values';
-  for (const [key, values] of Object.entries(message.values)) {
+  const columns = Object.entries(message.values);
+  if (columns.length > MAX_CHANNELS) return `values of more than ${MAX_CHANNELS} channels`;
+  for (const [key, values] of columns) {
+    if (!isKey(key)) return `“${key.slice(0, 60)}” is no name for a channel`;
     if (!Array.isArray(values) || values.length !== message.tMs.length) return `${key} has another number of values than there are times`;
     for (const value of values)
       if (value !== null && (typeof value !== 'number' || !Number.isFinite(value)))
@@ -176,6 +249,7 @@ function checkColumns(message: Partial<Pick<SamplesMessage, 'tMs' | 'values'>>):
  */
 export function parseRigMessage(text: string): { ok: true; message: RigMessage } | { ok: false; reason: string } {
   let message: Partial<RigMessage>;
+  if (text.length > MAX_MESSAGE_BYTES) return { ok: false, reason: 'longer than a message may be' };
   try {
     message = JSON.parse(text) as Partial<RigMessage>;
   } catch {
@@ -183,30 +257,23 @@ export function parseRigMessage(text: string): { ok: true; message: RigMessage }
   }
   if (typeof message !== 'object' || message === null) return { ok: false, reason: 'not a JSON object' };
   let wrong: string | null = null;
+  if (text.length > MAX_PLAIN_BYTES && message.type !== 'samples' && message.type !== 'look')
+    return { ok: false, reason: `${message.type ?? 'a message'} of more than ${MAX_PLAIN_BYTES / 1024} KiB` };
   switch (message.type) {
     case 'hello':
-      if (!isText(message.rig?.id) || !isText(message.rig?.name)) wrong = "hello without the rig's id and name";
-      else if (
-        !Array.isArray(message.channels) ||
-        message.channels.length > 64 ||
-        message.channels.some((channel) => !isText(channel?.key) || !isText(channel?.unit))
-      )
-        wrong = 'hello needs up to 64 channels, each with key and unit';
-      else if (!Array.isArray(message.setups)) wrong = 'hello without its list of set-ups';
-      else wrong = checkControls(message.controls) ?? checkFaults(message.faults);
+      wrong = checkHello(message);
       break;
     case 'samples':
       wrong = checkSamples(message);
       break;
     case 'event':
-      if (!isText(message.runId) || !isWhole(message.tMs) || !isText(message.kind) || !isText(message.text, 500))
-        wrong = 'event needs runId, tMs, kind and text';
+      wrong = checkEvent(message);
       break;
     case 'look':
       wrong = isText(message.lookId) ? checkColumns(message) : 'look without its id';
       break;
     case 'state':
-      if (typeof message.loadPercent !== 'number') wrong = 'state without loadPercent';
+      wrong = checkState(message);
       break;
     case undefined:
     default:

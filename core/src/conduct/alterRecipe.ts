@@ -15,17 +15,25 @@ export function withIntervention(recipe: readonly RecipePhase[], present: number
   return spliced(recipe, present + 1, phase);
 }
 
-/** The recipe with a pause without load after the present phase, and the present phase once more, whole, after the pause. */
-export function withPause(recipe: readonly RecipePhase[], present: number): RecipePhase[] {
+/** What a phase is called that is done once more, after its name. */
+export const AGAIN = ', again';
+
+/** A wait without load after the present phase, and the present phase once more, whole, after it. */
+function withWait(recipe: readonly RecipePhase[], present: number, name: string): RecipePhase[] {
   const again = recipe[present]!;
-  const name = again.name.endsWith(', again') ? again.name : `${again.name}, again`;
   return spliced(
     recipe,
     present + 1,
-    { kind: 'pause', name: 'Pause', mode: 'fixed', durationS: PAUSE_S, capS: PAUSE_S, loadPercent: 0 },
-    { ...again, name },
+    { kind: 'pause', name, mode: 'fixed', durationS: PAUSE_S, capS: PAUSE_S, loadPercent: 0 },
+    { ...again, name: again.name.endsWith(AGAIN) ? again.name : again.name + AGAIN },
   );
 }
+
+/** The recipe with a pause without load after the present phase, and the present phase once more, whole, after the pause. */
+export const withPause = (recipe: readonly RecipePhase[], present: number) => withWait(recipe, present, 'Pause');
+
+/** The same where the load went by itself: the run waits until somebody says go on. */
+export const withInterruption = (recipe: readonly RecipePhase[], present: number) => withWait(recipe, present, 'Waiting, the load is off');
 
 /** The recipe with the present phase longer: a fixed one by its length, one that waits by its cap. */
 export function withMoreTime(recipe: readonly RecipePhase[], present: number, moreS: number): RecipePhase[] {

@@ -8,6 +8,8 @@ export interface ArmedLimit {
   limitC: number;
   /** Seconds the limit must be exceeded without a break. */
   holdS: number;
+  /** The part reads it itself and may vanish, as was chosen for the run: its silence alone does not take the load off. */
+  mayVanish?: boolean;
 }
 
 export interface CutOut {

@@ -1,6 +1,8 @@
-export { withIntervention, withMoreTime, withPause } from './alterRecipe.ts';
+export { AGAIN, withIntervention, withInterruption, withMoreTime, withPause } from './alterRecipe.ts';
+export { BLIND_BEYOND_HOLD_S, BlindWatch, isPlausible } from './blindWatch.ts';
 export { CutOutWatch, type ArmedLimit, type CutOut } from './cutOut.ts';
 export { handValue, type HandValue } from './handValue.ts';
+export { ABSENT_S, loadAbsences, loadWasThere, type LoadWitnesses } from './loadPresence.ts';
 export { phaseInWords } from './phaseInWords.ts';
 export { phasesOf, type PlannedPhase } from './plannedPhases.ts';
 export { preflight, type PreflightCheck, type PreflightInput, type PreflightKey } from './preflight.ts';

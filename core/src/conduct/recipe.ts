@@ -89,7 +89,7 @@ const INSIDE = 0.9;
 /**
  * Whether a phase is over at `nowS`, and by what.
  *
- * A phase that waits until settled ends when every spot's rise is settled, not before its least length and not after its cap.
+ * A pause is never over by itself. A phase that waits until settled ends when every spot's rise is settled, not before its least length and not after its cap.
  *
  * @param startS seconds on the run's clock
  * @param spots °C on the run's clock, the whole run
@@ -103,6 +103,8 @@ export function phaseEnd(
   room: Series | null,
   rule: SettledRule = DEFAULT_SETTLED_RULE,
 ): PhaseEnd | null {
+  // The load never comes back by itself: somebody says go on.
+  if (phase.kind === 'pause') return null;
   const elapsedS = nowS - startS;
   if (phase.mode === 'fixed') return elapsedS >= phase.durationS ? 'time' : null;
   if (elapsedS >= phase.capS) return 'cap';

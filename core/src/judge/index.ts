@@ -9,7 +9,7 @@ export { ASSUMED_REPEATABILITY, scatterFor } from './figure/scatter.ts';
 export { agreementFinding, biasAtLimit, type TwinAgreement } from './fair/agreementFinding.ts';
 export { mayBeCalled } from './fair/mayBeCalled.ts';
 export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from './fair/otherStudy.ts';
-export { runFindings } from './fair/runFindings.ts';
+export { runFindings, uncountedWords } from './fair/runFindings.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';
 export { OUTCOMES, type OutcomeKind } from './outcome/outcomes.ts';

@@ -37,6 +37,7 @@ export type FairnessCheck =
   | 'mounts'
   | 'order'
   | 'ended-early'
+  | 'load-off'
   | 'spikes'
   | 'repeats'
   | 'held'

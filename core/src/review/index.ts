@@ -14,5 +14,6 @@ export {
   type RunRecord,
   type RunReview,
   type SpotReview,
+  type UncountedLoad,
 } from './types.ts';
 export { eachOutput, OUTPUT_KEYS, type OutputKey, type Outputs } from './outputs.ts';

@@ -58,11 +58,45 @@ describe('reviewRun', () => {
       {
         spots: [{ id: 'flash', series: madeTrace({ n: 1100, f: (t) => 22 + approach(40, 60, [[1, 400]])(t), sd: 0.05, seed: 8 }) }],
         room: null,
+        ...eachOutput(() => null),
       },
       500,
     );
     falling.phases = [{ kind: 'load', name: 'Load', startS: 0, endS: 900, endedBy: 'time' }];
     expect(reviewRun(falling).spots[0]!.load!.bound).toBe('still-falling');
+  });
+
+  it('has no reading of a load that was not there, and says from when to when it was off', () => {
+    const off = made({ power: madeTrace({ n: 3300, f: (t) => (t >= 480 && t < 1500 ? 7.5 : 1.4), sd: 0.02 }), performance: null });
+    const review = reviewRun(off);
+    expect(review.spots[0]!.load).toBeNull();
+    expect(review.loadS).toBeNull();
+    expect(review.uncounted).toEqual([
+      { phase: 1, name: 'Load', startS: 480, endS: 2700, why: 'off', off: [{ startS: 1500, endS: 2700 }] },
+    ]);
+    const idled = made();
+    idled.phases[1]!.loadPercent = 0;
+    idled.performance = madeTrace({ n: 3300, f: () => 0 });
+    expect(reviewRun(idled).spots[0]!.load).not.toBeNull();
+  });
+
+  it.each(['interrupted', 'paused'] as const)('reads the load that was done again after it was %s, under its own name', (why) => {
+    const run = made();
+    run.phases = [
+      run.phases[0]!,
+      { ...run.phases[1]!, endS: 700, endedBy: why },
+      { kind: 'pause', name: 'Pause', startS: 700, endS: 800, endedBy: 'resumed' },
+      { ...run.phases[1]!, name: 'Load, again', startS: 800 },
+      run.phases[2]!,
+    ];
+    const again = reviewRun(run);
+    expect(again.spots[0]!.load!.window).toEqual({ startS: 2400, endS: 2700 });
+    expect(again.loads).toEqual([]);
+    expect(again.uncounted).toMatchObject([{ phase: 1, why }]);
+    run.phases.splice(3, 2, { ...run.phases[3]!, endS: 2000 }, { ...run.phases[3]!, name: 'Vent blocked', startS: 2000 });
+    expect(reviewRun(run).loads.map(({ name }) => name)).toEqual(['Load', 'Vent blocked']);
+    run.phases.splice(3, 2, { ...run.phases[1]!, name: 'Load, again', startS: 800, endS: 2700, endedBy: why });
+    expect(reviewRun(run)).toMatchObject({ loadS: null, loads: [], power: null });
   });
 
   it('reads each of several loads at its own end, and says which were not settled', () => {
@@ -83,6 +117,7 @@ describe('reviewRun', () => {
     });
     const { loads, spots } = reviewRun({
       ...made(),
+      ...eachOutput(() => null),
       spots: [{ id: 'flash', series: madeTrace({ n, f: (t) => 22 + rise(t), sd: 0.06, phi: 0.6, seed: 3 }) }],
       room: madeTrace({ n, f: () => 22, sd: 0.03, seed: 4 }),
       fan: madeTrace({ n, f: (t) => (t < 2700 ? 1200 : 1800) }),

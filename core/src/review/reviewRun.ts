@@ -5,6 +5,8 @@ import { readWindow } from '../series/readWindow.ts';
 import { rejectSpikes } from '../series/rejectSpikes.ts';
 import { extremes, slice, usable, type Series, type Window } from '../series/series.ts';
 import { findThrottling } from '../throttling/findThrottling.ts';
+import { AGAIN } from '../conduct/alterRecipe.ts';
+import { loadAbsences, loadWasThere } from '../conduct/loadPresence.ts';
 import type { PhaseKind } from '../conduct/recipe.ts';
 import { heatPathOf } from './heatPath.ts';
 import { eachOutput, type Outputs } from './outputs.ts';
@@ -19,10 +21,11 @@ import {
   type RunPhase,
   type RunRecord,
   type RunReview,
+  type UncountedLoad,
 } from './types.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-7';
+export const METHOD_VERSION = 'readings-8';
 
 /** The window of a phase: what the tester chose, held to the phase, or its last minutes. */
 function toRead(record: RunRecord, phase: RunPhase, rules: ReadingRules): PhaseToRead {
@@ -95,19 +98,45 @@ function goneShare(performance: Series | null, load: RunPhase | null): number {
   return y.length === 0 ? 0 : missing / y.length;
 }
 
+/** A phase asked for less than this is as good as none, percent: nothing can be missing from it. */
+const NEXT_TO_NONE = 10;
+/** How a phase ends whose load was taken off in the middle. */
+const TAKEN_OFF: Record<string, UncountedLoad['why']> = { paused: 'paused', interrupted: 'interrupted' };
+
+/** Loads that were not there all along: what their samples show at the end is no reading under load. */
+function uncountedOf(record: RunRecord): UncountedLoad[] {
+  return record.phases.flatMap((phase, i): UncountedLoad[] => {
+    if (phase.kind !== 'load' || !(phase.endS > phase.startS)) return [];
+    const idle = record.phases.slice(0, i).findLast((before) => before.kind === 'idle-soak') ?? null;
+    const off = (phase.loadPercent ?? 100) < NEXT_TO_NONE ? [] : loadAbsences(record, phase, idle);
+    const why = TAKEN_OFF[phase.endedBy] ?? (loadWasThere(off, phase) ? null : 'off');
+    return why === null ? [] : [{ phase: i, name: phase.name, startS: phase.startS, endS: phase.endS, why, off }];
+  });
+}
+
+/** One that was done once more goes by the name of the one that did not count. */
+function nameOf({ name }: RunPhase, uncounted: readonly UncountedLoad[]): string {
+  const first = name.endsWith(AGAIN) ? name.slice(0, -AGAIN.length) : null;
+  return first !== null && uncounted.some((load) => load.name === first) ? first : name;
+}
+
 /**
  * Everything that is read off one run: per spot the idle and load reading with its doubt, settling, peak and K/W; the room and the
  * cooler's air over the load window; throttling, performance, clock, fan, noise and power (methods §§1 to 4).
  *
  * Readings are means over the last `windowS` of a phase, or over the window that the tester chose for it, spikes left out; rise is
- * taken sample by sample. What is said of the run as a whole is said of its last load.
+ * taken sample by sample. What is said of the run as a whole is said of its last load; a load that was not there all along, or was
+ * taken off in the middle, has no reading and stands under `uncounted`.
  *
  * @param record samples in seconds on the run's clock
  * @returns null in place of every reading for which there is too little data
  */
 export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READING_RULES): RunReview {
   const lastOf = (kind: PhaseKind) => [...record.phases].reverse().find((phase) => phase.kind === kind) ?? null;
-  const [idle, load] = [lastOf('idle-soak'), lastOf('load')];
+  const uncounted = uncountedOf(record);
+  const counts = (phase: RunPhase | null) => phase !== null && !uncounted.some((load) => record.phases[load.phase] === phase);
+  const [idle, last] = [lastOf('idle-soak'), lastOf('load')];
+  const load = counts(last) ? last : null;
   const air = airOf(record.room, record.intake ?? null);
   const read = ({ series, byHand }: RunRecord['spots'][number], phase: RunPhase) => {
     const asked = toRead(record, phase, rules);
@@ -120,7 +149,7 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     return { spotId: spot.id, idle: idle && read(spot, idle), load: loadReading, heatPath: heatPathOf(loadReading, outputs.power) };
   });
   const room = record.room && window ? reviewRoom(record.room, window) : null;
-  const several = record.phases.flatMap((phase, i) => (phase.kind === 'load' ? [{ phase, i }] : []));
+  const several = record.phases.flatMap((phase, i) => (phase.kind === 'load' && counts(phase) ? [{ phase, i }] : []));
   return {
     methodVersion: METHOD_VERSION,
     spots,
@@ -132,11 +161,12 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     utilisationPercent: meanIn(record.utilisation, window)?.value ?? null,
     loadS: load ? load.endS - load.startS : null,
     loadEndedBy: load?.endedBy ?? null,
-    loads: (several.length > 1 ? several : []).map(({ phase, i }): LoadReview => {
+    uncounted,
+    loads: (several.length > 1 || load === null ? several : []).map(({ phase, i }): LoadReview => {
       const { window: inPhase } = toRead(record, phase, rules);
       return {
         phase: i,
-        name: phase.name,
+        name: nameOf(phase, uncounted),
         startS: phase.startS,
         endS: phase.endS,
         endedBy: phase.endedBy,

@@ -15,6 +15,18 @@ export interface RunPhase {
   endS: number;
   /** What ended it: its time, settled, its cap, the tester, a cut-out, or the end of a file. */
   endedBy: string;
+  /** What was asked of the part, percent; left out where nobody knows, as in a log. */
+  loadPercent?: number;
+}
+
+/** A load that is not read: it was taken off, or was not there. */
+export interface UncountedLoad extends Window {
+  /** Index of the phase. */
+  phase: number;
+  name: string;
+  why: 'paused' | 'interrupted' | 'off';
+  /** Stretches in which power, work and utilisation stood at idle. */
+  off: Window[];
 }
 
 /** A window that the tester chose for a phase in place of its last minutes. */
@@ -122,6 +134,8 @@ export interface RunReview extends Outputs {
   locks: LockReview[];
   /** Each load by itself, in order, where a run has several: after a change, or at each step of a sweep. */
   loads: LoadReview[];
+  /** Loads that have no reading because the load was not there all along, in order. */
+  uncounted: UncountedLoad[];
 }
 
 /** One of several loads of a run. */

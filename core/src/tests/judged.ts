@@ -77,6 +77,7 @@ export function run(
     ...rest,
     review: {
       loads: [],
+      uncounted: [],
       spots: [
         { spotId: 'top', idle: reading(8), load: reading(top, load), heatPath: null },
         { spotId: 'under', idle: reading(8), load: reading(under, load), heatPath: null },

@@ -50,12 +50,12 @@ describe('a run on a real rig', () => {
   it('passes every change of load on, once, and takes it off at the end and at an armed limit', () => {
     const { source, loads } = counting();
     const run = new ActiveRun(start(), source);
-    run.loadPercent = 100;
-    run.loadPercent = 100;
+    run.lease(100, 0);
+    run.lease(100, 900);
     run.end();
     expect(loads).toEqual([100, 0]);
     const armed = new ActiveRun(start({ armed: [{ channel: 'tc1', name: 'One', limitC: 3, holdS: 1 }] }), source);
-    armed.loadPercent = 50;
+    armed.lease(50, 0);
     for (let i = 0; i < 8; i++) armed.pass(1000);
     expect(loads).toEqual([100, 0, 50, 0]);
   });
@@ -93,7 +93,7 @@ describe('a run on the rig', () => {
       start({ timeScale: 60, armed: [{ channel: 'tc1', name: 'Controller', limitC: 40, holdS: 3 }] }),
       DRIVE_SOURCE,
     );
-    run.loadPercent = 100;
+    run.lease(100, 0);
     let told = false;
     for (let i = 0; i < 400 && !told; i++) {
       told = run.pass(25).some((message) => message.type === 'event' && message.kind === 'cut-out');
@@ -101,6 +101,65 @@ describe('a run on the rig', () => {
     }
     expect(told).toBe(true);
     expect(run.loadPercent).toBe(0);
+    // It latches: what was hot once is not loaded again by a server that did not hear of it.
+    run.lease(100, 1);
+    run.rearm();
+    run.lease(100, 2);
+    expect(run.loadPercent).toBe(0);
+    expect(run.latched).toMatchObject({ kind: 'cut-out', text: expect.stringContaining('Controller was above') });
+  });
+
+  it('lets the load fall when nobody says it again for five seconds, whatever else is heard, and keeps it off', () => {
+    const run = new ActiveRun(start(), DRIVE_SOURCE);
+    run.lease(100, 0);
+    expect(run.expire(4900)).toBeNull();
+    run.lease(100, 4900);
+    run.acknowledge(3);
+    expect(run.expire(9800)).toBeNull();
+    expect(run.expire(9901)).toMatchObject({ kind: 'load-removed', text: expect.stringContaining('5 s') });
+    expect(run.loadPercent).toBe(0);
+    run.lease(100, 9950);
+    expect(run.loadPercent).toBe(0);
+    run.rearm();
+    run.lease(100, 10_000);
+    expect(run.loadPercent).toBe(100);
+    expect(run.latched).toBeNull();
+  });
+
+  it('never holds a lease for longer than five seconds, whatever it is told', () => {
+    const run = new ActiveRun(start(), DRIVE_SOURCE);
+    run.lease(100, 0, 3600);
+    expect(run.expire(5001)).not.toBeNull();
+  });
+
+  it('takes the load off when an armed channel has shown nothing for its hold time and ten seconds', () => {
+    let gone = false;
+    const source: RigSource = {
+      simulated: false,
+      channels: [{ key: 'tc1', label: 'One', quantity: 'temperature', unit: '°C' }],
+      setups: [],
+      begin: () => ({ read: () => ({ tc1: gone ? null : 50 }) }),
+    };
+    const run = new ActiveRun(start({ armed: [{ channel: 'tc1', name: 'One', limitC: 90, holdS: 5 }] }), source);
+    run.lease(100, 0);
+    for (let i = 0; i < 20; i++) run.pass(1000);
+    gone = true;
+    for (let i = 0; i < 14; i++) run.pass(1000);
+    expect(run.loadPercent).toBe(100);
+    run.pass(1000);
+    expect(run.loadPercent).toBe(0);
+    expect(run.latched).toMatchObject({ kind: 'load-removed', text: expect.stringContaining('One has shown nothing plausible for 15 s') });
+  });
+
+  it('keeps an event until it is acknowledged by its own id', () => {
+    const run = new ActiveRun(start(), DRIVE_SOURCE);
+    run.lease(100, 0);
+    const event = run.expire(6000)!;
+    run.pass(1000);
+    run.acknowledge(run.lastSeq);
+    expect(run.unacknowledged).toEqual([event]);
+    run.acknowledge(run.lastSeq, [event.id!]);
+    expect(run.unacknowledged).toEqual([]);
   });
 
   it('makes nothing more once it has ended', () => {

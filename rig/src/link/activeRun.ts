@@ -1,5 +1,5 @@
-import { CutOutWatch } from '@red-ember/core';
-import type { EventMessage, SamplesMessage, StartCommand } from '@red-ember/contract';
+import { BlindWatch, CutOutWatch } from '@red-ember/core';
+import { LEASE_S, type EventMessage, type Latch, type SamplesMessage, type StartCommand } from '@red-ember/contract';
 import type { Readings, RigSource } from '../source.ts';
 
 /** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
@@ -10,14 +10,22 @@ const LAPSE_BATCH = 15;
  */
 const LAPSE_AHEAD = 1;
 
-/** A run on a rig: takes samples as wall time passes and keeps them until they are acknowledged. */
+/**
+ * A run on a rig: takes samples as wall time passes and keeps them until they are acknowledged. The load is a lease: it falls unless
+ * it is said again in time, and where the rig took it off by itself it stays off until it is re-armed; after a cut-out for good.
+ */
 export class ActiveRun {
   lastSeq = 0;
   ended = false;
   readonly unacknowledged: (SamplesMessage | EventMessage)[] = [];
   private readonly readings: Readings;
   private percent = 0;
+  private latch: Latch | null = null;
+  /** Monotonic ms at which the load falls unless it was said again. */
+  private leaseEndsMs = 0;
+  private eventCount = 0;
   private readonly watch: CutOutWatch;
+  private readonly blind: BlindWatch;
   private owedMs = 0;
   /** Time that has passed for the bench, and the same by its clock, which may be wrong. */
   private benchMs = 0;
@@ -29,6 +37,7 @@ export class ActiveRun {
   ) {
     this.readings = source.begin(command);
     this.watch = new CutOutWatch(command.armed);
+    this.blind = new BlindWatch(command.armed);
   }
 
   get runId(): string {
@@ -39,8 +48,37 @@ export class ActiveRun {
     return this.percent;
   }
 
-  set loadPercent(percent: number) {
+  get latched(): Latch | null {
+    return this.latch;
+  }
+
+  /**
+   * Applies a load for so long, or says it again. A rig that took the load off by itself does not obey.
+   *
+   * @param nowMs monotonic
+   */
+  lease(percent: number, nowMs: number, forS: number = LEASE_S): void {
+    if (percent > 0 && (this.latch || this.ended)) return;
+    this.leaseEndsMs = nowMs + 1000 * Math.min(forS, LEASE_S);
+    this.apply(percent);
+  }
+
+  /** Somebody says go on: the next load is obeyed again. Not after a cut-out. */
+  rearm(): void {
+    if (this.latch?.kind === 'load-removed') this.latch = null;
+  }
+
+  /** Takes the load off when nobody has said it again in time. @param nowMs monotonic */
+  expire(nowMs: number): EventMessage | null {
+    if (this.percent === 0 || nowMs < this.leaseEndsMs) return null;
+    const event = this.removeLoad('load-removed', `Nobody said the load again for ${LEASE_S} s: the rig took it off and keeps it off.`);
+    this.unacknowledged.push(event);
+    return event;
+  }
+
+  private apply(percent: number): void {
     if (percent === this.percent) return;
+    if (this.percent === 0) this.blind.reset(this.tMs / 1000);
     this.percent = percent;
     this.readings.load?.(percent);
   }
@@ -65,7 +103,7 @@ export class ActiveRun {
 
   end(): void {
     this.ended = true;
-    this.loadPercent = 0;
+    this.apply(0);
   }
 
   private get samplesWaiting(): number {
@@ -105,9 +143,13 @@ export class ActiveRun {
       for (const { key } of this.source.channels) {
         const value = reading[key] ?? null;
         message.values[key]!.push(value === null ? null : Math.round(value * 1000) / 1000);
-        if (value !== null && this.watch.feed(key, this.tMs / 1000, value))
+        if (value === null) continue;
+        this.blind.feed(key, this.tMs / 1000, value);
+        if (this.watch.feed(key, this.tMs / 1000, value))
           made.push(this.removeLoad('cut-out', `${this.watch.tripped!.reason}. The rig removed the load.`));
       }
+      const unseen = this.percent > 0 ? this.blind.blind(this.tMs / 1000) : null;
+      if (unseen) made.push(this.removeLoad('load-removed', `${unseen}. The rig took the load off and keeps it off.`));
     }
     for (const text of this.readings.happened?.() ?? []) made.push(this.event('note', text));
     made.unshift(message);
@@ -115,18 +157,20 @@ export class ActiveRun {
     return made;
   }
 
-  removeLoad(kind: EventMessage['kind'], text: string): EventMessage {
-    this.loadPercent = 0;
+  private removeLoad(kind: Latch['kind'], text: string): EventMessage {
+    this.apply(0);
+    // A cut-out is the stronger of the two: nothing that comes after makes less of it.
+    if (this.latch?.kind !== 'cut-out') this.latch = { kind, text };
     return this.event(kind, text);
   }
 
   private event(kind: EventMessage['kind'], text: string): EventMessage {
-    return { type: 'event', runId: this.runId, tMs: this.tMs, kind, text };
+    return { type: 'event', id: `${this.runId} ${++this.eventCount}`, runId: this.runId, tMs: this.tMs, kind, text };
   }
 
-  /** Everything up to `seq` is safe on the server's disk. */
-  acknowledge(seq: number): void {
-    const keep = this.unacknowledged.filter((message) => message.type === 'samples' && message.seq > seq);
+  /** Everything up to `seq`, and these events, are safe on the server's disk. */
+  acknowledge(seq: number, events: readonly string[] = []): void {
+    const keep = this.unacknowledged.filter((message) => (message.type === 'samples' ? message.seq > seq : !events.includes(message.id!)));
     this.unacknowledged.splice(0, this.unacknowledged.length, ...keep);
   }
 }

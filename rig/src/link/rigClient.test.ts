@@ -94,10 +94,10 @@ describe('the rig process', () => {
   it('obeys the load and stops at the end', async () => {
     server.say({ type: 'welcome', heartbeatS: 1 });
     server.say(start(60));
-    server.say({ type: 'command', command: 'load', runId: 'r1', percent: 100 });
+    server.say({ type: 'command', command: 'load', runId: 'r1', percent: 100, forS: 5 });
     await server.until(() => server.samples().length >= 1);
     expect(server.samples()[0]!.values.throughput!.at(-1)).toBeGreaterThan(5000);
-    server.say({ type: 'command', command: 'load', runId: 'another', percent: 0 });
+    server.say({ type: 'command', command: 'load', runId: 'another', percent: 0, forS: 5 });
     server.say({ type: 'ack', runId: 'r1', seq: server.samples().at(-1)!.seq });
     await server.until(() => server.samples().length >= 2);
     expect(server.samples().at(-1)!.values.throughput!.at(-1)).toBeGreaterThan(5000);
@@ -152,13 +152,20 @@ describe('the rig process', () => {
     expect(server.samples().at(-1)!.tMs[0]).toBeGreaterThan(server.samples()[0]!.tMs.at(-1)!);
   });
 
-  it('removes the load by itself when it has heard nothing for five seconds', async () => {
+  it('removes the load by itself when nobody says it again for five seconds, though beats and acknowledgements go on', async () => {
     server.say({ type: 'welcome', heartbeatS: 1 });
     server.say(start(1));
-    server.say({ type: 'command', command: 'load', runId: 'r1', percent: 100 });
+    server.say({ type: 'command', command: 'load', runId: 'r1', percent: 100, forS: 5 });
     await server.until(() => server.samples().some((message) => message.values.utilisation!.at(-1)! > 90));
-    // From here on the server says nothing: no beat, no acknowledgement.
+    const beat = setInterval(() => server.say({ type: 'beat' }), 500);
     await server.until(() => server.samples().at(-1)!.values.utilisation!.at(-1) === 0, 9000);
+    clearInterval(beat);
+    const event = server.heard.find((message) => message.type === 'event');
+    expect(event).toMatchObject({ kind: 'load-removed', id: expect.any(String) });
+    expect(server.heard.findLast((message) => message.type === 'state')).toMatchObject({
+      loadPercent: 0,
+      latched: { kind: 'load-removed' },
+    });
     const removedAfter = server.samples().at(-1)!.tMs.at(-1)! / 1000;
     expect(removedAfter).toBeGreaterThanOrEqual(5);
     expect(removedAfter).toBeLessThan(9);

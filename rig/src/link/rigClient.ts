@@ -1,7 +1,8 @@
 import WebSocket from 'ws';
 import {
+  HEARTBEAT_S,
   LINK_VERSION,
-  SILENCE_LIMIT_S,
+  type HelloMessage,
   type LookCommand,
   type LookMessage,
   type RigMessage,
@@ -24,6 +25,8 @@ export interface RigClientOptions {
 
 const TICK_MS = 25;
 const RECONNECT_MS = 500;
+/** After a refusal there is no hurry. */
+const REFUSED_MS = 3000;
 /** Samples of a look; a real bench is read once a second. */
 const LOOK_SIMULATED = 30;
 const LOOK_REAL = 4;
@@ -32,9 +35,11 @@ const LOOK_REAL = 4;
 export class RigClient {
   private socket: WebSocket | null = null;
   private run: ActiveRun | null = null;
-  private heardAt = Date.now();
   private timer: NodeJS.Timeout | null = null;
-  private lastTick = Date.now();
+  /** Monotonic: a clock that is set must not take a load off, nor leave it on. */
+  private lastTick = performance.now();
+  private stateAtMs = 0;
+  private refused = false;
   private closed = false;
 
   private readonly source: RigSource;
@@ -45,7 +50,7 @@ export class RigClient {
 
   start(): void {
     this.connect();
-    this.lastTick = Date.now();
+    this.lastTick = performance.now();
     this.timer = setInterval(() => this.tick(), TICK_MS);
   }
 
@@ -63,7 +68,6 @@ export class RigClient {
     const socket = new WebSocket(this.options.url, { headers });
     this.socket = socket;
     socket.on('open', () => {
-      this.heardAt = Date.now();
       this.send({
         type: 'hello',
         version: LINK_VERSION,
@@ -72,14 +76,28 @@ export class RigClient {
         setups: this.source.setups,
         ...(this.source.controls ? { controls: this.source.controls } : {}),
         ...(this.source.faults ? { faults: this.source.faults } : {}),
-        run: this.run && !this.run.ended ? { runId: this.run.runId, lastSeq: this.run.lastSeq, loadPercent: this.run.loadPercent } : null,
+        run: this.helloRun(),
       });
     });
     socket.on('message', (data) => this.receive(String(data)));
     socket.on('error', () => {}); // 'close' follows and reconnects
     socket.on('close', () => {
-      if (!this.closed) setTimeout(() => this.connect(), RECONNECT_MS);
+      if (!this.closed) setTimeout(() => this.connect(), this.refused ? REFUSED_MS : RECONNECT_MS);
+      this.refused = false;
     });
+  }
+
+  private helloRun(): HelloMessage['run'] {
+    if (!this.run || this.run.ended) return null;
+    const { runId, lastSeq, loadPercent, latched } = this.run;
+    return { runId, lastSeq, loadPercent, latched };
+  }
+
+  /** Says what it does, not what it was told. */
+  private sayState(): void {
+    this.stateAtMs = performance.now();
+    const run = this.run?.ended ? null : this.run;
+    this.send({ type: 'state', runId: run?.runId ?? null, loadPercent: this.run?.loadPercent ?? 0, latched: run?.latched ?? null });
   }
 
   private send(message: RigMessage): void {
@@ -87,18 +105,18 @@ export class RigClient {
   }
 
   private receive(text: string): void {
-    this.heardAt = Date.now();
     const message = JSON.parse(text) as ServerMessage;
     switch (message.type) {
       case 'welcome':
         for (const waiting of this.run?.unacknowledged ?? []) this.send(waiting);
         break;
       case 'refused':
+        this.refused = true;
         this.options.log?.(`The server refused this rig: ${message.reason}`);
         break;
       case 'ack':
         if (this.run?.runId !== message.runId) break;
-        this.run.acknowledge(message.seq);
+        this.run.acknowledge(message.seq, message.events);
         // A bench in time-lapse has waited for this: it need not wait for the next tick too.
         if (this.run.command.timeScale > 1) this.tick();
         break;
@@ -116,11 +134,15 @@ export class RigClient {
     switch (command.command) {
       case 'start':
         if (this.run?.runId === command.runId) break; // the server asks again after a restart
+        this.run?.end();
         this.run = new ActiveRun(command, this.source);
         this.options.log?.(`Run ${command.runId} starts, ${command.timeScale}×.`);
         break;
       case 'load':
-        if (this.run?.runId === command.runId) this.run.loadPercent = command.percent;
+        if (this.run?.runId === command.runId) this.run.lease(command.percent, performance.now(), command.forS);
+        break;
+      case 'rearm':
+        if (this.run?.runId === command.runId) this.run.rearm();
         break;
       case 'look':
         void this.look(command);
@@ -141,7 +163,7 @@ export class RigClient {
         this.notKnown(command);
         return;
     }
-    this.send({ type: 'state', runId: this.run?.ended ? null : (this.run?.runId ?? null), loadPercent: this.run?.loadPercent ?? 0 });
+    this.sayState();
   }
 
   /** A server of another version may ask for what this rig does not know: it is not obeyed, and no state says that it was. */
@@ -172,16 +194,19 @@ export class RigClient {
   }
 
   private tick(): void {
-    const now = Date.now();
+    const now = performance.now();
     const passed = now - this.lastTick;
     this.lastTick = now;
+    if (now - this.stateAtMs >= 1000 * HEARTBEAT_S) this.sayState();
     const run = this.run;
     if (!run || run.ended) return;
-    for (const message of run.pass(passed)) this.send(message);
-    if (now - this.heardAt > SILENCE_LIMIT_S * 1000 && run.loadPercent > 0) {
-      const event = run.removeLoad('load-removed', `The rig heard nothing for ${SILENCE_LIMIT_S} s and removed the load.`);
-      run.unacknowledged.push(event);
-      this.options.log?.(event.text);
+    // Before anything else: a machine that slept wakes up with its load off.
+    const removed = run.expire(now);
+    if (removed) {
+      this.send(removed);
+      this.sayState();
+      this.options.log?.(removed.text);
     }
+    for (const message of run.pass(passed)) this.send(message);
   }
 }

@@ -66,12 +66,14 @@ export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string
       };
     }),
     handReadings: run.handReadings.map(({ spotId, atS, valueC }) => ({ spotId, atS, valueC })),
-    phases: run.phases.map((phase): RunPhase => ({
+    phases: run.phases.map((phase, i): RunPhase => ({
       kind: phase.kind,
       name: phase.name,
       startS: phase.startS,
       endS: phase.endS ?? run.lengthS,
       endedBy: phase.endedBy ?? run.state,
+      // A log does not say what was asked of the part.
+      ...(run.source === 'rig' && run.recipe[i] ? { loadPercent: run.recipe[i].loadPercent } : {}),
     })),
     windows: run.windows,
     throttle: throttling ? { spotId: throttling.id, limitC: throttling.throttleC! } : null,

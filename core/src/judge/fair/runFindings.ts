@@ -1,7 +1,7 @@
 import { clock, fixed } from '../../format/measured.ts';
 import type { Limiter } from '../../throttling/findThrottling.ts';
 import { holdsTemperature, throttledInReading } from './throttled.ts';
-import type { SpotReview } from '../../review/types.ts';
+import type { SpotReview, UncountedLoad } from '../../review/types.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
 /** Room drift over the window that weakens a reading, and the drift that spoils it (K). The rise follows a drift only with a lag. */
@@ -45,6 +45,19 @@ function unsettled(review: SpotReview, name: string, rules: JudgeRules): { sever
   return { severity: large ? 'blocks' : 'weakens', text: `${name} was ${way} when it was read: ${rest}.` };
 }
 
+const TAKEN_OFF_WORDS: Record<UncountedLoad['why'], string> = {
+  paused: 'was paused',
+  interrupted: 'was interrupted',
+  off: 'was not loaded all along',
+};
+
+/** Why a load has no reading, with when the load was off. */
+export function uncountedWords({ name, why, startS, endS, off }: UncountedLoad): string {
+  const when = off.map((gone) => `${clock(gone.startS)} to ${clock(gone.endS)}`).join(', ');
+  const part = when === '' ? `it ended at ${clock(endS)}, after ${clock(endS - startS)}` : `the load was off from ${when}`;
+  return `${name} ${TAKEN_OFF_WORDS[why]}: ${part}. It has no reading.`;
+}
+
 /**
  * What speaks against a single run, whatever it is compared with.
  *
@@ -57,6 +70,10 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
     findings.push({ check, severity, evidence, remedy, runId: run.id, spotId });
   const early = review.loadEndedBy ? ENDED_EARLY[review.loadEndedBy] : undefined;
   if (early) add('ended-early', 'blocks', `${run.label}: ${early}, so its reading is a lower bound.`, 'Repeat the run.');
+  for (const load of review.uncounted) {
+    const again = review.loadS !== null;
+    add('load-off', again ? 'note' : 'blocks', `${run.label}: ${uncountedWords(load)}`, again ? '' : 'Repeat the run.');
+  }
   for (const spot of spots) {
     const spotReview = review.spots.find((candidate) => candidate.spotId === spot.id);
     const state = spotReview && !early ? unsettled(spotReview, spot.name, rules) : null;
