@@ -7,7 +7,7 @@ import type { RigStatus } from './live/live.ts';
 import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/mount.ts';
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { RunReadings } from './readings/readings.ts';
-import type { Run, Trace } from './runs/run.ts';
+import type { Run, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
 import type { Survey, SurveySummary } from './surveys/survey.ts';
 import type { BenchScatter, PairVerdict, StudyLineUp, TesterRecord } from './verdicts/verdict.ts';
@@ -29,6 +29,7 @@ export interface Answers {
   PreflightReport: PreflightReport;
   RigStatus: RigStatus;
   Run: Run;
+  RunLoad: RunLoad;
   RunOfChannel: RunOfChannel;
   RunReadings: RunReadings;
   SeatReport: SeatReport;

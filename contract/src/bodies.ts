@@ -4,7 +4,16 @@ import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
 import { PutLimitBody } from './limits/limit.ts';
 import { MountBody } from './mounts/mount.ts';
 import { PreflightBody } from './preflight/preflight.ts';
-import { ChosenWindowBody, InterventionBody, MarkBody, MoreTimeBody, SignOffBody, StartRunBody, StopRunBody } from './runs/run.ts';
+import {
+  ChosenWindowBody,
+  GoOnBody,
+  InterventionBody,
+  MarkBody,
+  MoreTimeBody,
+  SignOffBody,
+  StartRunBody,
+  StopRunBody,
+} from './runs/run.ts';
 import { CopyStudyBody, StudyBody } from './studies/study.ts';
 import { NewSurveyBody, SurveyBody } from './surveys/survey.ts';
 
@@ -14,6 +23,7 @@ export const BODIES = {
   CalibrationBody,
   ChosenWindowBody,
   CopyStudyBody,
+  GoOnBody,
   HandReadingsBody,
   ImportRunBody,
   InstrumentBody,

@@ -17,6 +17,7 @@ export * from './history/history.ts';
 export * from './agreements/agreement.ts';
 export * from './mounts/mount.ts';
 export * from './runs/run.ts';
+export * from './runs/states.ts';
 export * from './live/live.ts';
 export * from './hand/hand.ts';
 export * from './link/messages.ts';

@@ -239,7 +239,19 @@ export const OPERATIONS = {
     status: 201,
   },
   pauseRun: { method: 'post', path: '/runs/{id}/pause', summary: 'Take the load off; the phase is then done again', answer: 'Run' },
-  goOn: { method: 'post', path: '/runs/{id}/go-on', summary: 'End the present phase, or a pause', answer: 'Run' },
+  goOn: {
+    method: 'post',
+    path: '/runs/{id}/go-on',
+    summary: 'End the present phase, a pause, or the wait after the load went off',
+    body: 'GoOnBody',
+    answer: 'Run',
+  },
+  runLoad: {
+    method: 'get',
+    path: '/runs/{id}/load',
+    summary: 'Whether the load of a run is off, as far as its rig says',
+    answer: 'RunLoad',
+  },
   moreTime: { method: 'post', path: '/runs/{id}/more-time', summary: 'Make the present phase longer', body: 'MoreTimeBody', answer: 'Run' },
   readByHand: {
     method: 'post',

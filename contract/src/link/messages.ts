@@ -184,7 +184,7 @@ function checkChannels(channels: unknown): string | null {
     return `hello needs up to ${MAX_CHANNELS} channels, each with key and unit`;
   for (const channel of channels as Partial<LinkChannel>[]) {
     if (!isText(channel?.key) || !isText(channel.unit, 20)) return `hello needs up to ${MAX_CHANNELS} channels, each with key and unit`;
-    if (!isKey(channel.key)) return `“${channel.key.slice(0, 60)}” is no name for a channel: letters and digits, up to 60`;
+    if (!isKey(channel.key)) return `“${String(channel.key).slice(0, 60)}” is no name for a channel: letters and digits, up to 60`;
     if (channel.label !== undefined && !isText(channel.label)) return `channel ${channel.key} has a label that is no text`;
   }
   return hasDoubles(channels.map(({ key }: LinkChannel) => key)) ? 'two channels of one name' : null;
@@ -233,7 +233,7 @@ function checkColumns(message: Partial<Pick<SamplesMessage, 'tMs' | 'values'>>):
   const columns = Object.entries(message.values);
   if (columns.length > MAX_CHANNELS) return `values of more than ${MAX_CHANNELS} channels`;
   for (const [key, values] of columns) {
-    if (!isKey(key)) return `“${key.slice(0, 60)}” is no name for a channel`;
+    if (!isKey(key)) return `“${String(key).slice(0, 60)}” is no name for a channel`;
     if (!Array.isArray(values) || values.length !== message.tMs.length) return `${key} has another number of values than there are times`;
     for (const value of values)
       if (value !== null && (typeof value !== 'number' || !Number.isFinite(value)))

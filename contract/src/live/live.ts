@@ -6,6 +6,10 @@ import type { RunState, TraceSeries } from '../runs/run.ts';
 export interface LiveSnapshot extends LiveFigures {
   runId: string;
   state: RunState;
+  /** The record cannot be written now, and why; the load is off until somebody says go on. */
+  trouble: string | null;
+  /** The rig reports a load that nobody asks for. */
+  runsAway: boolean;
 }
 
 /** New samples since the last message, thinned for drawing. */

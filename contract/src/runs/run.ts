@@ -117,6 +117,14 @@ export class StopRunBody {
   reason!: string;
 }
 
+export class GoOnBody {
+  /** Why it goes on after the load had gone off by itself; kept with the run. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  reason?: string;
+}
+
 export class SignOffBody {
   @IsIn(['undecided', 'use', 'caution', 'reject'], { message: 'Choose use, use with caution or reject.' })
   disposition!: Disposition;
@@ -128,7 +136,22 @@ export class SignOffBody {
   reason!: string;
 }
 
-export type RunState = 'waiting' | 'recording' | 'finished' | 'stopped' | 'cut-out' | 'failed';
+/** `interrupted`: the rig no longer knew the run; what was measured before is kept. */
+export type RunState = 'waiting' | 'recording' | 'finished' | 'stopped' | 'cut-out' | 'interrupted' | 'failed';
+
+/** What is known of the load behind a run, for whoever has pressed Stop. */
+export interface RunLoad {
+  runId: string;
+  /** The run has ended in the record. */
+  ended: boolean;
+  /** The rig has confirmed that its load is off. */
+  off: boolean;
+  /** The rig is connected. */
+  connected: boolean;
+  /** What the rig last reported, percent, and how long ago; null where it has reported nothing. */
+  reportedPercent: number | null;
+  heardAgoS: number | null;
+}
 
 /** A stretch of one phase that is read in place of its last minutes. */
 export class ChosenWindowBody {

@@ -1,4 +1,4 @@
-import { slice, usable, type Series, type Window } from '../series/series.ts';
+import { slice, type Series, type Window } from '../series/series.ts';
 
 /** What shows whether a load was there: any of them that was recorded. */
 export interface LoadWitnesses {

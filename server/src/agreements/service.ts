@@ -8,7 +8,7 @@ import {
   type Finding,
   type TwinAgreement,
 } from '@red-ember/core';
-import type { Run, Study, TwinReading } from '@red-ember/contract';
+import { goesOn, type Run, type Study, type TwinReading } from '@red-ember/contract';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -26,7 +26,7 @@ export class AgreementService {
 
   ofStudy(studyId: string): TwinReading[] {
     const study = this.studies.get(studyId);
-    const runs = this.runs.measured(studyId).filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+    const runs = this.runs.measured(studyId).filter((run) => !goesOn(run));
     return this.read(study, runs).map(({ twin, run, points }) => ({
       runId: run.id,
       runNumber: run.number,

@@ -172,13 +172,17 @@ describe('a live run', () => {
     ]);
   });
 
-  it('fails where the rig comes back without it', async () => {
+  it('is interrupted where the rig comes back without it, and what was measured before is kept', async () => {
     const runId = await started();
     rig.samples(runId, 1, 1, 20);
     await rig.hears(isAck(1));
     rig.close();
     rig = await FakeRig.connect(bench.port);
-    await expect.poll(async () => (await bench.call('GET', `/api/v1/runs/${runId}`)).json.state).toBe('failed');
+    await expect.poll(async () => (await bench.call('GET', `/api/v1/runs/${runId}`)).json.state).toBe('interrupted');
+    const run = (await bench.call('GET', `/api/v1/runs/${runId}`)).json;
+    expect(run.endReason).toContain('What was measured before is kept');
+    expect(run.phases[0]).toMatchObject({ name: 'Idle', endedBy: 'rig-lost' });
+    expect(stored(runId).t.length).toBe(20);
   });
 
   it('fixes the prediction and keeps variants that have runs', async () => {
@@ -241,6 +245,7 @@ describe('garbage on the link', () => {
     ['NaN', '{"type":"samples","runId":"r","seq":1,"tMs":[1],"values":{"a":[NaN]}}', 'not JSON'],
     ['times going back', { type: 'samples', runId: 'r', seq: 1, tMs: [2, 1], values: {} }, 'does not come after'],
     ['too many samples', { type: 'samples', runId: 'r', seq: 1, tMs: Array.from({ length: 2001 }, (_, i) => i), values: {} }, 'up to 2000'],
+    ['a time that no record holds', { type: 'samples', runId: 'r', seq: 1, tMs: [2 ** 32 + 1000], values: {} }, 'up to 2147483647'],
     ['a short column', { type: 'samples', runId: 'r', seq: 1, tMs: [1, 2], values: { a: [1] } }, 'another number of values'],
   ])('%s is answered with a sentence', async (_what, message, reason) => {
     const stranger = await FakeRig.connect(bench.port, { greet: false });

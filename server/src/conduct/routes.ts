@@ -13,7 +13,8 @@ export const conductHandlers = (conduct: ConductService, preflights: PreflightSe
     markRun: ({ params, body }) => conduct.mark(params.id, body),
     intervene: ({ params, body }) => conduct.intervene(params.id, body),
     pauseRun: ({ params }) => conduct.pause(params.id),
-    goOn: ({ params }) => conduct.goOn(params.id),
+    goOn: ({ params, body }) => conduct.goOn(params.id, body.reason),
+    runLoad: ({ params }) => conduct.load(params.id),
     moreTime: ({ params, body }) => conduct.moreTime(params.id, body.minutes),
   }) satisfies Partial<Handlers>;
 

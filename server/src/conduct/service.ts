@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { phasesOf, SEAT_LATE_S, type RecipePhase } from '@red-ember/core';
-import type { InterventionBody, MarkBody, Run, StartRunBody, Study } from '@red-ember/contract';
+import { goesOn, type InterventionBody, type MarkBody, type Run, type RunLoad, type StartRunBody, type Study } from '@red-ember/contract';
 import { conflict, unprocessable } from '../http/problems.ts';
 import type { Looked } from '../preflight/service.ts';
 import { armedLimits, rigChannels } from '../rigs/channels.ts';
@@ -61,7 +61,7 @@ export class ConductService {
       confirmedLocks: (body.confirmedLocks ?? []).filter((name) => handHeld(study).includes(name)),
       purpose: body.purpose ?? 'measure',
       recipe: body.purpose === 'seat-check' ? seatRecipe(study) : phasesOf(study.recipe),
-      armed: armedLimits(study),
+      armed: armedLimits(study, body.onVanish),
       seed: body.seed ?? looked?.seed ?? randomInt(2 ** 31 - 1),
       channels: rigChannels(study, rig.channels),
       faults: looked?.faults ?? [],
@@ -75,15 +75,21 @@ export class ConductService {
 
   stop(id: string, reason: string): Run {
     const run = this.runs.get(id);
-    if (run.state !== 'waiting' && run.state !== 'recording') throw conflict('This run has ended already.');
+    if (!goesOn(run)) throw conflict('This run has ended already.');
     this.conductor.stop(id, 'stopped', 'stopped', reason.trim() || 'Stopped by hand.');
     return this.runs.get(id);
   }
 
+  /** What is known of the load of a run on a rig. @throws HttpProblem 409 for a run that came from a file */
+  load(id: string): RunLoad {
+    const run = this.runs.get(id);
+    if (run.source !== 'rig') throw conflict('This run came from a file: there is no rig behind it.');
+    return this.conductor.loadOf(run);
+  }
+
   mark(id: string, body: MarkBody): Run {
     const run = this.runs.get(id);
-    if (run.state !== 'waiting' && run.state !== 'recording')
-      throw conflict('This run has ended; a mark now would stand at the wrong time.');
+    if (!goesOn(run)) throw conflict('This run has ended; a mark now would stand at the wrong time.');
     this.conductor.mark(id, body.kind, body.text);
     return this.runs.get(id);
   }
@@ -111,9 +117,9 @@ export class ConductService {
     return this.runs.get(id);
   }
 
-  goOn(id: string): Run {
+  goOn(id: string, reason = ''): Run {
     this.going(id, 'there is no phase to end');
-    this.conductor.goOnNow(id);
+    this.conductor.goOnNow(id, reason.trim());
     return this.runs.get(id);
   }
 

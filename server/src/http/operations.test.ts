@@ -163,7 +163,8 @@ describe('operations and answers', () => {
     await ask('markRun', { id: run.id }, { kind: 'note', text: 'seen' });
     await ask('moreTime', { id: run.id }, { minutes: 5 });
     await ask('pauseRun', { id: run.id });
-    await ask('goOn', { id: run.id });
+    await ask('goOn', { id: run.id }, { reason: 'seen to' });
+    await ask('runLoad', { id: run.id });
     await ask('intervene', { id: run.id }, { text: 'Vent blocked', set: [] });
     await ask('stopRun', { id: run.id }, { reason: '' });
     await ask('signOff', { id: run.id }, { disposition: 'caution', reason: '' });

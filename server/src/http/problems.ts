@@ -35,7 +35,8 @@ export function expectedVersion(req: Request): number {
 
 /** Checks a request body against a contract class. @throws HttpProblem 422 with a pointer per field */
 export function body<T extends object>(type: new () => T, req: Request): T {
-  const result = check(type, req.body as unknown);
+  // Nothing at all is an empty body: every field may be left out, or is asked for.
+  const result = check(type, (req.body ?? {}) as unknown);
   if (result.ok) return result.value;
   const count = result.problems.length;
   throw unprocessable(count === 1 ? result.problems[0]!.sentence : `${count} fields need attention.`, result.problems);

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { v7 as newId } from 'uuid';
 import { alignClocks, drawable, InsufficientDataError, phasesOf, signed } from '@red-ember/core';
 import {
+  goesOn,
   unitOfRole,
   type AlignLogBody,
   type ColumnMapBody,
@@ -207,8 +208,7 @@ export class ImportService {
   private runOfStudy(studyId: string, runId: string): { run: Run; study: Study } {
     const run = this.runs.find(runId);
     if (!run || run.studyId !== studyId) throw notFound('This run');
-    if (run.state === 'recording' || run.state === 'waiting')
-      throw conflict('This run is still going on; add logs to it when it has ended.');
+    if (goesOn(run)) throw conflict('This run is still going on; add logs to it when it has ended.');
     return { run, study: this.studies.get(studyId) };
   }
 

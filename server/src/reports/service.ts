@@ -1,5 +1,5 @@
 import { riseOverAmbient, drawable } from '@red-ember/core';
-import type { Run, Study } from '@red-ember/contract';
+import { goesOn, type Run, type Study } from '@red-ember/contract';
 import type { MountService } from '../mounts/service.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
@@ -42,9 +42,7 @@ export class ReportService {
 
   private gather(studyId: string, { a, b, change = {} }: ReportAsk): ReportInput {
     const study = this.studies.get(studyId);
-    const runs = this.runs
-      .ofStudy(studyId)
-      .filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
+    const runs = this.runs.ofStudy(studyId).filter((run) => run.purpose === 'measure' && !goesOn(run));
     const verdict = this.verdicts.pair(studyId, a, b, change);
     const all = this.verdicts.lineUp(studyId, change);
     return {

@@ -1,9 +1,10 @@
 import { clock, CutOutWatch, InsufficientDataError, signed, watchLock, type LiveLock, type RecipePhase } from '@red-ember/core';
-import type { Run, Study, VanishChoice } from '@red-ember/contract';
+import type { Run, RunState, Study, VanishChoice } from '@red-ember/contract';
 import type { RunPlan, StoredChannel } from '../runs/store.ts';
 import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { GrowingSeries } from './liveRecord.ts';
+import { LoadGuard } from './loadGuard.ts';
 import { SettlingWatch } from './settlingWatch.ts';
 
 /** A part that has not answered for this long is gone, seconds of the run's clock. */
@@ -27,13 +28,26 @@ export interface Active {
   hand: { spotId: string; key: string; valueC: number | null }[];
   series: Map<string, GrowingSeries>;
   watch: CutOutWatch;
+  guard: LoadGuard;
+  /** Latest time that was seen on the rig's clock, whether it was kept or not, ms. */
+  seenMs: number;
+  /** Why the load is off although the phase asks for it, until that is written; null where it is not. */
+  held: { why: string; linkId?: string | undefined } | null;
+  /** How the run ends, until that is written. */
+  ending: { state: RunState; endedBy: string; reason: string } | null;
+  /** The record cannot be written: why, and when it is tried again, ms of the monotonic clock. */
+  trouble: { sentence: string; waitMs: number; nextAtMs: number } | null;
+  /** A message that could not be kept, and how often it was tried. */
+  poison: { seq: number; tries: number } | null;
+  /** The rig reports a load that nobody asks for. */
+  runsAway: boolean;
   locks: (WatchedLock & LiveLock)[];
   needsRoom: boolean;
   onVanish: VanishChoice;
   vanished: boolean;
   settling: SettlingWatch;
   locksCheckedS: number;
-  /** When settling was last judged, ms of the wall clock. */
+  /** When settling was last judged, ms of the monotonic clock. */
   lookedAtMs: number;
   sentUpTo: Map<string, number>;
   snapshotAtMs: number;
@@ -63,6 +77,13 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     hand: stored.filter((channel) => channel.role === 'hand').map(({ spotId, key }) => ({ spotId: spotId!, key, valueC: null })),
     series: new Map(channels.map((channel) => [channel.key, GrowingSeries.from(samples.read(run.id, channel.key))])),
     watch: new CutOutWatch(plan.armed),
+    guard: new LoadGuard(plan.armed),
+    seenMs: Math.round(run.lengthS * 1000),
+    held: null,
+    ending: null,
+    trouble: null,
+    poison: null,
+    runsAway: false,
     locks: (study ? watchedLocks(run, study) : []).map((lock) => ({ ...lock, now: null, leftAtS: null, largestOff: 0 })),
     needsRoom: study?.rules.basis !== 'as-found' && channels.some((channel) => channel.role === 'room'),
     onVanish: run.onVanish,
@@ -73,7 +94,7 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     sentUpTo: new Map(),
     snapshotAtMs: 0,
     samplesAtMs: 0,
-    waitingSinceMs: Date.now(),
+    waitingSinceMs: performance.now(),
     quiet: false,
   };
 }

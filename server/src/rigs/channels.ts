@@ -1,10 +1,24 @@
 import type { ArmedLimit } from '@red-ember/core';
-import { isRecordedRole, type RigStatus, type Study, type VariantBody } from '@red-ember/contract';
+import { isRecordedRole, type RigStatus, type Study, type VanishChoice, type VariantBody } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
 import type { StoredChannel } from '../runs/store.ts';
 
-export function armedLimits(study: Study): ArmedLimit[] {
-  return logged(study).map((spot) => ({ channel: spot.channel, name: spot.name, limitC: spot.cutOutC, holdS: spot.cutOutHoldS }));
+/**
+ * Limits that are armed: every spot's that a rig reads by itself.
+ *
+ * @param onVanish where the run goes on recording a part that vanishes, the part's own sensors may fall silent with it, as long as
+ * another one still watches
+ */
+export function armedLimits(study: Study, onVanish: VanishChoice = 'cut-out'): ArmedLimit[] {
+  const own = (spot: Study['spots'][number]) => spot.method === 'own';
+  const watched = logged(study).some((spot) => !own(spot));
+  return logged(study).map((spot) => ({
+    channel: spot.channel,
+    name: spot.name,
+    limitC: spot.cutOutC,
+    holdS: spot.cutOutHoldS,
+    ...(onVanish === 'record' && watched && own(spot) ? { mayVanish: true } : {}),
+  }));
 }
 
 /** Spots that a rig reads by itself; the others are typed in. */

@@ -1,17 +1,48 @@
-import { DEFAULT_SETTLED_RULE, marksDue, phaseEnd, withIntervention, withMoreTime, withPause, type RecipePhase } from '@red-ember/core';
-import type { EventMessage, HelloMessage, InterventionBody, LiveSnapshot, Run, RunState, SamplesMessage } from '@red-ember/contract';
+import {
+  clock,
+  DEFAULT_SETTLED_RULE,
+  marksDue,
+  phaseEnd,
+  unreachable,
+  withInterruption,
+  withIntervention,
+  withMoreTime,
+  withPause,
+  type RecipePhase,
+} from '@red-ember/core';
+import {
+  HEARTBEAT_S,
+  LEASE_S,
+  type EventMessage,
+  type HelloMessage,
+  type InterventionBody,
+  type LiveSnapshot,
+  type Run,
+  type RunLoad,
+  type RunState,
+  type SamplesMessage,
+  type StateMessage,
+} from '@red-ember/contract';
 import type { LiveHub } from '../live/hub.ts';
 import type { MountStore } from '../mounts/store.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyStore } from '../studies/store.ts';
 import { activeOf, answerOf, lookAtLocks, type Active } from './active.ts';
+import { loadDoesNotShow } from './loadGuard.ts';
 import { LivePublisher } from './publisher.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
+import { StopWishes } from './stopWishes.ts';
+import { storageTrouble } from './storageTrouble.ts';
 
-/** A rig silent for this long is shown as lost; after the second figure its run is ended. Seconds of the wall clock. */
-const QUIET_S = 5;
-const LOST_S = 60;
+/** A rig silent for this long is shown as lost, ms of the monotonic clock. */
+const QUIET_MS = 5000;
+/** A beat that comes later than this was held up: what it would say of the rig may only be late as well. */
+const LATE_MS = 2000;
+/** After a record could not be written the next try comes after the first, at most after the second, ms. */
+const TRY_AGAIN_MS = { first: 1000, most: 30_000 };
+/** A message that cannot be kept, for no fault of the disk, is given up after so many tries. */
+const POISON_TRIES = 3;
 /** The room probe must be heard at least this often where results rest on it, seconds of the run's clock. */
 const ROOM_LOST_S = 60;
 /** Locks are looked at this often, seconds of the run's clock. */
@@ -20,6 +51,8 @@ const LOCKS_EVERY_S = 20;
 const SHOWN_EVERY_MS = 500;
 /** Nothing is said of settling before, seconds of the phase. */
 const SETTLING_FROM_S = 60;
+
+type EndedState = Extract<RunState, 'stopped' | 'cut-out' | 'interrupted' | 'failed'>;
 
 export interface ConductorDeps {
   runs: RunStore;
@@ -35,16 +68,23 @@ export interface ConductorDeps {
 /**
  * Leads live runs: stores what rigs send, moves from phase to phase, watches the armed limits and tells the pages. All of its
  * state can be rebuilt from the database, so that a run survives the server.
+ *
+ * The load is a lease: it is said again every second as long as everything that guards it is well, and is not said again where
+ * anything is not. What went off comes back only when somebody says go on. No error ends the watch: what cannot be written is tried
+ * again, without load.
  */
 export class Conductor implements RigListener {
   private readonly active = new Map<string, Active>();
-  private readonly timer = setInterval(() => this.lookForLostRigs(), 1000);
+  private readonly stops: StopWishes;
+  private readonly timer = setInterval(() => this.beat(), 1000 * HEARTBEAT_S);
+  private beatAtMs = performance.now();
   private readonly now: () => Date;
   private readonly pages: LivePublisher;
 
   constructor(private readonly deps: ConductorDeps) {
     this.now = deps.now ?? (() => new Date());
     this.pages = new LivePublisher(deps);
+    this.stops = new StopWishes(deps.rigs);
     deps.rigs.listener = this;
   }
 
@@ -56,8 +96,12 @@ export class Conductor implements RigListener {
   resume(): void {
     for (const runId of this.deps.runs.unfinished()) {
       const run = this.deps.runs.find(runId);
-      if (run?.source === 'rig') this.active.set(runId, this.load(run));
-      else this.deps.runs.setState(runId, 'failed', this.now().toISOString(), 'The study was put in the trash while the run went on.');
+      if (run?.source === 'rig') {
+        const active = this.load(run);
+        this.active.set(runId, active);
+        // The rig may never come back: the load counts as said, and the guard waits for samples from now on.
+        active.guard.said(this.wanted(active), performance.now(), active.lastMs / 1000);
+      } else this.deps.runs.setState(runId, 'failed', this.now().toISOString(), 'The study was put in the trash while the run went on.');
     }
   }
 
@@ -74,17 +118,28 @@ export class Conductor implements RigListener {
     this.sendStart(active, run);
   }
 
-  /** Stops the load and ends the run. */
-  stop(runId: string, state: Extract<RunState, 'stopped' | 'cut-out' | 'failed'>, endedBy: string, reason: string): void {
+  /** Stops the load at once, and ends the run as soon as that can be written. */
+  stop(runId: string, state: EndedState, endedBy: string, reason: string): void {
     const active = this.active.get(runId);
     if (!active) return;
-    this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId, percent: 0 });
-    this.deps.runs.atomically(() => {
-      this.deps.runs.endPhase(runId, active.phaseIndex, active.lastMs, endedBy);
-      this.deps.runs.addEvent(runId, active.lastMs, this.now().toISOString(), endedBy, reason);
-      this.finish(active, state, reason);
-    });
-    this.pages.run(active);
+    active.ending ??= { state, endedBy, reason };
+    this.sayLoad(active, 0);
+    this.stops.want(runId, active.rigId);
+    this.writing(active, () => this.endRun(active));
+  }
+
+  /** What is known of the load of a run's rig, for whoever has pressed Stop. */
+  loadOf(run: Run): RunLoad {
+    const rig = this.deps.rigs.reported(run.sourceName);
+    const active = this.active.get(run.id);
+    return {
+      runId: run.id,
+      ended: !active,
+      off: !active && !this.stops.has(run.id),
+      connected: this.deps.rigs.isConnected(run.sourceName),
+      reportedPercent: rig?.loadPercent ?? null,
+      heardAgoS: rig ? (performance.now() - rig.atMs) / 1000 : null,
+    };
   }
 
   /** Writes down something that happened at this moment of the run. */
@@ -126,9 +181,21 @@ export class Conductor implements RigListener {
     this.alter(runId, (active) => ({ recipe: withPause(active.recipe, active.phaseIndex), endedBy: 'paused' }));
   }
 
-  /** Ends the present phase by hand: a pause, or a phase that has shown what it had to show. */
-  goOnNow(runId: string): void {
-    this.alter(runId, (active, phase) => ({ recipe: active.recipe, endedBy: phase.kind === 'pause' ? 'resumed' : 'by-hand' }));
+  /**
+   * Ends the present phase by hand: a pause, a wait after the load went off, or a phase that has shown what it had to show.
+   *
+   * @param reason why it goes on after the load had gone by itself; kept with the run
+   */
+  goOnNow(runId: string, reason = ''): void {
+    const active = this.active.get(runId);
+    if (active?.recipe[active.phaseIndex]?.kind === 'pause') {
+      const offS = active.phaseStartMs / 1000;
+      const why = reason === '' ? '' : `: ${reason}`;
+      this.mark(runId, 'load-on', `The load was off from ${clock(offS)} to ${clock(active.lastMs / 1000)}. Gone on by hand${why}.`);
+      active.guard.rearm();
+      this.deps.rigs.send(active.rigId, { type: 'command', command: 'rearm', runId });
+    }
+    this.alter(runId, (of, phase) => ({ recipe: of.recipe, endedBy: phase.kind === 'pause' ? 'resumed' : 'by-hand' }));
   }
 
   moreTime(runId: string, minutes: number): void {
@@ -140,12 +207,83 @@ export class Conductor implements RigListener {
     const active = this.active.get(runId);
     if (!active) return;
     const { recipe, endedBy } = how(active, active.recipe[active.phaseIndex]!);
-    this.deps.runs.atomically(() => {
-      active.recipe = recipe;
-      this.deps.runs.setRecipe(runId, recipe);
-      if (endedBy) this.goOn(active, endedBy);
-    });
+    try {
+      if (endedBy) this.goOn(active, endedBy, recipe);
+      else {
+        this.deps.runs.setRecipe(runId, recipe);
+        active.recipe = recipe;
+      }
+    } catch (error) {
+      // Whoever asked for a pause must not be left with a load that goes on.
+      this.inTrouble(active, error);
+      throw error;
+    }
     if (this.active.has(runId)) this.pages.snapshot(active);
+  }
+
+  /**
+   * The load is off, or must go: the phase is over without a reading, and the run waits until somebody says go on. Where that cannot
+   * be written yet it is held all the same.
+   */
+  private interrupt(active: Active, why: string, linkId?: string): void {
+    if (this.wanted(active) === 0) return;
+    active.held = { why, linkId };
+    this.sayLoad(active, 0);
+    this.writing(active, () => this.writeInterruption(active));
+  }
+
+  private writeInterruption(active: Active): void {
+    if (active.held === null) return;
+    const { why, linkId } = active.held;
+    const text = `The load went off at ${clock(active.lastMs / 1000)}: ${why.replace(/\.$/, '')}.`;
+    this.deps.runs.atomically(() => {
+      this.deps.runs.addEvent(active.runId, active.lastMs, this.now().toISOString(), 'load-off', text, linkId);
+      this.goOn(active, 'interrupted', withInterruption(active.recipe, active.phaseIndex));
+    });
+    active.held = null;
+    this.deps.log(`Run ${active.runId}: ${text}`);
+    this.pages.snapshot(active);
+  }
+
+  /** The load that the run asks for now, percent. */
+  private wanted(active: Active): number {
+    return active.held !== null || active.ending !== null ? 0 : active.recipe[active.phaseIndex]!.loadPercent;
+  }
+
+  private sayLoad(active: Active, percent = this.wanted(active)): void {
+    active.guard.said(percent, performance.now(), active.lastMs / 1000);
+    this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: active.runId, percent, forS: LEASE_S });
+  }
+
+  /** Does what writes to the record; where that fails the load is off, the page says why, and it is tried again. */
+  private writing(active: Active, work: () => void): boolean {
+    try {
+      work();
+    } catch (error) {
+      this.inTrouble(active, error);
+      return false;
+    }
+    const { trouble } = active;
+    if (trouble) {
+      active.trouble = null;
+      this.deps.log(`Run ${active.runId} is written again.`);
+      this.writing(active, () =>
+        this.mark(active.runId, 'note', `${trouble.sentence}. It is written again; what the rig kept was not lost.`),
+      );
+    }
+    return true;
+  }
+
+  private inTrouble(active: Active, error: unknown): void {
+    const why = storageTrouble(error);
+    const said = error instanceof Error ? error.message : String(error);
+    const sentence = why === null ? `The server stumbled over this run (${said})` : `The record could not be written: ${why}`;
+    if (!active.trouble) this.deps.log(`Run ${active.runId}: ${sentence}.`);
+    const waitMs = Math.min(TRY_AGAIN_MS.most, active.trouble ? 2 * active.trouble.waitMs : TRY_AGAIN_MS.first);
+    active.trouble = { sentence, waitMs, nextAtMs: performance.now() + waitMs };
+    if (this.wanted(active) > 0) active.held = { why: sentence };
+    this.sayLoad(active, 0);
+    this.pages.snapshot(active);
   }
 
   snapshot(runId: string): LiveSnapshot | null {
@@ -155,30 +293,47 @@ export class Conductor implements RigListener {
 
   rigConnected(rigId: string, hello: HelloMessage): void {
     const active = [...this.active.values()].find((candidate) => candidate.rigId === rigId);
-    if (hello.run && hello.run.runId !== active?.runId)
-      this.deps.rigs.send(rigId, { type: 'command', command: 'end', runId: hello.run.runId });
+    this.stops.heardHello(rigId, hello.run?.runId ?? null);
+    if (hello.run && hello.run.runId !== active?.runId) this.stops.want(hello.run.runId, rigId);
     if (!active) return;
     const run = this.deps.runs.find(active.runId);
     if (!run) return;
-    if (hello.run?.runId === active.runId) {
+    const { run: known } = hello;
+    if (known?.runId === active.runId) {
       this.deps.rigs.send(rigId, { type: 'ack', runId: active.runId, seq: active.lastSeq });
-      const phase = active.recipe[active.phaseIndex]!;
+      if (known.latched?.kind === 'cut-out') {
+        this.stop(active.runId, 'cut-out', 'cut-out', known.latched.text);
+        return;
+      }
+      const wanted = this.wanted(active);
+      if (wanted > 0 && (known.latched || known.loadPercent !== wanted)) {
+        const why = known.latched?.text ?? `The rig is back with a load of ${known.loadPercent} % where ${wanted} % were asked`;
+        this.interrupt(active, why);
+        return;
+      }
       // A command may have been lost with the line: everything that was set so far is said again, in its order.
       for (const past of active.recipe.slice(0, active.phaseIndex + 1)) this.sendSettings(active, past);
-      this.deps.rigs.send(rigId, { type: 'command', command: 'load', runId: active.runId, percent: phase.loadPercent });
-      if (active.lastSeq > 0)
-        this.mark(
-          active.runId,
-          'note',
-          hello.run.loadPercent === phase.loadPercent
-            ? 'The rig is back; nothing was lost.'
-            : 'The rig is back; the load had been removed and is applied again.',
-        );
+      this.sayLoad(active);
+      if (active.lastSeq > 0) this.writing(active, () => this.mark(active.runId, 'note', 'The rig is back; nothing was lost.'));
     } else if (active.lastSeq === 0) {
       this.sendStart(active, run);
     } else {
-      this.stop(active.runId, 'failed', 'rig-lost', 'The rig was restarted and no longer knew the run.');
+      this.stop(
+        active.runId,
+        'interrupted',
+        'rig-lost',
+        'The rig was restarted and no longer knew the run. What was measured before is kept.',
+      );
     }
+  }
+
+  stateArrived(rigId: string, message: StateMessage): void {
+    this.stops.heardState(rigId, message);
+    const active = [...this.active.values()].find((candidate) => candidate.rigId === rigId);
+    if (!active || message.runId !== active.runId) return;
+    active.guard.heardState(message, performance.now());
+    // A load that went off is held against it at the next beat: what was on its way when somebody said go on is past.
+    if (message.latched?.kind === 'cut-out') this.stop(active.runId, 'cut-out', 'cut-out', message.latched.text);
   }
 
   samplesArrived(rigId: string, message: SamplesMessage): void {
@@ -186,21 +341,56 @@ export class Conductor implements RigListener {
     if (!active || active.rigId !== rigId) {
       // A run that has ended wants no more samples: let the rig forget them.
       this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: message.seq });
-      this.deps.rigs.send(rigId, { type: 'command', command: 'end', runId: message.runId });
+      this.stops.want(message.runId, rigId);
       return;
     }
-    if (message.seq > active.lastSeq) this.store(active, message);
+    const trip = message.seq > active.lastSeq ? this.watchOver(active, message) : null;
+    if (message.seq > active.lastSeq && !this.keep(active, message)) {
+      if (trip) this.stop(active.runId, 'cut-out', 'cut-out', trip);
+      return;
+    }
+    if (trip) this.stop(active.runId, 'cut-out', 'cut-out', trip);
     // Commands go out before the acknowledgement, so that a bench in time-lapse obeys them before it makes more samples.
-    if (this.active.has(active.runId)) this.advance(active);
+    if (this.active.has(active.runId)) this.writing(active, () => this.advance(active));
     this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: active.lastSeq });
     if (this.active.has(active.runId)) this.pages.samples(active);
   }
 
   eventArrived(rigId: string, message: EventMessage): void {
     const active = this.active.get(message.runId);
-    if (!active || active.rigId !== rigId) return;
-    if (message.kind === 'cut-out') this.stop(active.runId, 'cut-out', 'cut-out', message.text);
-    else this.mark(active.runId, message.kind, message.text);
+    const ack = () =>
+      this.deps.rigs.send(rigId, {
+        type: 'ack',
+        runId: message.runId,
+        seq: active?.lastSeq ?? 0,
+        events: message.id === undefined ? [] : [message.id],
+      });
+    if (!active || active.rigId !== rigId) {
+      ack();
+      return;
+    }
+    // Said again because an acknowledgement was lost: it was dealt with then.
+    if (message.id !== undefined && this.deps.runs.hasLinkEvent(active.runId, message.id)) ack();
+    else if (this.dealWith(active, message)) ack();
+  }
+
+  /** @returns false where it could not be written and has to come again */
+  private dealWith(active: Active, { kind, text, id }: EventMessage): boolean {
+    switch (kind) {
+      case 'cut-out':
+        this.stop(active.runId, 'cut-out', 'cut-out', text);
+        return !this.active.has(active.runId);
+      case 'load-removed':
+        this.interrupt(active, text, id);
+        return active.held === null;
+      case 'note':
+        return this.writing(active, () => {
+          this.deps.runs.addEvent(active.runId, active.lastMs, this.now().toISOString(), kind, text, id);
+          this.pages.run(active);
+        });
+      default:
+        return unreachable(kind);
+    }
   }
 
   private load(run: Run): Active {
@@ -225,7 +415,7 @@ export class Conductor implements RigListener {
       faults: run.faults,
     });
     this.sendSettings(active, active.recipe[0]!);
-    this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: run.id, percent: active.recipe[0]!.loadPercent });
+    this.sayLoad(active);
   }
 
   private sendSettings(active: Active, phase: RecipePhase): void {
@@ -233,36 +423,73 @@ export class Conductor implements RigListener {
       this.deps.rigs.send(active.rigId, { type: 'command', command: 'set', runId: active.runId, control, value });
   }
 
+  /** Feeds what guards the load, before anything else can go wrong with the message. Returns why the cut-out trips, or null. */
+  private watchOver(active: Active, message: SamplesMessage): string | null {
+    const newest = message.tMs.at(-1) ?? 0;
+    active.guard.heardSamples(newest > active.seenMs, performance.now());
+    let reason: string | null = null;
+    message.tMs.forEach((tMs, i) => {
+      // A clock that goes back must not make the watch forget how long something has been hot.
+      active.seenMs = Math.max(active.seenMs, tMs);
+      for (const { key } of active.channels) {
+        const value = message.values[key]?.[i] ?? NaN;
+        active.guard.feed(key, active.seenMs / 1000, value);
+        const trip = active.watch.feed(key, active.seenMs / 1000, value);
+        if (trip) reason = `${trip.reason}. The load was removed.`;
+      }
+    });
+    return reason;
+  }
+
+  /** Stores a message; false where it could not be and has to come again. One that can never be kept is given up, and said. */
+  private keep(active: Active, message: SamplesMessage): boolean {
+    if (active.trouble && performance.now() < active.trouble.nextAtMs) return false;
+    const tries = active.poison?.seq === message.seq ? active.poison.tries : 0;
+    try {
+      if (tries >= POISON_TRIES) this.giveUp(active, message.seq);
+      else this.store(active, message);
+    } catch (error) {
+      if (storageTrouble(error) === null) active.poison = { seq: message.seq, tries: tries + 1 };
+      this.inTrouble(active, error);
+      return false;
+    }
+    active.poison = null;
+    return this.writing(active, () => this.partAnswers(active) && this.roomAnswers(active));
+  }
+
+  private giveUp(active: Active, seq: number): void {
+    this.deps.runs.atomically(() => {
+      this.deps.runs.setProgress(active.runId, seq, active.lastMs);
+      this.mark(active.runId, 'note', `Message ${seq} of the rig could not be kept and was left out`);
+    });
+    active.lastSeq = seq;
+  }
+
   /** Commits a message before anything else happens with it. Samples not later than the last stored are dropped. */
   private store(active: Active, message: SamplesMessage): void {
     const from = message.tMs.findIndex((time) => time > active.lastMs || (active.lastMs === 0 && active.lastSeq === 0));
     const tMs = from < 0 ? [] : message.tMs.slice(from);
-    this.deps.runs.atomically(() => {
-      if (active.lastSeq === 0) this.deps.runs.setState(active.runId, 'recording', null, '');
-      for (const channel of active.channels) {
-        const values = (message.values[channel.key] ?? message.tMs.map(() => null)).slice(Math.max(0, from)).map((value) => value ?? NaN);
-        if (tMs.length > 0) this.deps.samples.append(active.runId, channel.key, tMs, values);
-      }
-      this.deps.runs.setProgress(active.runId, message.seq, tMs.at(-1) ?? active.lastMs);
-    });
+    const columns = active.channels.map(({ key }) => ({
+      key,
+      values: (message.values[key] ?? message.tMs.map(() => null)).slice(Math.max(0, from)).map((value) => value ?? NaN),
+    }));
+    const toMs = tMs.at(-1) ?? active.lastMs;
     const first = active.lastSeq === 0;
+    let marked = 0;
+    this.deps.runs.atomically(() => {
+      if (first) this.deps.runs.setState(active.runId, 'recording', null, '');
+      if (tMs.length > 0) for (const { key, values } of columns) this.deps.samples.append(active.runId, key, tMs, values);
+      this.deps.runs.setProgress(active.runId, message.seq, toMs);
+      marked = this.remind(active, toMs);
+    });
     for (const spot of active.hand) spot.valueC = message.values[spot.key]?.at(-1) ?? null;
-    this.remind(active, tMs.at(-1) ?? active.lastMs);
     active.lastSeq = message.seq;
-    active.lastMs = tMs.at(-1) ?? active.lastMs;
-    for (let i = 0; i < tMs.length; i++) {
-      for (const channel of active.channels) {
-        const value = message.values[channel.key]?.[i + Math.max(0, from)] ?? NaN;
-        active.series.get(channel.key)!.push(tMs[i]! / 1000, value);
-        const trip = active.watch.feed(channel.key, tMs[i]! / 1000, value);
-        if (trip) {
-          this.stop(active.runId, 'cut-out', 'cut-out', `${trip.reason}. The load was removed.`);
-          return;
-        }
-      }
+    active.lastMs = toMs;
+    for (const { key, values } of columns) {
+      const series = active.series.get(key)!;
+      tMs.forEach((time, i) => series.push(time / 1000, values[i]!));
     }
-    if (first) this.pages.run(active);
-    if (this.partAnswers(active)) this.roomAnswers(active);
+    if (first || marked > 0) this.pages.run(active);
   }
 
   /** Removes the load from a part that is gone, or writes down that it went and came back; false where the run ended with it. */
@@ -288,85 +515,143 @@ export class Conductor implements RigListener {
     }
   }
 
-  /** Writes down the marks of the phase that have come: somebody reads by hand now. */
-  private remind(active: Active, toMs: number): void {
+  /** Writes down the marks of the phase that have come, and says how many: somebody reads by hand now. */
+  private remind(active: Active, toMs: number): number {
     const phase = active.recipe[active.phaseIndex]!;
     const due = marksDue(phase, active.phaseStartMs / 1000, active.lastSeq === 0 ? -1 : active.lastMs / 1000, toMs / 1000);
     for (const minute of due) {
       const atMs = active.phaseStartMs + 60_000 * minute;
       this.deps.runs.addEvent(active.runId, atMs, this.now().toISOString(), 'mark-due', `Read by hand: minute ${minute} of ${phase.name}`);
     }
-    if (due.length > 0) this.pages.run(active);
+    return due.length;
   }
 
   /** Moves to the next phase when this one is over. */
   private advance(active: Active): void {
+    if (active.held !== null || active.ending !== null) return;
     const phase = active.recipe[active.phaseIndex]!;
     const startS = active.phaseStartMs / 1000;
     const nowS = active.lastMs / 1000;
     const spots = active.channels
       .filter((channel) => channel.role === 'spot')
       .map(({ key, spotId }) => ({ spotId: spotId!, series: active.series.get(key)!.view }));
-    const room = active.channels.find((channel) => channel.role === 'room');
+    const seriesOf = (role: string) => {
+      const channel = active.channels.find((candidate) => candidate.role === role);
+      return channel ? active.series.get(channel.key)!.view : null;
+    };
+    const room = seriesOf('room');
     // A phase of fixed length only shows it; in time-lapse it must not be held up for that.
-    const judge = phase.mode === 'until-settled' || Date.now() - active.lookedAtMs >= SHOWN_EVERY_MS;
+    const judge = phase.mode === 'until-settled' || performance.now() - active.lookedAtMs >= SHOWN_EVERY_MS;
     if (judge && nowS - startS > SETTLING_FROM_S) {
-      active.lookedAtMs = Date.now();
-      active.settling.look(spots, room ? active.series.get(room.key)!.view : null, startS, nowS);
+      active.lookedAtMs = performance.now();
+      active.settling.look(spots, room, startS, nowS);
     }
     const waited = phase.mode === 'until-settled' && nowS - startS >= Math.max(phase.durationS, DEFAULT_SETTLED_RULE.windowS);
     const end = phaseEnd(phase, startS, nowS, [], null) ?? (waited && active.settling.allSettled(spots, nowS) ? 'settled' : null);
-    if (end) this.goOn(active, end);
-    else if (nowS - active.locksCheckedS >= LOCKS_EVERY_S) {
+    if (nowS - active.locksCheckedS >= LOCKS_EVERY_S || end) {
       active.locksCheckedS = nowS;
-      for (const sentence of lookAtLocks(active)) this.mark(active.runId, 'lock-moved', sentence);
-    }
-  }
-
-  /** Ends the present phase and begins the next one, or ends the run where there is none. */
-  private goOn(active: Active, endedBy: string): void {
-    const nowS = active.lastMs / 1000;
-    const phase = active.recipe[active.phaseIndex]!;
-    this.deps.runs.atomically(() => {
-      this.deps.runs.endPhase(active.runId, active.phaseIndex, active.lastMs, endedBy);
-      if (phase.kind === 'idle-soak') active.idleEnd = { fromS: Math.max(active.phaseStartMs / 1000, nowS - 120), toS: nowS };
-      const next = active.recipe[active.phaseIndex + 1];
-      if (!next) {
-        this.finish(active, 'finished', '');
+      const witnesses = { power: seriesOf('power'), performance: seriesOf('throughput'), utilisation: seriesOf('utilisation') };
+      const hidden = phase.loadPercent > 0 && phase.kind === 'load' ? loadDoesNotShow(witnesses, startS, nowS, active.idleEnd) : null;
+      if (hidden) {
+        this.interrupt(active, hidden);
         return;
       }
-      if (next.opensWith) this.deps.runs.addEvent(active.runId, active.lastMs, this.now().toISOString(), 'change', next.opensWith);
-      active.phaseIndex++;
-      active.settling.reset();
-      active.phaseStartMs = active.lastMs;
-      if (next.kind === 'load' && active.loadStartS === null) active.loadStartS = nowS;
-      this.deps.runs.startPhase(active.runId, active.phaseIndex, next, active.lastMs);
-      this.sendSettings(active, next);
-      this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: active.runId, percent: next.loadPercent });
+      if (!end) for (const sentence of lookAtLocks(active)) this.mark(active.runId, 'lock-moved', sentence);
+    }
+    if (end) this.goOn(active, end);
+  }
+
+  /** Ends the present phase and begins the next one of the recipe, or ends the run where there is none. Written first, then done. */
+  private goOn(active: Active, endedBy: string, recipe = active.recipe): void {
+    const { runId, lastMs, phaseIndex } = active;
+    const nowS = lastMs / 1000;
+    const phase = active.recipe[phaseIndex]!;
+    const next = recipe[phaseIndex + 1];
+    this.deps.runs.atomically(() => {
+      if (recipe !== active.recipe) this.deps.runs.setRecipe(runId, recipe);
+      this.deps.runs.endPhase(runId, phaseIndex, lastMs, endedBy);
+      if (!next) return;
+      if (next.opensWith) this.deps.runs.addEvent(runId, lastMs, this.now().toISOString(), 'change', next.opensWith);
+      this.deps.runs.startPhase(runId, phaseIndex + 1, next, lastMs);
     });
+    active.recipe = recipe;
+    if (phase.kind === 'idle-soak') active.idleEnd = { fromS: Math.max(active.phaseStartMs / 1000, nowS - 120), toS: nowS };
+    if (!next) {
+      active.ending = { state: 'finished', endedBy, reason: '' };
+      this.endRun(active);
+      return;
+    }
+    active.phaseIndex++;
+    active.settling.reset();
+    active.phaseStartMs = lastMs;
+    if (next.kind === 'load' && active.loadStartS === null) active.loadStartS = nowS;
+    this.sendSettings(active, next);
+    this.sayLoad(active, next.loadPercent);
     this.pages.run(active);
   }
 
-  private finish(active: Active, state: RunState, reason: string): void {
-    this.deps.runs.setState(active.runId, state, this.now().toISOString(), reason);
-    this.deps.samples.compact(active.runId);
-    this.deps.rigs.send(active.rigId, { type: 'command', command: 'end', runId: active.runId });
+  /** Writes the end that `ending` says, and lets the run go. */
+  private endRun(active: Active): void {
+    if (!active.ending) return;
+    const { state, endedBy, reason } = active.ending;
+    const at = this.now().toISOString();
+    this.deps.runs.atomically(() => {
+      this.deps.runs.endPhase(active.runId, active.phaseIndex, active.lastMs, endedBy);
+      if (reason !== '') this.deps.runs.addEvent(active.runId, active.lastMs, at, endedBy, reason);
+      this.deps.runs.setState(active.runId, state, at, reason);
+    });
     this.active.delete(active.runId);
+    this.stops.want(active.runId, active.rigId);
     this.deps.log(`Run ${active.runId} ended: ${state}. ${reason}`);
+    this.pages.run(active);
+    try {
+      this.deps.samples.compact(active.runId);
+    } catch (error) {
+      // Only tidying: the samples are all there, in more pieces.
+      this.deps.log(`Run ${active.runId} was not tidied: ${String(error)}`);
+    }
   }
 
-  private lookForLostRigs(): void {
-    const now = Date.now();
+  /** Every second: looks after each run, says its load again where all is well, and what stands open. */
+  private beat(): void {
+    const now = performance.now();
+    const late = now - this.beatAtMs > 1000 * HEARTBEAT_S + LATE_MS;
+    this.beatAtMs = now;
     for (const active of this.active.values()) {
-      const heardAt = Math.max(active.waitingSinceMs, this.deps.rigs.heardAtMs(active.rigId) ?? 0);
-      const silentS = (now - heardAt) / 1000;
-      const quiet = silentS > QUIET_S;
-      if (quiet !== active.quiet) {
-        active.quiet = quiet;
-        if (quiet) this.mark(active.runId, 'rig-quiet', 'The rig has gone quiet. It removes the load by itself after 5 s.');
-        this.pages.snapshot(active);
+      try {
+        this.lookAfter(active, now, late);
+      } catch (error) {
+        this.inTrouble(active, error);
       }
-      if (silentS > LOST_S) this.stop(active.runId, 'cut-out', 'rig-lost', `The rig has been lost for ${LOST_S} s; the run was ended.`);
     }
+    this.stops.sayAgain();
+  }
+
+  private lookAfter(active: Active, now: number, late: boolean): void {
+    if (!active.trouble || now >= active.trouble.nextAtMs) {
+      // What stands open is written, and what was not acknowledged is asked for again.
+      if (active.trouble) this.deps.rigs.send(active.rigId, { type: 'welcome', heartbeatS: HEARTBEAT_S });
+      if (active.ending) this.writing(active, () => this.endRun(active));
+      else if (active.held) this.writing(active, () => this.writeInterruption(active));
+      if (!this.active.has(active.runId)) return;
+    }
+    const quiet = now - Math.max(active.waitingSinceMs, this.deps.rigs.heardAtMs(active.rigId) ?? 0) > QUIET_MS;
+    if (quiet !== active.quiet && !late) {
+      active.quiet = quiet;
+      if (quiet)
+        this.writing(active, () =>
+          this.mark(active.runId, 'rig-quiet', `The rig has gone quiet. It removes the load by itself after ${LEASE_S} s.`),
+        );
+      this.pages.snapshot(active);
+    }
+    const why = late ? null : active.guard.whyNot(now, active.seenMs / 1000);
+    if (why) this.interrupt(active, why);
+    const runsAway = active.guard.runsAway();
+    if (runsAway !== active.runsAway) {
+      active.runsAway = runsAway;
+      this.pages.snapshot(active);
+    }
+    // Before the first sample the rig has yet to hear of the run: what it was told with the start stands.
+    if (active.lastSeq > 0 || this.wanted(active) > 0) this.sayLoad(active);
   }
 }

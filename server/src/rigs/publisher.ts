@@ -11,35 +11,48 @@ const SAMPLES_EVERY_MS = 250;
 
 /** Tells the pages of a run that goes on; does nothing where no page watches. */
 export class LivePublisher {
-  constructor(private readonly deps: { runs: RunStore; studies: StudyStore; live: LiveHub }) {}
+  constructor(private readonly deps: { runs: RunStore; studies: StudyStore; live: LiveHub; log: (text: string) => void }) {}
+
+  /** What is shown must never be what takes a load off, nor what keeps it on. */
+  private tell(active: Active, event: string, data: () => unknown): void {
+    if (!this.deps.live.hasListeners(active.runId)) return;
+    try {
+      this.deps.live.publish(active.runId, event, data());
+    } catch (error) {
+      this.deps.log(`Pages of run ${active.runId} were not told: ${String(error)}`);
+    }
+  }
 
   run(active: Active): void {
-    if (!this.deps.live.hasListeners(active.runId)) return;
-    this.deps.live.publish(active.runId, 'run', this.deps.runs.find(active.runId));
+    this.tell(active, 'run', () => this.deps.runs.find(active.runId));
   }
 
   /** New samples and, every second, how the run stands. */
   samples(active: Active): void {
-    const now = Date.now();
+    const now = performance.now();
     if (!this.deps.live.hasListeners(active.runId)) return;
     if (now - active.samplesAtMs >= SAMPLES_EVERY_MS) {
       active.samplesAtMs = now;
-      const series = active.channels
-        .filter((channel) => channel.role !== 'beside')
-        .map((channel) => {
-          const { t, y } = active.series.get(channel.key)!.view;
-          const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
-          active.sentUpTo.set(channel.key, t.length);
-          return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
-        });
-      this.deps.live.publish(active.runId, 'samples', { runId: active.runId, series } satisfies LiveSamples);
+      this.tell(active, 'samples', () => this.newSamples(active));
     }
     if (now - active.snapshotAtMs >= SNAPSHOT_EVERY_MS) this.snapshot(active);
   }
 
+  private newSamples(active: Active): LiveSamples {
+    const series = active.channels
+      .filter((channel) => channel.role !== 'beside')
+      .map((channel) => {
+        const { t, y } = active.series.get(channel.key)!.view;
+        const from = active.sentUpTo.get(channel.key) ?? Math.max(0, t.length - 1);
+        active.sentUpTo.set(channel.key, t.length);
+        return { key: channel.key, ...drawable({ t: t.subarray(from), y: y.subarray(from) }, 24) };
+      });
+    return { runId: active.runId, series };
+  }
+
   snapshot(active: Active): void {
-    active.snapshotAtMs = Date.now();
-    if (this.deps.live.hasListeners(active.runId)) this.deps.live.publish(active.runId, 'snapshot', this.snapshotOf(active));
+    active.snapshotAtMs = performance.now();
+    this.tell(active, 'snapshot', () => this.snapshotOf(active));
   }
 
   snapshotOf(active: Active): LiveSnapshot {
@@ -74,6 +87,12 @@ export class LivePublisher {
       }),
       rigLost: active.quiet,
     });
-    return { runId, state: active.lastSeq > 0 ? 'recording' : 'waiting', ...figures };
+    return {
+      runId,
+      state: active.lastSeq > 0 ? 'recording' : 'waiting',
+      trouble: active.trouble?.sentence ?? null,
+      runsAway: active.runsAway,
+      ...figures,
+    };
   }
 }

@@ -1,8 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:http';
-import { WebSocket, WebSocketServer } from 'ws';
+import { WebSocket, WebSocketServer, type RawData } from 'ws';
+import { unreachable } from '@red-ember/core';
 import {
+  HEARTBEAT_S,
   LINK_VERSION,
+  MAX_MESSAGE_BYTES,
   parseRigMessage,
   type EventMessage,
   type HelloMessage,
@@ -11,6 +14,7 @@ import {
   type RigStatus,
   type SamplesMessage,
   type ServerMessage,
+  type StateMessage,
 } from '@red-ember/contract';
 import { refuse, type Access } from '../http/security.ts';
 
@@ -18,19 +22,24 @@ export interface RigListener {
   rigConnected(rigId: string, hello: HelloMessage): void;
   samplesArrived(rigId: string, message: SamplesMessage): void;
   eventArrived(rigId: string, message: EventMessage): void;
+  stateArrived(rigId: string, message: StateMessage): void;
 }
 
 interface Rig {
   hello: HelloMessage;
   socket: WebSocket | null;
+  /** When it last said something, and when it last showed that its line is alive; ms of the monotonic clock. */
   heardAtMs: number;
+  aliveAtMs: number;
+  state: { loadPercent: number; atMs: number } | null;
 }
 
-const HEARTBEAT_S = 1;
 /** A real rig reads for four seconds before it answers. */
 const LOOK_WAIT_MS = 7000;
-/** Enough for the largest message the link allows, with room to spare. */
-const MAX_MESSAGE_BYTES = 8 * 1024 * 1024;
+/** A line that has not answered for this long is dead, and another rig of its name may take its place. */
+const DEAD_MS = 5000;
+/** A rig that has been gone for this long, and has no run, is forgotten. */
+const FORGET_MS = 15 * 60_000;
 /** Garbage is answered with a sentence this often, then the line is closed. */
 const PATIENCE = 20;
 
@@ -77,6 +86,11 @@ export class RigHub {
     return this.rigs.get(rigId)?.heardAtMs ?? null;
   }
 
+  /** What a rig last said of its load; null where it has said nothing since it came. */
+  reported(rigId: string): { loadPercent: number; atMs: number } | null {
+    return this.rigs.get(rigId)?.state ?? null;
+  }
+
   hello(rigId: string): HelloMessage | null {
     return this.rigs.get(rigId)?.hello ?? null;
   }
@@ -110,7 +124,12 @@ export class RigHub {
   }
 
   private broadcastBeat(): void {
-    for (const id of this.rigs.keys()) this.send(id, { type: 'beat' });
+    const now = performance.now();
+    for (const [id, { socket, aliveAtMs }] of this.rigs) {
+      if (socket) socket.ping();
+      else if (now - aliveAtMs > FORGET_MS) this.rigs.delete(id);
+      this.send(id, { type: 'beat' });
+    }
   }
 
   private welcome(socket: WebSocket): void {
@@ -121,7 +140,11 @@ export class RigHub {
       if (++strikes >= PATIENCE) socket.close(1008, 'too much that cannot be read');
     };
     socket.on('error', () => socket.terminate());
-    socket.on('message', (data, isBinary) => {
+    socket.on('pong', () => {
+      const rig = rigId === null ? undefined : this.rigs.get(rigId);
+      if (rig?.socket === socket) rig.aliveAtMs = performance.now();
+    });
+    const receive = (data: RawData, isBinary: boolean) => {
       const parsed = isBinary
         ? ({ ok: false, reason: 'binary messages are not part of the link' } as const)
         : parseRigMessage(String(data));
@@ -135,10 +158,18 @@ export class RigHub {
           complain(`this server speaks version ${LINK_VERSION} of the rig link, not ${message.version}`);
           return;
         }
+        const now = performance.now();
+        const before = this.rigs.get(message.rig.id);
+        if (before?.socket && before.socket !== socket) {
+          if (now - before.aliveAtMs < DEAD_MS) {
+            complain(`another rig called ${message.rig.id} is connected already: give this one another id`);
+            socket.close(1008, 'another rig of this id');
+            return;
+          }
+          before.socket.terminate();
+        }
         rigId = message.rig.id;
-        const before = this.rigs.get(rigId);
-        if (before?.socket && before.socket !== socket) before.socket.terminate();
-        this.rigs.set(rigId, { hello: message, socket, heardAtMs: Date.now() });
+        this.rigs.set(rigId, { hello: message, socket, heardAtMs: now, aliveAtMs: now, state: null });
         this.log(`Rig ${message.rig.name} connected.`);
         this.send(rigId, { type: 'welcome', heartbeatS: HEARTBEAT_S });
         this.listener?.rigConnected(rigId, message);
@@ -149,16 +180,37 @@ export class RigHub {
         return;
       }
       const rig = this.rigs.get(rigId);
-      if (rig) rig.heardAtMs = Date.now();
-      if (message.type === 'samples') this.listener?.samplesArrived(rigId, message);
-      else if (message.type === 'event') this.listener?.eventArrived(rigId, message);
-      else if (message.type === 'look') this.looks.get(message.lookId)?.(message);
+      if (rig) rig.heardAtMs = rig.aliveAtMs = performance.now();
+      switch (message.type) {
+        case 'samples':
+          this.listener?.samplesArrived(rigId, message);
+          break;
+        case 'event':
+          this.listener?.eventArrived(rigId, message);
+          break;
+        case 'state':
+          if (rig) rig.state = { loadPercent: message.loadPercent, atMs: rig.heardAtMs };
+          this.listener?.stateArrived(rigId, message);
+          break;
+        case 'look':
+          this.looks.get(message.lookId)?.(message);
+          break;
+        default:
+          unreachable(message);
+      }
+    };
+    socket.on('message', (data, isBinary) => {
+      try {
+        receive(data, isBinary);
+      } catch (error) {
+        // One message is never the end of the watch over all the others.
+        this.log(`A message of ${rigId ?? 'a rig'} could not be handled: ${String(error)}`);
+      }
     });
     socket.on('close', () => {
       const rig = rigId === null ? undefined : this.rigs.get(rigId);
       if (rig?.socket !== socket) return;
       rig.socket = null;
-      rig.heardAtMs = Date.now();
       this.log(`Rig ${rig.hello.rig.name} is gone.`);
     });
   }

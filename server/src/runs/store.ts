@@ -251,10 +251,16 @@ export class RunStore {
       .run(endMs, endedBy, id, ordinal);
   }
 
-  addEvent(id: string, atMs: number, at: string, kind: string, text: string): void {
+  /** @param linkId id that the rig gave the event: one that it says again is written once */
+  addEvent(id: string, atMs: number, at: string, kind: string, text: string, linkId?: string): void {
     this.db
-      .prepare('INSERT INTO run_event (id, run_id, at_ms, at, kind, text) VALUES (?, ?, ?, ?, ?, ?)')
-      .run(newId(), id, atMs, at, kind, text);
+      .prepare('INSERT OR IGNORE INTO run_event (id, run_id, at_ms, at, kind, text) VALUES (?, ?, ?, ?, ?, ?)')
+      .run(linkId === undefined ? newId() : `${id} rig ${linkId}`, id, atMs, at, kind, text);
+  }
+
+  /** Whether an event that the rig gave this id is written already. */
+  hasLinkEvent(id: string, linkId: string): boolean {
+    return this.db.prepare('SELECT 1 FROM run_event WHERE id = ?').get(`${id} rig ${linkId}`) !== undefined;
   }
 
   channels(runId: string): StoredChannel[] {

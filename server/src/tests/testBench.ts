@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import WebSocket from 'ws';
-import { LINK_VERSION, type ServerMessage, type SpotBody, type StudyBody } from '@red-ember/contract';
+import { LINK_VERSION, type Latch, type ServerMessage, type SpotBody, type StudyBody } from '@red-ember/contract';
 import { blankSpot, blankStudy, cautionsFor } from '@red-ember/study';
 import { startBench, type RunningBench } from '../bench.ts';
 
@@ -87,7 +87,7 @@ export class FakeRig {
   static async connect(
     port: number,
     options: {
-      run?: { runId: string; lastSeq: number; loadPercent: number };
+      run?: { runId: string; lastSeq: number; loadPercent: number; latched?: Latch | null };
       headers?: Record<string, string>;
       greet?: boolean;
       unit?: string;
@@ -140,6 +140,11 @@ export class FakeRig {
       tMs,
       values: Object.fromEntries(Object.entries(all).map(([key, value]) => [key, tMs.map(() => value)])),
     });
+  }
+
+  /** What it does, as a rig says it every second. */
+  state(runId: string | null, loadPercent: number, latched: Latch | null = null): void {
+    this.say({ type: 'state', runId, loadPercent, latched });
   }
 
   async hears(wanted: (message: ServerMessage) => boolean, withinMs = 5000): Promise<ServerMessage> {

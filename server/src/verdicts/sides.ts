@@ -1,12 +1,10 @@
 import { matchSpots, renamedSide, unreachable, type HouseRule, type HouseRuleKey, type JudgedSide, type Origin } from '@red-ember/core';
-import { type PairVerdict, type Run, type Study, type VariantBody } from '@red-ember/contract';
+import { goesOn, type PairVerdict, type Run, type Study, type VariantBody } from '@red-ember/contract';
 import { levelsOf, ruleInWords, otherStudyOf, parseSide } from '@red-ember/study';
 import { notFound, unprocessable } from '../http/problems.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
-
-const ENDED = new Set(['finished', 'stopped', 'cut-out']);
 
 const RULES: HouseRuleKey[] = ['basis', 'figure', 'fans', 'load', 'duration', 'place', 'sensorOfRecord', 'stress', 'paste'];
 
@@ -20,7 +18,7 @@ export class Sides {
 
   /** Runs of a study that have ended and were made to be measured. */
   ended(studyId: string): Run[] {
-    return this.runs.measured(studyId).filter((run) => ENDED.has(run.state));
+    return this.runs.measured(studyId).filter((run) => !goesOn(run) && run.state !== 'failed');
   }
 
   /** A variant with those of the runs that are its own. */

@@ -1,4 +1,4 @@
-import type { Mount, Run, Study } from '@red-ember/contract';
+import { goesOn, wentWrong, type Mount, type Run, type Study } from '@red-ember/contract';
 
 export const STATIONS = ['ask', 'look', 'equip', 'hold', 'plan', 'mount', 'run', 'read', 'judge', 'report'] as const;
 export type Station = (typeof STATIONS)[number];
@@ -18,7 +18,7 @@ export const STATION_NAMES: Record<Station, string> = {
 
 export type StationState = 'done' | 'next' | 'open' | 'trouble';
 
-const ended = (run: Run) => run.state !== 'waiting' && run.state !== 'recording';
+const ended = (run: Run) => !goesOn(run);
 
 /** How far each station is: the first that is not done is next; trouble is something that needs the tester. Checks of the seat are no runs. */
 export function stationStates(study: Study, mounts: readonly Mount[], all: readonly Run[]): Record<Station, StationState> {
@@ -44,11 +44,7 @@ export function stationStates(study: Study, mounts: readonly Mount[], all: reado
     report: false,
   };
   const states = Object.fromEntries(STATIONS.map((station) => [station, done[station] ? 'done' : 'open'])) as Record<Station, StationState>;
-  if (
-    runs.some((run) => run.state === 'cut-out' || run.state === 'failed') &&
-    runs.filter((run) => run.state === 'cut-out' || run.state === 'failed').some((run) => run.disposition === 'undecided')
-  )
-    states.run = 'trouble';
+  if (runs.some((run) => wentWrong(run) && run.disposition === 'undecided')) states.run = 'trouble';
   const next = STATIONS.find((station) => states[station] === 'open');
   if (next) states[next] = 'next';
   return states;

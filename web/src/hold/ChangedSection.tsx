@@ -2,13 +2,13 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { whatElseChanged } from '@red-ember/core';
-import type { Run, Study } from '@red-ember/contract';
+import { goesOn, type Run, type Study } from '@red-ember/contract';
 import { useConditionsQuery } from '../data/api.ts';
 import { Section } from '../ui/Section.tsx';
 
 /** The difference between the conditions of any two runs, at a glance. */
 export function ChangedSection({ study, runs }: { study: Study; runs: Run[] }) {
-  const ended = runs.filter((run) => run.state !== 'waiting' && run.state !== 'recording');
+  const ended = runs.filter((run) => !goesOn(run));
   const [search] = useSearchParams();
   const [chosen, setChosen] = useState<[string | null, string | null]>([search.get('first'), search.get('second')]);
   const idA = chosen[0] ?? ended[0]?.id ?? '';

@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router';
 import { duration, fixed, measured } from '@red-ember/core';
 import type { PhaseReading, SpotReview } from '@red-ember/core';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { goesOn, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { estimateBeneath } from '@red-ember/study';
 import { useDegrees } from '../data/useDegrees.ts';
 import { sentenceOf, useConditionsQuery, useReadingsQuery, useRunsQuery, useTraceQuery } from '../data/api.ts';
@@ -149,7 +149,7 @@ export function ReadPage() {
   const [explained, setExplained] = useState<string | null>(null);
   const [range, setRange] = useState<(Stretch & { runId: string }) | null>(null);
   const { data: runs, isLoading } = useRunsQuery(study.id);
-  const ended = (runs ?? []).filter((run) => run.purpose === 'measure' && run.state !== 'waiting' && run.state !== 'recording');
+  const ended = (runs ?? []).filter((run) => run.purpose === 'measure' && !goesOn(run));
   const run = ended.find((candidate) => candidate.id === search.get('run')) ?? ended.at(-1);
   const { data: readings, error } = useReadingsQuery(run?.id ?? '', { skip: !run });
   const { data: conditions } = useConditionsQuery(run?.id ?? skipToken);

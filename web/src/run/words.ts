@@ -7,6 +7,7 @@ export const STATES: Record<RunState, string> = {
   finished: 'finished',
   stopped: 'stopped by hand',
   'cut-out': 'cut out',
+  interrupted: 'interrupted',
   failed: 'failed',
 };
 

@@ -158,6 +158,8 @@ export function snapshot(change: Partial<LiveSnapshot> = {}): LiveSnapshot {
   return {
     runId: 'r1',
     state: 'recording',
+    trouble: null,
+    runsAway: false,
     nowS: 900,
     phaseIndex: 1,
     phaseElapsedS: 420,

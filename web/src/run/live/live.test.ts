@@ -19,6 +19,8 @@ const spot = (spotId: string, headroomK: number | null, change: Partial<LiveSpot
 const snapshot = (change: Partial<LiveSnapshot> = {}): LiveSnapshot => ({
   runId: 'r',
   state: 'recording',
+  trouble: null,
+  runsAway: false,
   nowS: 900,
   phaseIndex: 1,
   phaseElapsedS: 420,

@@ -3,7 +3,7 @@ import type { Run } from '@red-ember/contract';
 import { useAppSelector } from '../../data/store.ts';
 
 /** What calls somebody to the bench: a mark to read, a new phase, a lock that moved, a part that went. */
-const CALLS = new Set(['mark-due', 'change', 'lock-moved', 'vanished', 'returned', 'cut-out']);
+const CALLS = new Set(['mark-due', 'change', 'lock-moved', 'vanished', 'returned', 'cut-out', 'load-off']);
 
 /** A short tone, made by the browser itself. */
 function beep(): void {

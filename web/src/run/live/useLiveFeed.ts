@@ -1,10 +1,8 @@
 import { useEffect } from 'react';
-import type { LiveSamples, LiveSnapshot, Run } from '@red-ember/contract';
+import { goesOn, type LiveSamples, type LiveSnapshot, type Run } from '@red-ember/contract';
 import { api } from '../../data/api.ts';
 import { useAppDispatch } from '../../data/store.ts';
 import { liveConnected, liveOpened, runArrived, samplesArrived, snapshotArrived, traceArrived } from './liveSlice.ts';
-
-const ENDED = new Set(['finished', 'stopped', 'cut-out', 'failed']);
 
 /** Follows a run by the server's events. The browser reconnects by itself; after each reconnection the trace is fetched anew. */
 export function useLiveFeed(runId: string, live: boolean): void {
@@ -24,7 +22,7 @@ export function useLiveFeed(runId: string, live: boolean): void {
     source.onerror = () => dispatch(liveConnected(false));
     on<Run>('run', (run) => {
       dispatch(runArrived(run));
-      if (!ENDED.has(run.state)) return;
+      if (goesOn(run)) return;
       source.close();
       void dispatch(api.util.upsertQueryData('run', runId, run));
       dispatch(api.util.invalidateTags(['Runs', 'Verdict', 'Rigs', 'Shelf']));

@@ -22,6 +22,7 @@ const ENDINGS: Record<string, string> = {
   stopped: 'stopped by hand',
   'cut-out': 'cut out',
   'rig-lost': 'rig lost',
+  interrupted: 'the load went off',
   intervention: 'something was changed',
   paused: 'paused',
   resumed: 'gone on',

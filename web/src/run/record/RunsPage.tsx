@@ -4,7 +4,7 @@ import { Upload } from 'lucide-react';
 import { format } from 'date-fns';
 import { Link } from 'react-router';
 import { duration } from '@red-ember/core';
-import type { Run, Study } from '@red-ember/contract';
+import { goesOn, wentWrong, type Run, type Study } from '@red-ember/contract';
 import { useMountsQuery, useRigsQuery, useRunsQuery } from '../../data/api.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -16,7 +16,6 @@ import { useStudy } from '../../study/StudyFrame.tsx';
 import { StartRun } from '../start/StartRun.tsx';
 import { DISPOSITIONS, STATES } from '../words.ts';
 
-const going = ({ state }: Run) => state === 'recording' || state === 'waiting';
 const column = createColumnHelper<Run>();
 
 const columnsOf = (study: Study) => [
@@ -43,12 +42,10 @@ const columnsOf = (study: Study) => [
     id: 'state',
     header: 'Ended',
     cell: ({ row: { original: run }, getValue }) => (
-      <span className={run.state === 'cut-out' || run.state === 'failed' ? 'text-ember-text' : going(run) ? 'font-semibold' : ''}>
-        {getValue()}
-      </span>
+      <span className={wentWrong(run) ? 'text-ember-text' : goesOn(run) ? 'font-semibold' : ''}>{getValue()}</span>
     ),
   }),
-  column.accessor((run) => (going(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : DISPOSITIONS[run.disposition]), {
+  column.accessor((run) => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : DISPOSITIONS[run.disposition]), {
     id: 'signed',
     header: 'Signed off',
     cell: ({ row: { original: run }, getValue }) => <span className={run.purpose === 'seat-check' ? 'text-soft' : ''}>{getValue()}</span>,
@@ -61,7 +58,7 @@ export function RunsPage() {
   const { data: mounts = [] } = useMountsQuery(study.id);
   const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 3000 });
   const columns = useMemo(() => columnsOf(study), [study]);
-  const live = runs.find(going);
+  const live = runs.find(goesOn);
   return (
     <Sheet
       crumb={`${study.title} / Run`}

@@ -9,6 +9,8 @@ const KINDS: Record<string, string> = {
   'mark-due': 'to be read',
   'lock-moved': 'lock moved',
   'load-removed': 'load removed',
+  'load-off': 'load off',
+  'load-on': 'gone on',
   'rig-quiet': 'rig silent',
   'rig-lost': 'rig lost',
   'cut-out': 'cut-out',

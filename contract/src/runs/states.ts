@@ -1,0 +1,7 @@
+import type { RunState } from './run.ts';
+
+/** Whether a run goes on: it waits for its rig, or is being recorded. */
+export const goesOn = ({ state }: { state: RunState }): boolean => state === 'waiting' || state === 'recording';
+
+/** Whether a run ended otherwise than as planned and without anybody wanting it: somebody has to look. */
+export const wentWrong = ({ state }: { state: RunState }): boolean => state === 'cut-out' || state === 'interrupted' || state === 'failed';
