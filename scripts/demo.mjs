@@ -34,25 +34,41 @@ if (values.fresh) setAside();
 console.log('Looking after the demo studies (the first time their runs are simulated, which takes up to a minute)…');
 run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
 
-const children = [];
+const children = new Map();
 let ending = false;
-function start(name, args) {
+/** The server ended for a reason that is still there, and has said which. */
+const ANOTHER_START_IS_NO_USE = 78;
+const MOST_RESTARTS = 5;
+const WITHIN_MS = 60_000;
+
+/** Starts a process, and again where it dies: each by itself, so that one that falls does not take the other with it. */
+function start(name, args, restarts = []) {
   const child = spawn(process.execPath, ['--import', 'tsx', ...args], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
     env: { LOG_LEVEL: 'warn', ...process.env },
   });
-  children.push(child);
+  children.set(name, child);
   child.stdout.on('data', (text) => process.stdout.write(text));
   child.on('exit', (code, signal) => {
     if (ending) return;
-    console.error(signal ? `${name} was killed (${signal}). Data is kept; start the demo again.` : `${name} ended (${code}).`);
-    end(code ?? 1);
+    if (code === ANOTHER_START_IS_NO_USE) {
+      end(code);
+      return;
+    }
+    const recent = restarts.filter((at) => performance.now() - at < WITHIN_MS);
+    if (recent.length >= MOST_RESTARTS) {
+      console.error(`${name} died ${MOST_RESTARTS} times within a minute and is not started again. Data is kept.`);
+      end(code ?? 1);
+      return;
+    }
+    console.error(`${name} ${signal ? `was killed (${signal})` : `ended (${code})`} and is started again. Nothing recorded is lost.`);
+    setTimeout(() => ending || start(name, args, [...recent, performance.now()]), 300);
   });
 }
 function end(code) {
   ending = true;
-  for (const child of children) child.kill('SIGTERM');
+  for (const child of children.values()) child.kill('SIGTERM');
   setTimeout(() => process.exit(code), 500).unref();
 }
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => end(0));
@@ -60,7 +76,7 @@ for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => end(0));
 start('The server', ['server/src/main.ts', '--port', String(port), '--data', data]);
 for (let tries = 0; ; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/v1/studies`).catch(() => null);
-  if (answer?.ok) break;
+  if (answer?.ok || ending) break;
   if (tries > 150) {
     console.error('The server does not answer.');
     end(1);
@@ -68,5 +84,5 @@ for (let tries = 0; ; tries++) {
   }
   await new Promise((done) => setTimeout(done, 200));
 }
-start('The simulated benches', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
-console.log(`\nRed Ember is ready: http://127.0.0.1:${port}\nData: ${data}\nCtrl-C ends it.`);
+if (!ending) start('The simulated benches', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
+if (!ending) console.log(`\nRed Ember is ready: http://127.0.0.1:${port}\nData: ${data}\nCtrl-C ends it.`);

@@ -1,12 +1,14 @@
 import { parseArgs } from 'node:util';
-import { createServices, openDatabase } from '@red-ember/server';
+import { createServices, holdFolder, openDatabase } from '@red-ember/server';
 import { seedDemo } from './seed.ts';
 
 const { values } = parseArgs({ options: { data: { type: 'string' }, waiting: { type: 'boolean' } } });
 if (!values.data) throw new Error('Say where the data is to be kept: --data FOLDER');
+const letGo = holdFolder(values.data, 'the demo, which is being made');
 const db = openDatabase(values.data);
 const services = createServices(db, values.data, () => {});
 const added = seedDemo(services, values.waiting ? 'waiting' : 'measured', (title, nth, of) => console.log(`  ${nth} of ${of} · ${title}`));
 if (added.length === 0) console.log('The demo studies are there already.');
 services.close();
 db.close();
+letGo();

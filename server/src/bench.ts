@@ -1,4 +1,6 @@
 import { createServer, type Server } from 'node:http';
+import { DailyCopy } from './database/dailyCopy.ts';
+import { holdFolder } from './database/folderLease.ts';
 import { openDatabase } from './database/open.ts';
 import { createApp } from './app.ts';
 import { assertSafeToListen, type Access } from './http/security.ts';
@@ -21,10 +23,26 @@ export interface RunningBench {
   close(): Promise<void>;
 }
 
-/** Opens the data, picks up unfinished runs and listens. @throws Error damaged data, or an open address without passphrase */
+/**
+ * Opens the data, picks up unfinished runs and listens.
+ *
+ * @throws DataProblem damaged data, or data that another process holds
+ * @throws Error an open address without passphrase
+ */
 export async function startBench(options: BenchOptions): Promise<RunningBench> {
   assertSafeToListen(options.access);
+  const letGo = holdFolder(options.dataFolder, 'a Red Ember server');
+  try {
+    return await listening(options, letGo);
+  } catch (error) {
+    letGo();
+    throw error;
+  }
+}
+
+async function listening(options: BenchOptions, letGo: () => void): Promise<RunningBench> {
   const db = openDatabase(options.dataFolder);
+  const daily = new DailyCopy(db, options.dataFolder, options.log);
   const services = createServices(db, options.dataFolder, options.log);
   services.studies.emptyOldTrash();
   services.conductor.resume();
@@ -34,6 +52,7 @@ export async function startBench(options: BenchOptions): Promise<RunningBench> {
     server.once('error', reject);
     server.listen(options.port, options.access.host, resolve);
   });
+  void daily.look();
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
   return {
@@ -44,7 +63,9 @@ export async function startBench(options: BenchOptions): Promise<RunningBench> {
       services.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
+      await daily.close();
       db.close();
+      letGo();
     },
   };
 }

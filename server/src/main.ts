@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import pino from 'pino';
 import { startBench } from './bench.ts';
+import { DataProblem } from './database/dataProblem.ts';
 
 const root = join(import.meta.dirname, '../..');
 const { values } = parseArgs({
@@ -12,6 +13,11 @@ const { values } = parseArgs({
     web: { type: 'string', default: join(root, 'web/dist') },
   },
 });
+
+/** What is written belongs to whoever runs the bench. */
+process.umask(0o077);
+/** Ended for a reason that is still there: whoever looks after the server need not start it again. */
+const ANOTHER_START_IS_NO_USE = 78;
 
 const logger = pino({ level: process.env.LOG_LEVEL ?? 'info' });
 try {
@@ -24,6 +30,12 @@ try {
     logError: (error) => logger.error(error),
   });
   logger.info(`Listening on http://${values.host}:${bench.port}`);
+  // An error that nobody expected must not end the watch, nor leave a load on that it was part of.
+  for (const event of ['uncaughtException', 'unhandledRejection'] as const)
+    process.on(event, (error: unknown) => {
+      logger.error(error);
+      bench.services.conductor.distrust(error instanceof Error ? error.message : String(error));
+    });
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.on(signal, () => {
       void bench.close().then(() => process.exit(0));
@@ -31,6 +43,11 @@ try {
   }
 } catch (error) {
   const { code } = error as { code?: string };
+  if (error instanceof DataProblem) {
+    // A sentence for whoever started it, not a line of a log.
+    console.error(error.message);
+    process.exit(ANOTHER_START_IS_NO_USE);
+  }
   logger.error(code === 'EADDRINUSE' ? `Port ${values.port} is in use by another program. Choose another with --port.` : error);
-  process.exit(1);
+  process.exit(code === 'EADDRINUSE' ? ANOTHER_START_IS_NO_USE : 1);
 }

@@ -242,6 +242,14 @@ describe('an error', () => {
     expect(samples.read(id, 'tc1').t.length).toBe(40);
   }, 20_000);
 
+  it('that nobody expected takes every load off', async () => {
+    const id = await loaded();
+    rig.heard.length = 0;
+    bench.services.conductor.distrust('out of its mind');
+    await rig.hears(isLoad(0));
+    expect(await lastEvent(id, 'load-off')).toBe('The load went off at 0:30: The server stumbled (out of its mind).');
+  });
+
   it('in what is shown does not touch the run', async () => {
     const id = await loaded();
     vi.spyOn(bench.services.stores.studies, 'find').mockImplementation(() => {

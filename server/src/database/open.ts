@@ -1,24 +1,69 @@
-import { mkdirSync } from 'node:fs';
+import { chmodSync, existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import SQLite, { type Database } from 'better-sqlite3';
-import { migrate } from './migrate.ts';
+import { wayOut } from './copies.ts';
+import { DataProblem } from './dataProblem.ts';
+import { ownFolder } from './folderLease.ts';
+import { listMigrations, migrate } from './migrate.ts';
+
+/** Waiting for another program holds up everything else: what cannot be written in this time is tried again, ms. */
+const BUSY_MS = 1000;
+
+function opened(file: string): Database {
+  const db = new SQLite(file);
+  try {
+    db.pragma('journal_mode = WAL');
+    // A commit reaches the disk before a sample is acknowledged, so that a power cut loses nothing either.
+    db.pragma('synchronous = FULL');
+    db.pragma('foreign_keys = ON');
+    db.pragma(`busy_timeout = ${BUSY_MS}`);
+    const health = db.pragma('integrity_check(5)', { simple: true });
+    if (health !== 'ok') throw new DataProblem(`${file} is damaged: ${String(health)}.`);
+    const schema = db.pragma('user_version', { simple: true }) as number;
+    const newest = listMigrations().at(-1)?.version ?? 0;
+    if (schema > newest)
+      throw new DataProblem(
+        `${file} was written by a newer version of Red Ember (schema ${schema}, this one knows ${newest}). Start that version.`,
+      );
+    if (schema === 0 && (db.prepare('SELECT count(*) AS n FROM sqlite_master').get() as { n: number }).n > 0)
+      throw new DataProblem(`${file} is a database of another program.`);
+    return db;
+  } catch (error) {
+    db.close();
+    throw error;
+  }
+}
+
+function plainly(file: string, error: unknown): DataProblem {
+  if (error instanceof DataProblem) return error;
+  const { code, message } = error as { code?: string; message: string };
+  if (code === 'SQLITE_NOTADB') return new DataProblem(`${file} is not a database.`, { cause: error });
+  if (code?.startsWith('SQLITE_CORRUPT')) return new DataProblem(`${file} is damaged: ${message}.`, { cause: error });
+  return new DataProblem(`${file} cannot be opened: ${message}.`, { cause: error });
+}
 
 /**
- * Opens the bench's database in a folder, making both where they are missing.
+ * Opens the bench's database in a folder, making both where they are missing; for its owner alone.
  *
- * @throws Error the file is damaged, or written by a newer version
+ * @throws DataProblem the file is damaged, empty though it should not be, of another program, unreadable, or written by a newer
+ * version; with the way out
  */
 export function openDatabase(folder: string): Database {
-  mkdirSync(folder, { recursive: true });
+  ownFolder(folder);
   const file = join(folder, 'bench.sqlite');
-  const db = new SQLite(file);
-  db.pragma('journal_mode = WAL');
-  // A commit reaches the disk before a sample is acknowledged, so that a power cut loses nothing either.
-  db.pragma('synchronous = FULL');
-  db.pragma('foreign_keys = ON');
-  db.pragma('busy_timeout = 5000');
-  const health = db.pragma('integrity_check', { simple: true });
-  if (health !== 'ok') throw new Error(`${file} is damaged: ${String(health)}. Restore the newest copy from the same folder.`);
-  migrate(db, file);
-  return db;
+  try {
+    if (existsSync(file) && statSync(file).size === 0 && !existsSync(`${file}-wal`)) throw new DataProblem(`${file} is empty.`);
+    const db = opened(file);
+    try {
+      for (const name of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(name)) chmodSync(name, 0o600);
+      migrate(db, file);
+      return db;
+    } catch (error) {
+      db.close();
+      throw error;
+    }
+  } catch (error) {
+    const problem = plainly(file, error);
+    throw new DataProblem(`${problem.message} ${wayOut(folder)}`, { cause: error });
+  }
 }

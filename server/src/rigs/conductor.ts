@@ -128,6 +128,11 @@ export class Conductor implements RigListener {
     this.writing(active, () => this.endRun(active));
   }
 
+  /** Something went wrong that nobody expected: no load stays on that was watched by it. */
+  distrust(why: string): void {
+    for (const active of this.active.values()) this.interrupt(active, `The server stumbled (${why})`);
+  }
+
   /** What is known of the load of a run's rig, for whoever has pressed Stop. */
   loadOf(run: Run): RunLoad {
     const rig = this.deps.rigs.reported(run.sourceName);
