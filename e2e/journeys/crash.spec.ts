@@ -1,40 +1,80 @@
-import type { Run, Trace } from '@red-ember/contract';
-import { expect, test } from '../support/bench.ts';
+import type { Page } from '@playwright/test';
+import type { Run, RunLoad, Trace } from '@red-ember/contract';
+import { expect, test, type Bench } from '../support/bench.ts';
 import { startRun } from '../support/benchDay.ts';
 
-test('the server is killed in mid-run and started again: nothing is lost and the run goes on', async ({ page, bench }) => {
-  await startRun(page, 'demo-repeatability', { scale: '60×' });
+/** A run under load; returns its id. */
+async function underLoad(page: Page, scale: string): Promise<string> {
+  await startRun(page, 'demo-repeatability', { scale });
   await expect(page.getByTestId('binding')).toBeVisible();
-  const runId = page.url().split('/').at(-1)!;
-  await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Sustained write', { timeout: 30_000 });
+  await expect(page.getByLabel('Phases').locator('[aria-current=step]')).toContainText('Sustained write', { timeout: 60_000 });
+  return page.url().split('/').at(-1)!;
+}
 
-  await bench.killServer();
-  await expect(page.getByText('The server does not answer.')).toBeVisible();
-  await bench.startServer();
-  await expect(page.getByText('The server does not answer.')).toBeHidden({ timeout: 20_000 });
-  await page.reload();
-  await expect(page.getByTestId('binding')).toBeVisible();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('finished', { timeout: 90_000 });
+const away = (page: Page) => page.getByText('The server does not answer.', { exact: true });
 
-  const run = await bench.get<Run>(`/runs/${runId}`);
-  expect(run.phases.map((phase) => phase.endedBy)).toEqual(['time', 'settled', 'time']);
-  // On a slow machine the server is away for longer than the rig waits: then it rightly removes the load, and gets it back.
-  expect(run.events.map((event) => event.text)).toContainEqual(
-    expect.stringMatching(/^The rig is back; (nothing was lost|the load had been removed and is applied again)\.$/),
-  );
-  const trace = await bench.get<Trace>(`/runs/${runId}/trace?points=4000`);
+async function everySampleOnce(bench: Bench, run: Run): Promise<void> {
+  const trace = await bench.get<Trace>(`/runs/${run.id}/trace?points=4000`);
   const { t, y } = trace.series.find((series) => series.key === 'tc1')!;
   expect(y).not.toContain(null); // null marks a gap
   expect(t).toHaveLength(Math.round(run.lengthS)); // one sample a second, each exactly once
   expect(new Set(t).size).toBe(t.length);
+}
+
+test('the server is killed under load: the rig lets the load fall, nothing is lost, and it comes back only by hand', async ({
+  page,
+  bench,
+}) => {
+  const runId = await underLoad(page, '60×');
+  await bench.killServer();
+  await expect(away(page)).toBeVisible();
+  // Longer than a lease of the load lasts.
+  await new Promise((done) => setTimeout(done, 6500));
+  await bench.startServer();
+  await expect(away(page)).toBeHidden({ timeout: 20_000 });
+  const off = page.getByRole('form', { name: 'The load is off' });
+  await expect(off).toContainText(/The load went off at .*It stays off until you go on/, { timeout: 20_000 });
+  expect((await bench.get<RunLoad>(`/runs/${runId}/load`)).reportedPercent).toBe(0);
+  await page.reload();
+  await off.getByLabel('What was it?').fill('the server was killed');
+  await off.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('finished', { timeout: 120_000 });
+
+  const run = await bench.get<Run>(`/runs/${runId}`);
+  expect(run.phases.map((phase) => phase.endedBy)).toEqual(['time', 'interrupted', 'resumed', 'settled', 'time']);
+  expect(run.events.map((event) => event.text)).toContainEqual(
+    expect.stringMatching(/^The load was off from .* Gone on by hand: the server was killed\.$/),
+  );
+  await everySampleOnce(bench, run);
 });
 
-test('a rig that dies in mid-run is missed, and says so', async ({ page, bench }) => {
-  await startRun(page, 'demo-repeatability', { scale: '10×' });
-  await expect(page.getByTestId('binding')).toBeVisible();
+test('a Stop that is pressed while the server is away is kept over a reload, said loudly, and carried out', async ({ page, bench }) => {
+  const runId = await underLoad(page, '60×');
+  await bench.killServer();
+  await expect(away(page)).toBeVisible();
+  await page.keyboard.press('s');
+  await page.getByRole('dialog').getByRole('button', { name: 'Stop the load' }).click();
+  const notYet = page.getByText('Not stopped yet: switch the machine off by hand.');
+  await expect(notYet).toBeVisible({ timeout: 10_000 });
+  await bench.startServer();
+  await page.reload();
+  await expect(page.getByText('The rig confirms that its load is off')).toBeVisible({ timeout: 30_000 });
+  await expect(notYet).toBeHidden();
+  expect((await bench.get<Run>(`/runs/${runId}`)).state).toBe('stopped');
+  expect(await bench.get<RunLoad>(`/runs/${runId}/load`)).toMatchObject({ off: true, reportedPercent: 0 });
+});
+
+test('a rig that dies in mid-run is missed; what was measured before is kept, and the run says that it was interrupted', async ({
+  page,
+  bench,
+}) => {
+  const runId = await underLoad(page, '60×');
   await bench.killRig();
   await expect(page.getByLabel('What qualifies this page')).toContainText('The rig is silent.', { timeout: 20_000 });
   bench.startRig();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('failed', { timeout: 20_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('interrupted', { timeout: 30_000 });
   await expect(page.getByLabel('What qualifies this page')).toContainText('no longer knew the run');
+  const run = await bench.get<Run>(`/runs/${runId}`);
+  expect(run.phases[0]).toMatchObject({ kind: 'idle-soak', endedBy: 'time' });
+  expect(run.lengthS).toBeGreaterThan(run.phases[0]!.endS!);
 });

@@ -168,8 +168,9 @@ export const api = createApi({
       query: ({ id, body }) => ask('intervene', { params: { id }, body }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
-    steerRun: build.mutation<AnswerOf<'pauseRun'>, { id: string; how: 'pause' | 'go-on' }>({
-      query: ({ id, how }) => ask(how === 'pause' ? 'pauseRun' : 'goOn', { params: { id } }),
+    steerRun: build.mutation<AnswerOf<'pauseRun'>, { id: string; how: 'pause' | 'go-on'; reason?: string }>({
+      query: ({ id, how, reason = '' }) =>
+        how === 'pause' ? ask('pauseRun', { params: { id } }) : ask('goOn', { params: { id }, body: { reason } }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
     moreTime: build.mutation<AnswerOf<'moreTime'>, { id: string; minutes: number }>({
@@ -184,6 +185,7 @@ export const api = createApi({
       query: ({ id, reading }) => ask('takeBackReading', { params: { id, reading } }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
+    runLoad: build.query<AnswerOf<'runLoad'>, string>({ query: (id) => ask('runLoad', { params: { id } }), keepUnusedDataFor: 0 }),
     stopRun: build.mutation<AnswerOf<'stopRun'>, { id: string; reason: string }>({
       query: ({ id, reason }) => ask('stopRun', { params: { id }, body: { reason } }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict', 'Rigs'],
@@ -299,7 +301,6 @@ export const {
   useMoreTimeMutation,
   useReadByHandMutation,
   useTakeBackReadingMutation,
-  useStopRunMutation,
   useMarkRunMutation,
   useSignOffMutation,
   useTraceQuery,

@@ -2,6 +2,7 @@ import { combineSlices, configureStore, createListenerMiddleware } from '@reduxj
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { applyTheme, settingsSlice, storeSettings } from './settings.ts';
+import { stopsSlice, storeStops } from './stops.ts';
 
 /**
  * What the stations bring with them: each adds its own slice here by declaration merging and puts it in with `injectInto(rootReducer)`,
@@ -10,7 +11,7 @@ import { applyTheme, settingsSlice, storeSettings } from './settings.ts';
 // eslint-disable-next-line typescript/no-empty-object-type
 export interface StationSlices {}
 
-export const rootReducer = combineSlices(api, settingsSlice).withLazyLoadedSlices<StationSlices>();
+export const rootReducer = combineSlices(api, settingsSlice, stopsSlice).withLazyLoadedSlices<StationSlices>();
 
 const listener = createListenerMiddleware();
 
@@ -35,4 +36,9 @@ startListening({
     storeSettings(localStorage, getState().settings);
     applyTheme(getState().settings.theme);
   },
+});
+
+startListening({
+  predicate: (action) => action.type.startsWith('stops/'),
+  effect: (_action, { getState }) => storeStops(localStorage, getState().stops),
 });

@@ -95,6 +95,50 @@ describe('a run that is steered', () => {
     await waitFor(() => expect(server.last('POST', '/runs/r1/go-on')).toBeTruthy());
   });
 
+  it('waits for a hand and a reason after the load went off by itself; a key alone does not bring it back', async () => {
+    const off = made.liveRun();
+    off.phases = [off.phases[0]!, { ...off.phases[1]!, endS: 900, endedBy: 'interrupted' }];
+    off.phases.push({ kind: 'pause', name: 'Waiting, the load is off', startS: 900, endS: null, endedBy: null });
+    off.events = [{ id: 'e', atS: 900, at: '', kind: 'load-off', text: 'The load went off at 15:00: No sample has come for 11 s.' }];
+    const server = await follow({ run: off, server: (fake) => fake.on('POST /runs/r1/go-on', made.liveRun()) });
+    expect((await screen.findByRole('alert')).textContent).toContain('No sample has come for 11 s. It stays off until you go on.');
+    await user.keyboard('n');
+    await user.keyboard('p');
+    expect(server.last('POST', '/runs/r1/go-on')).toBeUndefined();
+    const field = screen.getByLabelText('What was it? Kept with the run.');
+    expect(document.activeElement).toBe(field);
+    await user.clear(field);
+    await user.type(field, 'cable{Enter}');
+    await waitFor(() => expect(server.last('POST', '/runs/r1/go-on')!.body).toEqual({ reason: 'cable' }));
+  });
+
+  it('keeps a Stop that nobody answers, says so loudly, and lets it go only when the rig has confirmed it', async () => {
+    let there = false;
+    let load = { runId: 'r1', ended: true, off: false, connected: true, reportedPercent: 100 as number | null, heardAgoS: 1 };
+    const away = () => {
+      if (!there) throw new TypeError('failed');
+      return made.liveRun({ state: 'stopped' });
+    };
+    const server = await follow({ server: (fake) => fake.on('POST /runs/r1/stop', away).on('GET /runs/r1/load', () => load) });
+    await user.keyboard('s');
+    await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Stop the load' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    const alert = () => screen.findByText('Not stopped yet: switch the machine off by hand.', {}, { timeout: 5000 });
+    await alert();
+    expect(screen.getByText(/The server does not answer. It is asked again every second/)).toBeTruthy();
+    // A page that is loaded anew finds it where it was left.
+    expect(JSON.parse(localStorage.getItem('red-ember.stops')!)).toMatchObject([{ runId: 'r1', taken: false }]);
+    there = true;
+    await screen.findByText(/still reports a load of 100 %/, {}, { timeout: 5000 });
+    expect(server.asked.filter(({ path }) => path === '/runs/r1/stop').length).toBeGreaterThan(1);
+    load = { ...load, connected: false };
+    await screen.findByText(/The rig is not connected, so nobody knows/, {}, { timeout: 5000 });
+    load = { ...load, connected: true, off: true };
+    await screen.findByText(/The rig confirms that its load is off/, {}, { timeout: 5000 });
+    expect(screen.queryByText(/Not stopped yet/)).toBeNull();
+    expect(JSON.parse(localStorage.getItem('red-ember.stops')!)).toEqual([]);
+  }, 20_000);
+
   it('says why it could not', async () => {
     await follow({ server: (fake) => fake.on('POST /runs/r1/pause', problem(409, 'This run is paused already.')) });
     await user.keyboard('p');

@@ -5,7 +5,9 @@ import { createMemoryRouter, RouterProvider } from 'react-router';
 import { vi } from 'vitest';
 import type { Problem, Study } from '@red-ember/contract';
 import { api } from '../data/api.ts';
+import { stopSettled } from '../data/stops.ts';
 import { store } from '../data/store.ts';
+import { StopKeeper } from '../frame/StopKeeper.tsx';
 import { cardDone } from '../mount/cardSlice.ts';
 import { discarded } from '../study/draftSlice.ts';
 import { StudyFrame } from '../study/StudyFrame.tsx';
@@ -101,6 +103,7 @@ export function renderAt(path: string, page: ReactElement, server: FakeServer = 
   store.dispatch(api.util.resetApiState());
   store.dispatch(discarded('s1'));
   store.dispatch(cardDone('s1'));
+  for (const { runId } of store.getState().stops) store.dispatch(stopSettled(runId));
   const [, rest = ''] = /^\/studies\/[^/]+\/([^?]*)/.exec(path) ?? [];
   const pattern = /^run\/(?!import)/.test(rest) ? 'run/:runId' : rest;
   const router = createMemoryRouter(
@@ -113,6 +116,7 @@ export function renderAt(path: string, page: ReactElement, server: FakeServer = 
   );
   render(
     <Provider store={store}>
+      <StopKeeper />
       <RouterProvider router={router} />
     </Provider>,
   );

@@ -3,6 +3,7 @@ import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { HeadroomStrip } from '../../ui/HeadroomStrip.tsx';
 import { HandReadings, handSpots } from './HandReadings.tsx';
 import { bindingSpot, forecastWords, nextThing, phaseWords } from './liveWords.ts';
+import { LoadOff } from './LoadOff.tsx';
 
 interface Props {
   study: Study;
@@ -76,13 +77,14 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
           <p className={`${byHand ? 'text-[1.6rem]' : 'text-[2rem]'} leading-snug`}>
             {forecastWords(run, snapshot)}.
             <span className="block font-semibold">
-              {connected ? nextThing(run, snapshot) : 'The server does not answer; the rig goes on.'}
+              {connected ? nextThing(run, snapshot) : 'The server does not answer; the rig takes the load off after 5 s.'}
             </span>
           </p>
         </>
       ) : (
         <p className="text-[3rem]">{snapshot && snapshot.nowS > 0 ? 'Nothing read yet' : 'No samples yet'}</p>
       )}
+      <LoadOff title={study.title} run={run} large />
       {byHand ? <HandReadings study={study} run={run} snapshot={snapshot} large /> : null}
       <div className="flex flex-wrap gap-4">
         <BigButton letter="M" onClick={acts.mark}>

@@ -15,12 +15,23 @@ function Watched({ study, run, snapshot, connected }: { study: Study; run: Run; 
     <MarginGroup title="Watched while it runs">
       {!connected ? (
         <Note tone="heat" lead="The server does not answer.">
-          The rig goes on by itself and keeps what it reads; the page follows again when the server is back.
+          Unless it answers within 5 s the rig takes the load off by itself. It keeps what it reads; the page follows again when the server
+          is back.
         </Note>
       ) : null}
       {snapshot?.rigLost ? (
         <Note tone="heat" lead="The rig is silent.">
           It removes the load by itself after 5 s.
+        </Note>
+      ) : null}
+      {snapshot?.trouble ? (
+        <Note tone="heat" lead={`${snapshot.trouble}.`}>
+          The load is off. The rig keeps what it reads; it is tried again by itself.
+        </Note>
+      ) : null}
+      {snapshot?.runsAway ? (
+        <Note tone="heat" lead="The rig reports a load that nobody asks for.">
+          Switch the machine off by hand.
         </Note>
       ) : null}
       {snapshot?.vanished ? (
@@ -87,7 +98,7 @@ export function LiveMargin({
             .map((event) => (
               <Note
                 key={event.id}
-                tone={event.kind === 'lock-moved' || event.kind === 'vanished' ? 'heat' : 'caution'}
+                tone={['lock-moved', 'vanished', 'load-off'].includes(event.kind) ? 'heat' : 'caution'}
                 lead={clock(event.atS)}
               >
                 {event.text}

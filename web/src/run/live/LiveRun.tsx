@@ -2,19 +2,11 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { fixed, headroomWords } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
-import {
-  sentenceOf,
-  useMarkRunMutation,
-  useMoreTimeMutation,
-  useRigsQuery,
-  useSteerRunMutation,
-  useStopRunMutation,
-} from '../../data/api.ts';
+import { sentenceOf, useMarkRunMutation, useMoreTimeMutation, useRigsQuery, useSteerRunMutation } from '../../data/api.ts';
 import { liveIn } from './liveState.ts';
 import { useAppSelector } from '../../data/store.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Dialogue } from '../../ui/Dialogue.tsx';
 import { KeyOf } from '../../ui/Key.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
@@ -24,30 +16,18 @@ import { ChangeDialogue } from './ChangeDialogue.tsx';
 import { HandReadings, handSpots } from './HandReadings.tsx';
 import { LiveMargin } from './LiveMargin.tsx';
 import { bindingSpot, forecastWords } from './liveWords.ts';
+import { LoadOff, loadOffOf } from './LoadOff.tsx';
 import { MORE_MINUTES, PhaseActions } from './PhaseActions.tsx';
 import { PhaseLine } from './PhaseLine.tsx';
 import { RunStrips } from './RunStrips.tsx';
 import { RunTrace } from './RunTrace.tsx';
+import { StopDialogue } from './StopDialogue.tsx';
 import { useAttention } from './useAttention.ts';
 import { useLiveFeed } from './useLiveFeed.ts';
 
-type Asking = 'change' | 'stop' | null;
+const focusField = (form: string) => document.querySelector<HTMLInputElement>(`form[aria-label="${form}"] input`)?.focus();
 
-function StopDialogue({ runId, open, onClose }: { runId: string; open: boolean; onClose: () => void }) {
-  const [stop, stopping] = useStopRunMutation();
-  return (
-    <Dialogue open={open} onClose={onClose} title="Stop the load and end the run?">
-      <p>The load is removed at once. What was recorded is kept; a run that ended early counts as a lower bound.</p>
-      <p className="mt-5 flex gap-3">
-        <Button look="strong" autoFocus disabled={stopping.isLoading} onClick={() => void stop({ id: runId, reason: '' }).then(onClose)}>
-          Stop the load
-        </Button>
-        <Button onClick={onClose}>Go on</Button>
-      </p>
-      {stopping.error ? <Notice tone="error">{sentenceOf(stopping.error)}</Notice> : null}
-    </Dialogue>
-  );
-}
+type Asking = 'change' | 'stop' | null;
 
 export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   useLiveFeed(first.id, true);
@@ -70,10 +50,11 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
     change: () => setAsking('change'),
     stop: () => setAsking('stop'),
     arm: () => setSearch(arm ? {} : { view: 'arm' }),
-    goOn: () => void steer({ id: run.id, how: 'go-on' }),
-    pause: () => void steer({ id: run.id, how: paused ? 'go-on' : 'pause' }),
+    // After the load went off by itself a key alone does not bring it back.
+    goOn: () => (loadOffOf(run) ? focusField('The load is off') : void steer({ id: run.id, how: 'go-on' })),
+    pause: () => (paused ? acts.goOn() : void steer({ id: run.id, how: 'pause' })),
     more: () => void moreTime({ id: run.id, minutes: MORE_MINUTES }),
-    hand: () => document.querySelector<HTMLInputElement>('form[aria-label="Hand readings"] input')?.focus(),
+    hand: () => focusField('Hand readings'),
   };
   const { hand, ...always } = acts;
   useKeys(byHand ? { ...always, hand } : always, { on: asking === null });
@@ -84,7 +65,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   const shared = (
     <>
       {flash === null ? null : <div key={flash} aria-hidden data-testid="flash" className="flash-once" />}
-      <StopDialogue runId={run.id} open={asking === 'stop'} onClose={() => setAsking(null)} />
+      <StopDialogue title={study.title} run={run} open={asking === 'stop'} onClose={() => setAsking(null)} />
       <ChangeDialogue
         runId={run.id}
         controls={controls}
@@ -140,6 +121,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
     >
       {shared}
       <PhaseLine recipe={run.recipe} run={run} snapshot={snapshot} />
+      <LoadOff title={study.title} run={run} />
       <PhaseActions run={run} snapshot={snapshot} onPause={acts.pause} onGoOn={acts.goOn} onMore={acts.more} />
       {byHand ? (
         <Section title="Read by hand" hint={markWords(snapshot)}>

@@ -2,6 +2,7 @@ import { duration } from '@red-ember/core';
 import type { LiveSnapshot, Run } from '@red-ember/contract';
 import { Button } from '../../ui/Button.tsx';
 import { KeyOf } from '../../ui/Key.tsx';
+import { loadOffOf } from './LoadOff.tsx';
 
 export const MORE_MINUTES = 10;
 
@@ -21,7 +22,8 @@ export function PhaseActions({
 }) {
   const phase = run.phases.at(-1);
   const planned = run.recipe[run.phases.length - 1];
-  if (!phase || !snapshot) return null;
+  // After the load went off by itself there is more to say than a pause.
+  if (!phase || !snapshot || loadOffOf(run)) return null;
   if (phase.kind === 'pause')
     return (
       <div className="mt-4 flex flex-wrap items-center gap-4 border-l-[3px] border-ochre bg-margin px-4 py-3">

@@ -48,6 +48,7 @@ export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
 
 /** What the tester should know or do next. */
 export function nextThing(run: Run, snapshot: LiveSnapshot): string {
+  if (snapshot.runsAway) return 'The rig reports a load that nobody asks for. Switch the machine off by hand.';
   if (snapshot.rigLost) return 'The rig is silent. Look at its power and cable.';
   const phase = run.phases.at(-1);
   if (phase?.kind === 'pause') return 'The load is off. Go on with N.';
