@@ -28,6 +28,10 @@ describe('phaseEnd', () => {
     expect(phaseEnd(load, 0, 2000, [warm], room)).toBe('settled');
   });
 
+  it('never ends a pause by itself: the load comes back by a hand alone', () => {
+    expect(phaseEnd({ ...soak, kind: 'pause' }, 0, 1e6, [], null)).toBeNull();
+  });
+
   it('waits for every spot, not before the least length, not after the cap', () => {
     const slow = madeTrace({ n: 4000, f: approach(60, 22, [[1, 900]]), sd: 0.1, seed: 5 });
     const flat = madeTrace({ n: 4000, f: () => 30, sd: 0.05, seed: 6 });

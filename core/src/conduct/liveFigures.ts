@@ -104,8 +104,9 @@ function lastOf(series: Series | null): number | null {
 
 /** Throttling at this moment, with what holds the part back; null where it is not. */
 function throttlingNow(input: LiveInput): Limiter | null {
-  const { loadStartS, nowS, throttle } = input;
-  if (!input.throughput || loadStartS === null || nowS - loadStartS < 20) return null;
+  const { loadStartS, nowS, throttle, phase } = input;
+  // Without a load there is nothing to be held back.
+  if (phase.loadPercent === 0 || !input.throughput || loadStartS === null || nowS - loadStartS < 20) return null;
   const temperature = input.spots.find((spot) => spot.spotId === throttle?.id)?.series;
   try {
     const { episodes } = findThrottling({

@@ -149,6 +149,11 @@ describe('liveFigures', () => {
     expect(liveFigures(input({ throughput: trace((s) => (s > 400 && s < 500 ? 3000 : 6100)) })).throttling).toBe(false);
   });
 
+  it('says nothing of throttling while there is no load', () => {
+    const waiting = { ...load, kind: 'pause' as const, loadPercent: 0 };
+    expect(liveFigures(input({ throughput: trace((s) => (s < 700 ? 6100 : 0)), phase: waiting })).throttling).toBe(false);
+  });
+
   it('names what throttles, and offers the end of a fixed phase that tells nothing more', () => {
     const falling = trace((s) => (s < 400 ? 6100 : 3000));
     const hot = { spotId: 'a', limitC: 90, series: trace((s) => Math.min(84.5, 40 + s / 8)) };

@@ -57,42 +57,40 @@ export function Frame() {
   useEffect(() => {
     scrollTo(0, 0);
   }, [pathname]);
-  if (arm)
-    return (
-      <>
-        <StopKeeper />
-        <Outlet />
-      </>
-    );
   return (
     <>
       <StopKeeper />
-      <div className="min-h-screen lg:grid lg:grid-cols-[7.6rem_minmax(0,1fr)]">
-        <a href="#sheet" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lift focus:p-2">
-          Skip to the page
-        </a>
-        <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-1 px-5 pt-4 lg:sticky lg:top-0 lg:h-screen lg:flex-col lg:flex-nowrap lg:items-stretch lg:px-0 lg:pb-4 lg:pl-6 lg:pt-6">
-          <Link to="/" className="font-semibold leading-tight no-underline">
-            Red <span className="text-ember-text lg:block">Ember</span>
-          </Link>
-          {studyId ? <StationSpine studyId={studyId} /> : null}
-          <div className="flex gap-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:gap-1">
-            {BENCH.filter(({ to }) => to !== pathname).map(({ to, label }) => (
-              <Link key={to} to={to} className="py-1 text-soft no-underline hover:text-ink">
-                {label}
-              </Link>
-            ))}
-            <button
-              type="button"
-              className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
-              onClick={() => setKeysOpen(true)}
-            >
-              <Keyboard size={15} aria-hidden /> Keys
-            </button>
-            <DegreesButton />
-            <ThemeButton />
-          </div>
-        </header>
+      {/* At arm's length the page alone is shown, in the same place of the tree: a run that is followed must not begin anew. */}
+      <div className={arm ? '' : 'min-h-screen lg:grid lg:grid-cols-[7.6rem_minmax(0,1fr)]'}>
+        {arm ? null : (
+          <a href="#sheet" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lift focus:p-2">
+            Skip to the page
+          </a>
+        )}
+        {arm ? null : (
+          <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-1 px-5 pt-4 lg:sticky lg:top-0 lg:h-screen lg:flex-col lg:flex-nowrap lg:items-stretch lg:px-0 lg:pb-4 lg:pl-6 lg:pt-6">
+            <Link to="/" className="font-semibold leading-tight no-underline">
+              Red <span className="text-ember-text lg:block">Ember</span>
+            </Link>
+            {studyId ? <StationSpine studyId={studyId} /> : null}
+            <div className="flex gap-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:gap-1">
+              {BENCH.filter(({ to }) => to !== pathname).map(({ to, label }) => (
+                <Link key={to} to={to} className="py-1 text-soft no-underline hover:text-ink">
+                  {label}
+                </Link>
+              ))}
+              <button
+                type="button"
+                className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
+                onClick={() => setKeysOpen(true)}
+              >
+                <Keyboard size={15} aria-hidden /> Keys
+              </button>
+              <DegreesButton />
+              <ThemeButton />
+            </div>
+          </header>
+        )}
         <Outlet />
         <KeysDialog open={keysOpen} onClose={() => setKeysOpen(false)} />
       </div>

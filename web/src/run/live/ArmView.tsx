@@ -3,7 +3,7 @@ import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { HeadroomStrip } from '../../ui/HeadroomStrip.tsx';
 import { HandReadings, handSpots } from './HandReadings.tsx';
 import { bindingSpot, forecastWords, nextThing, phaseWords } from './liveWords.ts';
-import { LoadOff } from './LoadOff.tsx';
+import { LoadOff, loadOffOf } from './LoadOff.tsx';
 
 interface Props {
   study: Study;
@@ -40,6 +40,7 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
   const binding = bindingSpot(study, snapshot);
   const byHand = handSpots(study).length > 0;
   const paused = run.phases.at(-1)?.kind === 'pause';
+  const off = loadOffOf(run) !== null;
   return (
     <main id="sheet" className={`flex min-h-screen flex-col justify-between px-10 ${byHand ? 'gap-3 py-5' : 'gap-6 py-8'}`}>
       <div className="flex items-baseline justify-between gap-6 text-[1.7rem]">
@@ -93,7 +94,7 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
         <BigButton letter="C" onClick={acts.change}>
           Change
         </BigButton>
-        {paused || snapshot?.allSettled ? (
+        {(paused && !off) || snapshot?.allSettled ? (
           <BigButton letter="N" onClick={acts.goOn}>
             {paused ? 'Go on' : 'Next phase'}
           </BigButton>

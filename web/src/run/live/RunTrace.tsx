@@ -16,6 +16,8 @@ interface Props {
 
 /** Stand in the list beside the trace, and would only crowd it. */
 const UNNAMED = new Set(['rig-quiet', 'mark-due', 'lock-moved', 'note']);
+/** Sentences that stand in full elsewhere on the page. */
+const SHORT: Record<string, string> = { 'load-off': 'load off', 'load-on': 'gone on' };
 const shorten = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` : text);
 
 /** Temperatures of a run with phases shaded, marks on the axis and the lowest limit as a line; a forecast where there is one. */
@@ -65,7 +67,9 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
       shaded={run.phases
         .filter((phase) => phase.kind === 'load')
         .map((phase) => ({ fromS: phase.startS, toS: phase.endS ?? (snapshot ? nowS : run.lengthS), tone: 'phase' as const }))}
-      events={run.events.filter((event) => !UNNAMED.has(event.kind)).map((event) => ({ atS: event.atS, text: shorten(event.text) }))}
+      events={run.events
+        .filter((event) => !UNNAMED.has(event.kind))
+        .map((event) => ({ atS: event.atS, text: SHORT[event.kind] ?? shorten(event.text) }))}
       limits={limit ? [{ value: limit.limitC, name: `limit ${limit.limitC}`, colour: spotLine(lowest).colour }] : []}
       {...(snapshot ? { nowS } : {})}
       {...(onZoom ? { onZoom, zoomed: Boolean(range) } : {})}

@@ -35,6 +35,7 @@ export function bindingSpot(study: Study, snapshot: LiveSnapshot | null): Bindin
 export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
   const phase = run.phases.at(-1);
   if (!phase) return '';
+  if (phase.kind === 'pause') return 'the load is off until you go on';
   const waits = snapshot.settledInS !== null;
   const doubt = Math.max(0, ...snapshot.spots.map((spot) => spot.etaDoubtS ?? 0));
   if (waits && snapshot.settledInS === 0) return 'steady; the window confirms it';
