@@ -1,23 +1,25 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type Express, type Request, type Response } from 'express';
+import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
 import { agreementHandlers } from './agreements/routes.ts';
 import { conductHandlers, liveHandlers } from './conduct/routes.ts';
+import { KNOWLEDGE_PATH } from './desk/deskProcess.ts';
 import { handHandlers } from './hand/routes.ts';
 import { problemHandler, unknownAddress } from './http/problems.ts';
 import { guard, headers, type Access } from './http/security.ts';
-import { serve, type Handlers } from './http/serve.ts';
+import { handOn, serve, type Handlers } from './http/serve.ts';
 import { importHandlers, logUpload } from './imports/routes.ts';
 import { instrumentHandlers } from './instruments/routes.ts';
 import { limitHandlers } from './limits/routes.ts';
 import { mountHandlers, photoUpload } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
+import type { KnowsMounts } from './preflight/knowledge.ts';
 import { preflightHandlers } from './preflight/routes.ts';
 import { readingHandlers } from './readings/routes.ts';
 import { reportHandlers } from './reports/routes.ts';
 import { runHandlers } from './runs/routes.ts';
-import type { Services } from './services.ts';
+import type { Desk, Services } from './services.ts';
 import { studyHandlers } from './studies/routes.ts';
 import { surveyHandlers } from './surveys/routes.ts';
 import { verdictHandlers } from './verdicts/routes.ts';
@@ -27,38 +29,60 @@ export interface AppOptions {
   /** Folder of the built web client; without it only the API is served. */
   webFolder: string | null;
   logError: (error: unknown) => void;
+  /** Answers every operation that has no handler here. */
+  forward?: RequestHandler;
+  /** Says what earlier runs tell of a mount, to the process that watches the load; on the desk alone. */
+  knowledge?: KnowsMounts;
 }
 
-/** Every operation of the contract with what answers it. */
-export function handlersOf(services: Services): Handlers {
+/** Operations that need no rig, with what answers them: the desk's. */
+export function deskHandlers(desk: Desk) {
   return {
-    ...studyHandlers(services.studies),
-    ...limitHandlers(services.limits),
-    ...instrumentHandlers(services.instruments),
-    ...surveyHandlers(services.surveys),
-    ...mountHandlers(services.mounts, services.seats),
-    ...importHandlers(services.imports),
+    ...studyHandlers(desk.studies),
+    ...limitHandlers(desk.limits),
+    ...instrumentHandlers(desk.instruments),
+    ...surveyHandlers(desk.surveys),
+    ...mountHandlers(desk.mounts, desk.seats),
+    ...importHandlers(desk.imports),
+    ...runHandlers(desk.runs),
+    ...readingHandlers(desk.readings),
+    ...agreementHandlers(desk.agreements),
+    ...verdictHandlers(desk.verdicts),
+    ...reportHandlers(desk.reports),
+  };
+}
+
+/** Operations by which rigs are looked at and runs are led, and the little that the page of a run needs besides: the watch's. */
+export function watchHandlers(services: Services) {
+  const { run } = runHandlers(services.runs);
+  const { study } = studyHandlers(services.studies);
+  return {
+    run,
+    study,
     ...preflightHandlers(services.preflights),
-    ...runHandlers(services.runs),
     ...conductHandlers(services.conduct, services.preflights),
     ...handHandlers(services.hand),
-    ...readingHandlers(services.readings),
-    ...agreementHandlers(services.agreements),
-    ...verdictHandlers(services.verdicts),
-    ...reportHandlers(services.reports),
     ...liveHandlers(services.live, services.runs, services.conductor, services.rigs),
   };
 }
 
+/** Every operation of the contract with what answers it. */
+export const handlersOf = (services: Services): Handlers => ({ ...deskHandlers(services), ...watchHandlers(services) });
+
 const isEventStream = (_req: Request, res: Response) => String(res.getHeader('Content-Type')).startsWith('text/event-stream');
 
-export function createApp(services: Services, options: AppOptions): Express {
+/** @param handlers of the operations that are answered here; the others are forwarded */
+export function createApp(services: Desk, handlers: Partial<Handlers>, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   // JSON has no Infinity; the contract writes null for it.
   app.use(guard(options.access), headers());
   app.use(compression({ filter: (req, res) => !isEventStream(req, res) && compression.filter(req, res) }));
+  const { knowledge, forward } = options;
+  if (knowledge) app.get(KNOWLEDGE_PATH, async (req, res) => void res.json(await knowledge.ofMount(String(req.params.id))));
   const api = express.Router();
+  // Before a body is read: it goes on as it came.
+  if (forward) api.use(handOn(handlers, forward));
   // A camera picture as text is larger than anything else that is sent as JSON.
   api.use('/studies/:id/surveys', express.json({ limit: '8mb' }));
   api.use(express.json({ limit: '1mb' }));
@@ -66,7 +90,7 @@ export function createApp(services: Services, options: AppOptions): Express {
     res.setHeader('Cache-Control', 'no-store');
     next();
   });
-  api.use(openApiRoutes(), serve(handlersOf(services), { log: logUpload(services.imports), photo: photoUpload() }));
+  api.use(openApiRoutes(), serve(handlers, { log: logUpload(services.imports), photo: photoUpload() }));
   api.use(unknownAddress);
   app.use('/api/v1', api);
   if (options.webFolder && existsSync(join(options.webFolder, 'index.html'))) {

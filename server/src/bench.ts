@@ -2,7 +2,8 @@ import { createServer, type Server } from 'node:http';
 import { DailyCopy } from './database/dailyCopy.ts';
 import { holdFolder } from './database/folderLease.ts';
 import { openDatabase } from './database/open.ts';
-import { createApp } from './app.ts';
+import { createApp, handlersOf, watchHandlers } from './app.ts';
+import { DeskProcess } from './desk/deskProcess.ts';
 import { assertSafeToListen, type Access } from './http/security.ts';
 import { createServices, type Services } from './services.ts';
 
@@ -14,12 +15,16 @@ export interface BenchOptions {
   port: number;
   log: (text: string) => void;
   logError: (error: unknown) => void;
+  /** Reads and judges in a process of its own, so that the watch over the load is never held up; together where nothing is said. */
+  apart?: boolean;
 }
 
 export interface RunningBench {
   services: Services;
   server: Server;
   port: number;
+  /** The process that reads and judges; null where it is this one. */
+  desk: DeskProcess | null;
   close(): Promise<void>;
 }
 
@@ -43,15 +48,30 @@ export async function startBench(options: BenchOptions): Promise<RunningBench> {
 async function listening(options: BenchOptions, letGo: () => void): Promise<RunningBench> {
   const db = openDatabase(options.dataFolder);
   const daily = new DailyCopy(db, options.dataFolder, options.log);
-  const services = createServices(db, options.dataFolder, options.log);
-  services.studies.emptyOldTrash();
+  const desk = options.apart ? new DeskProcess(options, options.log) : null;
+  const services = createServices(db, options.dataFolder, options.log, desk);
+  if (!desk) services.studies.emptyOldTrash();
   services.conductor.resume();
-  const server = createServer(createApp(services, options));
+  const app = desk
+    ? createApp(services, watchHandlers(services), { ...options, forward: desk.forward })
+    : createApp(services, handlersOf(services), options);
+  const server = createServer(app);
   services.rigs.attach(server, options.access);
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(options.port, options.access.host, resolve);
-  });
+  const end = async () => {
+    await daily.close();
+    await desk?.close();
+    db.close();
+  };
+  try {
+    await new Promise<void>((resolve, reject) => {
+      server.once('error', reject);
+      server.listen(options.port, options.access.host, resolve);
+    });
+  } catch (error) {
+    services.close();
+    await end();
+    throw error;
+  }
   void daily.look();
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
@@ -59,12 +79,12 @@ async function listening(options: BenchOptions, letGo: () => void): Promise<Runn
     services,
     server,
     port,
+    desk,
     async close() {
       services.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
-      await daily.close();
-      db.close();
+      await end();
       letGo();
     },
   };

@@ -26,6 +26,7 @@ try {
     webFolder: values.web,
     access: { host: values.host, passphrase: process.env.RED_EMBER_PASSPHRASE ?? null },
     port: Number(values.port),
+    apart: true,
     log: (text) => logger.info(text),
     logError: (error) => logger.error(error),
   });

@@ -14,6 +14,7 @@ import { LiveHub } from './live/hub.ts';
 import { SeatService } from './mounts/seat.ts';
 import { MountService } from './mounts/service.ts';
 import { MountStore } from './mounts/store.ts';
+import { MountHistory, type KnowsMounts } from './preflight/knowledge.ts';
 import { PreflightService } from './preflight/service.ts';
 import { ReadingService } from './readings/service.ts';
 import { ReviewStore } from './readings/store.ts';
@@ -31,16 +32,15 @@ import { SurveyStore } from './surveys/store.ts';
 import { VerdictService } from './verdicts/service.ts';
 
 export type Services = ReturnType<typeof createServices>;
+export type Desk = ReturnType<typeof createDesk>;
 
-/** Wires stores and services together over one open database. */
-export function createServices(db: Database, dataFolder: string, log: (text: string) => void) {
+/** Wires together, over one open database, everything that needs no rig: studies, imports, readings, verdicts, reports. */
+export function createDesk(db: Database, dataFolder: string) {
   const studyStore = new StudyStore(db);
   const mountStore = new MountStore(db);
   const handStore = new HandStore(db);
   const runStore = new RunStore(db, handStore);
   const samples = new SampleStore(db);
-  const live = new LiveHub();
-  const rigs = new RigHub(log);
   const history = new HistoryStore(db);
   const instrumentStore = new InstrumentStore(db);
   const surveyStore = new SurveyStore(db);
@@ -50,13 +50,9 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
   const seats = new SeatService(mounts, studies, runStore, samples);
-  const conductor = new Conductor({ runs: runStore, samples, studies: studyStore, mounts: mountStore, rigs, live, log });
-  const free = new FreeRig(studies, mountStore, rigs, conductor);
   const runs = new RunService(runStore, samples, studies, instrumentStore);
-  const conduct = new ConductService(runStore, runs, free, rigs, conductor);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
-  const hand = new HandService(handStore, runs, studies, conductor);
-  const preflights = new PreflightService(runs, readings, seats, mountStore, rigs, free);
+  const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore);
   const agreements = new AgreementService(studies, runStore, readings);
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   studies.resultsBy(verdicts);
@@ -80,18 +76,39 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
     mounts,
     seats,
     runs,
-    conduct,
-    hand,
-    preflights,
     readings,
+    knowledge,
     verdicts,
     reports,
     imports,
+  };
+}
+
+/**
+ * The desk, and beside it the watch: rigs, the conductor of live runs and everything by which somebody's hand gets at them.
+ *
+ * @param knows who says what earlier runs tell of a mount; this process where nobody is named
+ */
+export function createServices(db: Database, dataFolder: string, log: (text: string) => void, knows: KnowsMounts | null = null) {
+  const desk = createDesk(db, dataFolder);
+  const { stores, studies, runs, knowledge } = desk;
+  const live = new LiveHub();
+  const rigs = new RigHub(log);
+  const conductor = new Conductor({ ...stores, rigs, live, log });
+  const free = new FreeRig(studies, stores.mounts, rigs, conductor);
+  const conduct = new ConductService(stores.runs, runs, free, rigs, conductor);
+  const hand = new HandService(stores.hand, runs, studies, conductor);
+  const preflights = new PreflightService(knows ?? knowledge, rigs, free);
+  return {
+    ...desk,
     live,
     rigs,
     conductor,
+    conduct,
+    hand,
+    preflights,
     close(): void {
-      imports.jobs.close();
+      desk.imports.jobs.close();
       conductor.close();
       rigs.close();
       live.closeAll();

@@ -1,3 +1,5 @@
+import { join } from 'node:path';
+import SQLite from 'better-sqlite3';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Run, ServerMessage } from '@red-ember/contract';
 import { FakeRig, mounted, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
@@ -206,6 +208,27 @@ describe('an error', () => {
     expect(bench.services.conductor.snapshot(id)!.trouble).toBeNull();
     expect([...samples.read(id, 'tc1').t]).toEqual(Array.from({ length: 40 }, (_, i) => i + 1));
   });
+
+  it('of another connection that writes for a moment costs nothing but that moment, and keeps the order', async () => {
+    const id = await loaded();
+    const other = new SQLite(join(bench.folder, 'bench.sqlite'));
+    other.exec('BEGIN IMMEDIATE');
+    rig.heard.length = 0;
+    rig.samples(id, 2, 31, 40);
+    rig.samples(id, 3, 41, 50);
+    await new Promise((done) => setTimeout(done, 300));
+    other.exec('COMMIT');
+    other.close();
+    for (let tries = 0; tries < 40 && !rig.heard.some(isAck(3)); tries++) {
+      await new Promise((done) => setTimeout(done, 200));
+      if (!rig.heard.some((message) => message.type === 'welcome')) continue;
+      rig.samples(id, 2, 31, 40);
+      rig.samples(id, 3, 41, 50);
+    }
+    expect([...bench.services.stores.samples.read(id, 'tc1').t]).toEqual(Array.from({ length: 50 }, (_, i) => i + 1));
+    expect(loads()).not.toContain(0);
+    expect((await runOf(id)).phases).toHaveLength(1);
+  }, 15_000);
 
   it('while a Stop is written does not undo the Stop', async () => {
     const id = await loaded();

@@ -15,10 +15,18 @@ export interface Change {
 export class HistoryStore {
   constructor(private readonly db: Database) {}
 
-  add({ entity, entityId, at, before, changed = [], moved = [] }: Change): void {
+  /** @returns the id of the entry */
+  add({ entity, entityId, at, before, changed = [], moved = [] }: Change): string {
+    const id = newId();
     this.db
       .prepare('INSERT INTO history (id, entity, entity_id, at, before, changed, moved) VALUES (?, ?, ?, ?, ?, ?, ?)')
-      .run(newId(), entity, entityId, at, JSON.stringify(before), JSON.stringify(changed), JSON.stringify(moved));
+      .run(id, entity, entityId, at, JSON.stringify(before), JSON.stringify(changed), JSON.stringify(moved));
+    return id;
+  }
+
+  /** What a change did to results, once that is worked out. */
+  setMoved(id: string, moved: MovedResult[]): void {
+    this.db.prepare('UPDATE history SET moved = ? WHERE id = ?').run(JSON.stringify(moved), id);
   }
 
   /** Newest first. */

@@ -67,13 +67,26 @@ async function sendFile(res: Response, type: string, { content, name, inline = f
   else await pipeline(Readable.from(content), res);
 }
 
-/** Answers every operation of the table by its handler. */
-export function serve(handlers: Handlers, uploads: Uploads): Router {
+const routeOf = (operation: Operation) => operation.path.replace(/\{(\w+)\}/g, ':$1');
+
+/** Hands on every operation of the table that has no handler here. */
+export function handOn(handlers: Partial<Handlers>, forward: RequestHandler): Router {
   const router = Router();
   for (const key of OPERATION_KEYS) {
     const operation: Operation = OPERATIONS[key];
+    if (!handlers[key]) router[operation.method](routeOf(operation), forward);
+  }
+  return router;
+}
+
+/** Answers the operations of the table by their handlers. */
+export function serve(handlers: Partial<Handlers>, uploads: Uploads): Router {
+  const router = Router();
+  for (const key of OPERATION_KEYS) {
+    if (!handlers[key]) continue;
+    const operation: Operation = OPERATIONS[key];
     const before = operation.upload ? [uploads[operation.upload as keyof Uploads]] : [];
-    router[operation.method](operation.path.replace(/\{(\w+)\}/g, ':$1'), ...before, async (req: Request, res: Response) => {
+    router[operation.method](routeOf(operation), ...before, async (req: Request, res: Response) => {
       const answer = await (handlers[key] as Handler<never>)({
         params: req.params,
         query: queryOf(operation, req),

@@ -10,12 +10,10 @@ import {
 } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
 import { conflict, unprocessable } from '../http/problems.ts';
-import type { SeatService } from '../mounts/seat.ts';
-import type { MountStore } from '../mounts/store.ts';
-import type { ReadingService } from '../readings/service.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import type { FreeRig } from '../rigs/freeRig.ts';
-import { handHeld, type RunService } from '../runs/service.ts';
+import { handHeld } from '../runs/service.ts';
+import type { KnowsMounts, MountKnowledge } from './knowledge.ts';
 
 /** A list that was looked at longer ago than this says nothing of the bench as it is. */
 const KEEP_MS = 15 * 60_000;
@@ -44,10 +42,7 @@ export class PreflightService {
   private readonly kept = new Map<string, Kept>();
 
   constructor(
-    private readonly runs: RunService,
-    private readonly readings: ReadingService,
-    private readonly seats: SeatService,
-    private readonly mounts: MountStore,
+    private readonly knowledge: KnowsMounts,
     private readonly rigs: RigHub,
     private readonly free: FreeRig,
     private readonly nowMs: () => number = Date.now,
@@ -60,8 +55,9 @@ export class PreflightService {
     const unknown = faults.find((fault) => !rig.faults.some((candidate) => candidate.key === fault));
     if (unknown) throw unprocessable(`${rig.name} cannot be given the fault ${unknown}.`);
     const seed = randomInt(2 ** 31 - 1);
+    const known = await this.knowledge.ofMount(mount.id);
     const look = await this.rigs.look(rig.id, { setup: variant.setup, seed, mountSeed: mount.seed, faults });
-    const checks = preflight(this.input(study, variant.subjectId, mount.id, rig, look, body.confirmedLocks ?? []));
+    const checks = preflight(this.input(study, variant.subjectId, known, rig, look, body.confirmedLocks ?? []));
     const clear = checks.every((check) => check.ok !== false);
     const id = randomUUID();
     for (const [key, { atMs }] of this.kept) if (this.nowMs() - atMs > KEEP_MS) this.kept.delete(key);
@@ -84,12 +80,11 @@ export class PreflightService {
   private input(
     study: Study,
     subjectId: string,
-    mountId: string,
+    known: MountKnowledge,
     rig: RigStatus,
     look: LookMessage | null,
     confirmed: string[],
   ): PreflightInput {
-    const idle = this.usualIdleRise(study, this.mounts.find(mountId)!.variantId);
     const ofQuantity = (quantity: string) => rig.channels.filter((channel) => channel.quantity === quantity);
     const duty = seriesOf(look, ofQuantity('duty')[0]?.key ?? '')?.y.at(-1) ?? NaN;
     return {
@@ -111,34 +106,13 @@ export class PreflightService {
           series: seriesOf(look, spot.channel),
           limitC: spot.limitC,
           cutOutC: spot.cutOutC,
-          usualIdleRiseK: idle.get(spot.id) ?? null,
+          usualIdleRiseK: known.idleRiseK[spot.id] ?? null,
         })),
       fans: ofQuantity('rotation').flatMap((channel) => {
         const rpm = seriesOf(look, channel.key);
         return rpm && rpm.y.some(Number.isFinite) ? [{ name: channel.label, rpm, dutyPercent: duty }] : [];
       }),
-      seat: this.seat(mountId),
+      seat: known.seat,
     };
-  }
-
-  private seat(mountId: string): PreflightInput['seat'] {
-    const mount = this.mounts.find(mountId)!;
-    const others = this.mounts.ofStudy(mount.studyId).filter((other) => other.variantId === mount.variantId && other.id !== mountId);
-    if (others.length === 0) return 'not-needed';
-    const verdict = this.seats.of(mountId).check?.verdict ?? 'unknown';
-    return verdict === 'unknown' ? 'not-checked' : verdict === 'alike' ? 'alike' : 'off';
-  }
-
-  /** Mean rise over room at idle, per spot, of the variant's runs that ended: another cooler idles at another level. */
-  private usualIdleRise(study: Study, variantId: string): Map<string, number> {
-    const rises = new Map<string, number[]>();
-    for (const run of this.runs.ofStudy(study.id)) {
-      if (run.variantId !== variantId || run.state !== 'finished' || run.disposition === 'reject' || run.purpose !== 'measure') continue;
-      for (const spot of this.readings.review(run, study).spots) {
-        const rise = spot.idle?.rise?.mean.value;
-        if (rise !== undefined) rises.set(spot.spotId, [...(rises.get(spot.spotId) ?? []), rise]);
-      }
-    }
-    return new Map([...rises].map(([id, values]) => [id, values.reduce((sum, value) => sum + value / values.length, 0)]));
   }
 }

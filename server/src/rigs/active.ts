@@ -36,7 +36,9 @@ export interface Active {
   /** How the run ends, until that is written. */
   ending: { state: RunState; endedBy: string; reason: string } | null;
   /** The record cannot be written: why, and when it is tried again, ms of the monotonic clock. */
-  trouble: { sentence: string; waitMs: number; nextAtMs: number } | null;
+  trouble: { sentence: string; sinceMs: number; waitMs: number; nextAtMs: number } | null;
+  /** First message that was not kept and has to come again; null where there is none. */
+  declinedSeq: number | null;
   /** A message that could not be kept, and how often it was tried. */
   poison: { seq: number; tries: number } | null;
   /** The rig reports a load that nobody asks for. */
@@ -82,6 +84,7 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     held: null,
     ending: null,
     trouble: null,
+    declinedSeq: null,
     poison: null,
     runsAway: false,
     locks: (study ? watchedLocks(run, study) : []).map((lock) => ({ ...lock, now: null, leftAtS: null, largestOff: 0 })),

@@ -33,7 +33,7 @@ import { loadDoesNotShow } from './loadGuard.ts';
 import { LivePublisher } from './publisher.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
 import { StopWishes } from './stopWishes.ts';
-import { storageTrouble } from './storageTrouble.ts';
+import { isBusy, storageTrouble } from './storageTrouble.ts';
 
 /** A rig silent for this long is shown as lost, ms of the monotonic clock. */
 const QUIET_MS = 5000;
@@ -41,6 +41,8 @@ const QUIET_MS = 5000;
 const LATE_MS = 2000;
 /** After a record could not be written the next try comes after the first, at most after the second, ms. */
 const TRY_AGAIN_MS = { first: 1000, most: 30_000 };
+/** Another program, or the desk, may hold the database for this long before a load is taken off for it, ms. */
+const BUSY_GRACE_MS = 3000;
 /** A message that cannot be kept, for no fault of the disk, is given up after so many tries. */
 const POISON_TRIES = 3;
 /** The room probe must be heard at least this often where results rest on it, seconds of the run's clock. */
@@ -284,8 +286,13 @@ export class Conductor implements RigListener {
     const said = error instanceof Error ? error.message : String(error);
     const sentence = why === null ? `The server stumbled over this run (${said})` : `The record could not be written: ${why}`;
     if (!active.trouble) this.deps.log(`Run ${active.runId}: ${sentence}.`);
+    const now = performance.now();
     const waitMs = Math.min(TRY_AGAIN_MS.most, active.trouble ? 2 * active.trouble.waitMs : TRY_AGAIN_MS.first);
-    active.trouble = { sentence, waitMs, nextAtMs: performance.now() + waitMs };
+    const sinceMs = active.trouble?.sinceMs ?? now;
+    const wait = isBusy(error) && now - sinceMs < BUSY_GRACE_MS ? TRY_AGAIN_MS.first : waitMs;
+    active.trouble = { sentence, sinceMs, waitMs: wait, nextAtMs: now + wait };
+    // The watch goes on meanwhile: it sees what comes before it is written.
+    if (isBusy(error) && now - sinceMs < BUSY_GRACE_MS) return;
     if (this.wanted(active) > 0) active.held = { why: sentence };
     this.sayLoad(active, 0);
     this.pages.snapshot(active);
@@ -448,17 +455,26 @@ export class Conductor implements RigListener {
 
   /** Stores a message; false where it could not be and has to come again. One that can never be kept is given up, and said. */
   private keep(active: Active, message: SamplesMessage): boolean {
-    if (active.trouble && performance.now() < active.trouble.nextAtMs) return false;
+    const { declinedSeq, trouble } = active;
+    if (trouble && performance.now() < trouble.nextAtMs) {
+      active.declinedSeq ??= message.seq;
+      return false;
+    }
+    // What comes after one that was not kept waits until that one has come again.
+    if (declinedSeq !== null && message.seq > declinedSeq) return false;
     const tries = active.poison?.seq === message.seq ? active.poison.tries : 0;
     try {
       if (tries >= POISON_TRIES) this.giveUp(active, message.seq);
       else this.store(active, message);
     } catch (error) {
+      active.declinedSeq ??= message.seq;
       if (storageTrouble(error) === null) active.poison = { seq: message.seq, tries: tries + 1 };
       this.inTrouble(active, error);
       return false;
     }
     active.poison = null;
+    if (declinedSeq !== null && message.seq < declinedSeq) return true;
+    active.declinedSeq = null;
     return this.writing(active, () => this.partAnswers(active) && this.roomAnswers(active));
   }
 
@@ -635,7 +651,7 @@ export class Conductor implements RigListener {
   private lookAfter(active: Active, now: number, late: boolean): void {
     if (!active.trouble || now >= active.trouble.nextAtMs) {
       // What stands open is written, and what was not acknowledged is asked for again.
-      if (active.trouble) this.deps.rigs.send(active.rigId, { type: 'welcome', heartbeatS: HEARTBEAT_S });
+      if (active.trouble || active.declinedSeq !== null) this.deps.rigs.send(active.rigId, { type: 'welcome', heartbeatS: HEARTBEAT_S });
       if (active.ending) this.writing(active, () => this.endRun(active));
       else if (active.held) this.writing(active, () => this.writeInterruption(active));
       if (!this.active.has(active.runId)) return;

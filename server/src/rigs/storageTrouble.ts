@@ -13,3 +13,6 @@ export function storageTrouble(error: unknown): string | null {
   if (typeof code !== 'string' || !code.startsWith('SQLITE_') || code.startsWith('SQLITE_CONSTRAINT')) return null;
   return Object.entries(WORDS).find(([start]) => code.startsWith(start))?.[1] ?? 'the disk cannot be written';
 }
+
+/** Another connection writes: it is a matter of moments. */
+export const isBusy = (error: unknown): boolean => /^SQLITE_(BUSY|LOCKED)/.test(String((error as { code?: unknown }).code));

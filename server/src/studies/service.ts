@@ -102,34 +102,41 @@ export class StudyService {
     const changed = whatChanged(current, body);
     const before = current.predictionLockedAt ? (this.judge?.figures(current) ?? null) : null;
     const at = this.now().toISOString();
-    this.store.atomically(() => {
+    const entry = this.store.atomically(() => {
       if (!this.store.update(id, body, expectedVersion, at, current)) throw changedMeanwhile('This study');
-      const study = this.get(id);
-      // What the change does to results is kept with it: months later nobody could tell any more.
-      const moved = before === null ? [] : this.moved(study, before);
-      this.historyStore.add({ entity: 'study', entityId: id, at, before: current, changed, moved });
+      return this.historyStore.add({ entity: 'study', entityId: id, at, before: current, changed });
     });
-    return this.get(id);
+    const study = this.get(id);
+    this.keepMoved(entry, study, before);
+    return study;
   }
 
   /** Does something outside the study that its results rest on, and keeps with the study what it moved. */
   withHistory<T>(ids: readonly string[], changed: (study: Study) => string, work: () => T): T {
     const before = ids.map((id) => ({ study: this.get(id), figures: this.judge?.figures(this.get(id)) ?? null }));
-    return this.store.atomically(() => {
-      const result = work();
-      for (const { study, figures } of before) {
-        const moved = figures === null ? [] : this.moved(study, figures);
+    const { result, entries } = this.store.atomically(() => ({
+      result: work(),
+      entries: before.map(({ study }) =>
         this.historyStore.add({
           entity: 'study',
           entityId: study.id,
           at: this.now().toISOString(),
           before: null,
           changed: [changed(study)],
-          moved,
-        });
-      }
-      return result;
-    });
+        }),
+      ),
+    }));
+    before.forEach(({ study, figures }, i) => this.keepMoved(entries[i]!, study, figures));
+    return result;
+  }
+
+  /**
+   * What a change does to results is kept with it: months later nobody could tell any more. Worked out after the change is written,
+   * since judging takes its time, and nobody else could write meanwhile.
+   */
+  private keepMoved(entry: string, study: Study, before: JudgedFigures | null): void {
+    const moved = before === null ? [] : this.moved(study, before);
+    if (moved.length > 0) this.historyStore.setMoved(entry, moved);
   }
 
   private moved(study: Study, before: JudgedFigures): MovedResult[] {

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import WebSocket from 'ws';
 import { LINK_VERSION, type Latch, type ServerMessage, type SpotBody, type StudyBody } from '@red-ember/contract';
 import { blankSpot, blankStudy, cautionsFor } from '@red-ember/study';
-import { startBench, type RunningBench } from '../bench.ts';
+import { startBench, type BenchOptions, type RunningBench } from '../bench.ts';
 
 export interface TestBench extends RunningBench {
   folder: string;
@@ -18,7 +18,10 @@ export interface TestBench extends RunningBench {
 }
 
 /** A whole server on a free port over a folder of its own, or over an existing one. */
-export async function testBench(folder = mkdtempSync(join(tmpdir(), 'red-ember-test-'))): Promise<TestBench> {
+export async function testBench(
+  folder = mkdtempSync(join(tmpdir(), 'red-ember-test-')),
+  options: Pick<BenchOptions, 'apart'> = {},
+): Promise<TestBench> {
   const bench = await startBench({
     dataFolder: folder,
     webFolder: null,
@@ -26,6 +29,7 @@ export async function testBench(folder = mkdtempSync(join(tmpdir(), 'red-ember-t
     port: 0,
     log: () => {},
     logError: (error) => console.error(error),
+    ...options,
   });
   return {
     ...bench,

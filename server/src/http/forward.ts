@@ -1,0 +1,21 @@
+import { request } from 'node:http';
+import type { Request, Response } from 'express';
+
+export type { RequestHandler } from 'express';
+
+/**
+ * Hands a request on as it is to a process that listens on a socket, and its answer back as it comes: neither is held in memory.
+ *
+ * @param failed called where the process does not answer and nothing was sent yet
+ */
+export function handOver(socketPath: string, req: Request, res: Response, failed: () => void): void {
+  const { method, headers, originalUrl: path } = req;
+  const asked = request({ socketPath, method, path, headers }, (answer) => {
+    res.writeHead(answer.statusCode ?? 502, answer.rawHeaders);
+    answer.pipe(res);
+    answer.on('error', () => res.destroy());
+  });
+  asked.on('error', () => (res.headersSent ? res.destroy() : failed()));
+  res.on('close', () => asked.destroy());
+  req.pipe(asked);
+}
