@@ -49,6 +49,7 @@ const bench = await startBench({
   port: 0,
   log: () => {},
   logError: (error) => console.error(error),
+  apart: true,
 });
 const rig = new RigClient({ url: `ws://127.0.0.1:${bench.port}/rig`, id: 'load', name: 'Load', source });
 rig.start();

@@ -37,7 +37,7 @@ export class Bench {
       stdio: 'ignore',
     });
     for (let tries = 0; tries < 150; tries++) {
-      if ((await fetch(`${this.url}/api/v1/rigs`).catch(() => null))?.ok) return;
+      if ((await fetch(`${this.url}/api/v1/studies`).catch(() => null))?.ok) return;
       await new Promise((done) => setTimeout(done, 100));
     }
     throw new Error('the server did not start');

@@ -4,7 +4,7 @@ import compression from 'compression';
 import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
 import { agreementHandlers } from './agreements/routes.ts';
 import { conductHandlers, liveHandlers } from './conduct/routes.ts';
-import { KNOWLEDGE_PATH } from './desk/deskProcess.ts';
+import { deskRoutes } from './desk/routes.ts';
 import { handHandlers } from './hand/routes.ts';
 import { problemHandler, unknownAddress } from './http/problems.ts';
 import { guard, headers, type Access } from './http/security.ts';
@@ -14,7 +14,6 @@ import { instrumentHandlers } from './instruments/routes.ts';
 import { limitHandlers } from './limits/routes.ts';
 import { mountHandlers, photoUpload } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
-import type { KnowsMounts } from './preflight/knowledge.ts';
 import { preflightHandlers } from './preflight/routes.ts';
 import { readingHandlers } from './readings/routes.ts';
 import { reportHandlers } from './reports/routes.ts';
@@ -31,8 +30,8 @@ export interface AppOptions {
   logError: (error: unknown) => void;
   /** Answers every operation that has no handler here. */
   forward?: RequestHandler;
-  /** Says what earlier runs tell of a mount, to the process that watches the load; on the desk alone. */
-  knowledge?: KnowsMounts;
+  /** What the process that watches the load asks of the desk; on the desk alone. */
+  desk?: Desk;
 }
 
 /** Operations that need no rig, with what answers them: the desk's. */
@@ -78,8 +77,8 @@ export function createApp(services: Desk, handlers: Partial<Handlers>, options: 
   // JSON has no Infinity; the contract writes null for it.
   app.use(guard(options.access), headers());
   app.use(compression({ filter: (req, res) => !isEventStream(req, res) && compression.filter(req, res) }));
-  const { knowledge, forward } = options;
-  if (knowledge) app.get(KNOWLEDGE_PATH, async (req, res) => void res.json(await knowledge.ofMount(String(req.params.id))));
+  const { desk, forward } = options;
+  if (desk) app.use(deskRoutes(desk));
   const api = express.Router();
   // Before a body is read: it goes on as it came.
   if (forward) api.use(handOn(handlers, forward));

@@ -22,6 +22,7 @@ import { ReportService } from './reports/service.ts';
 import { Conductor } from './rigs/conductor.ts';
 import { FreeRig } from './rigs/freeRig.ts';
 import { RigHub } from './rigs/rigHub.ts';
+import { judgesHere, JudgesBeside } from './rigs/settling/judge.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
 import { SampleStore } from './samples/store.ts';
@@ -84,21 +85,33 @@ export function createDesk(db: Database, dataFolder: string) {
   };
 }
 
+/** What the watch asks of a desk in another process. */
+interface DeskApart extends KnowsMounts {
+  tidy(runId: string): void;
+}
+
 /**
  * The desk, and beside it the watch: rigs, the conductor of live runs and everything by which somebody's hand gets at them.
  *
- * @param knows who says what earlier runs tell of a mount; this process where nobody is named
+ * @param apart the desk as another process, which knows the runs and has the time; this process where there is none
  */
-export function createServices(db: Database, dataFolder: string, log: (text: string) => void, knows: KnowsMounts | null = null) {
+export function createServices(db: Database, dataFolder: string, log: (text: string) => void, apart: DeskApart | null = null) {
   const desk = createDesk(db, dataFolder);
   const { stores, studies, runs, knowledge } = desk;
   const live = new LiveHub();
   const rigs = new RigHub(log);
-  const conductor = new Conductor({ ...stores, rigs, live, log });
+  const conductor = new Conductor({
+    ...stores,
+    rigs,
+    live,
+    log,
+    judge: apart ? new JudgesBeside() : judgesHere,
+    tidy: (runId) => (apart ? apart.tidy(runId) : stores.samples.compact(runId)),
+  });
   const free = new FreeRig(studies, stores.mounts, rigs, conductor);
   const conduct = new ConductService(stores.runs, runs, free, rigs, conductor);
   const hand = new HandService(stores.hand, runs, studies, conductor);
-  const preflights = new PreflightService(knows ?? knowledge, rigs, free);
+  const preflights = new PreflightService(apart ?? knowledge, rigs, free);
   return {
     ...desk,
     live,

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { liveFigures, type LiveInput, type Series } from '@red-ember/core';
+import { liveFigures, slice, type LiveInput, type Series } from '@red-ember/core';
 import type { LiveSamples, LiveSnapshot, Run } from '@red-ember/contract';
-import { SettlingWatch } from '../rigs/settlingWatch.ts';
+import { settlingOf } from '../rigs/settling/judge.ts';
 import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 interface Heard {
@@ -124,9 +124,8 @@ describe('liveFigures', () => {
     settlingOf: (spotId) => {
       const made = { room: trace(() => 22) as Series | null, phaseStartS: 0, spots: [first], ...change };
       const spot = made.spots.find((candidate) => candidate.spotId === spotId)!;
-      const watch = new SettlingWatch();
-      if (899 - made.phaseStartS > 60) watch.look([spot], made.room, made.phaseStartS, 899);
-      return watch.of(spotId);
+      if (899 - made.phaseStartS <= 60) return null;
+      return settlingOf({ spot: slice(spot.series, { startS: made.phaseStartS, endS: 899.001 }), room: made.room });
     },
   });
 

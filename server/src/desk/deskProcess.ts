@@ -21,7 +21,7 @@ const AGAIN_MS = { first: 200, most: 10_000 };
 const READY_WITHIN_MS = 20_000;
 
 /** Addresses of the desk that only this process asks. */
-export const KNOWLEDGE_PATH = '/desk/mounts/:id';
+export const DESK_PATHS = { knowledge: '/desk/mounts/:id', tidy: '/desk/runs/:id/tidy' } as const;
 
 /** The desk as its own process: started, looked after, and asked. */
 export class DeskProcess implements KnowsMounts {
@@ -84,14 +84,19 @@ export class DeskProcess implements KnowsMounts {
   };
 
   async ofMount(mountId: string): Promise<MountKnowledge> {
+    return JSON.parse(await this.ask('GET', DESK_PATHS.knowledge.replace(':id', encodeURIComponent(mountId)))) as MountKnowledge;
+  }
+
+  /** Has the small pieces of a run joined, whenever the desk gets to it. */
+  tidy(runId: string): void {
+    this.ask('POST', DESK_PATHS.tidy.replace(':id', encodeURIComponent(runId))).catch(() => this.log(`Run ${runId} was not tidied.`));
+  }
+
+  private async ask(method: string, path: string): Promise<string> {
     await this.waited();
     return new Promise((resolve, reject) => {
-      const path = KNOWLEDGE_PATH.replace(':id', encodeURIComponent(mountId));
-      const asked = request({ socketPath: this.socket, path, headers: { host: 'localhost' } }, (answer) => {
-        void textOf(answer).then((text) => {
-          if (answer.statusCode === 200) resolve(JSON.parse(text) as MountKnowledge);
-          else reject(away());
-        }, reject);
+      const asked = request({ socketPath: this.socket, method, path, headers: { host: 'localhost' } }, (answer) => {
+        void textOf(answer).then((text) => (answer.statusCode === 200 ? resolve(text) : reject(away())), reject);
       });
       asked.on('error', () => reject(away()));
       asked.end();

@@ -23,7 +23,7 @@ function open({ dataFolder, socket, access }: DeskOptions): void {
     access,
     webFolder: null,
     logError: (error) => say(error instanceof Error ? (error.stack ?? error.message) : String(error)),
-    knowledge: services.knowledge,
+    desk: services,
   });
   const server = createServer(app);
   server.listen(socket, () => process.send?.({ ready: true }));

@@ -1,11 +1,21 @@
-import { clock, CutOutWatch, InsufficientDataError, signed, watchLock, type LiveLock, type RecipePhase } from '@red-ember/core';
+import {
+  clock,
+  CutOutWatch,
+  InsufficientDataError,
+  signed,
+  watchLock,
+  type LiveLock,
+  type RecipePhase,
+  type Series,
+} from '@red-ember/core';
 import type { Run, RunState, Study, VanishChoice } from '@red-ember/contract';
 import type { RunPlan, StoredChannel } from '../runs/store.ts';
 import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { GrowingSeries } from './liveRecord.ts';
 import { LoadGuard } from './loadGuard.ts';
-import { SettlingWatch } from './settlingWatch.ts';
+import type { SettlingJudge } from './settling/judge.ts';
+import { SettlingWatch } from './settling/settlingWatch.ts';
 
 /** A part that has not answered for this long is gone, seconds of the run's clock. */
 const VANISH_S = 20;
@@ -15,6 +25,7 @@ export interface Active {
   runId: string;
   studyId: string;
   rigId: string;
+  timeScale: number;
   recipe: RecipePhase[];
   phaseIndex: number;
   phaseStartMs: number;
@@ -59,7 +70,14 @@ export interface Active {
   quiet: boolean;
 }
 
-export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study: Study | null, samples: SampleStore): Active {
+export function activeOf(
+  run: Run,
+  plan: RunPlan,
+  stored: StoredChannel[],
+  study: Study | null,
+  samples: SampleStore,
+  judge: SettlingJudge,
+): Active {
   const channels = stored.filter((channel) => channel.role !== 'hand');
   const last = run.phases.at(-1);
   const loadPhase = run.phases.find((phase) => phase.kind === 'load');
@@ -68,6 +86,7 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     runId: run.id,
     studyId: run.studyId,
     rigId: run.sourceName,
+    timeScale: run.timeScale,
     recipe: plan.recipe,
     phaseIndex: Math.max(0, run.phases.length - 1),
     phaseStartMs: last ? Math.round(last.startS * 1000) : 0,
@@ -91,7 +110,7 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     needsRoom: study?.rules.basis !== 'as-found' && channels.some((channel) => channel.role === 'room'),
     onVanish: run.onVanish,
     vanished: false,
-    settling: new SettlingWatch(),
+    settling: new SettlingWatch(judge),
     locksCheckedS: 0,
     lookedAtMs: 0,
     sentUpTo: new Map(),
@@ -101,6 +120,18 @@ export function activeOf(run: Run, plan: RunPlan, stored: StoredChannel[], study
     quiet: false,
   };
 }
+
+/** The series of a role's channel as far as it has come; null where none is recorded. */
+export function seriesOf(active: Active, role: string): Series | null {
+  const channel = active.channels.find((candidate) => candidate.role === role);
+  return channel ? active.series.get(channel.key)!.view : null;
+}
+
+/** Spots that the rig reads, with their series as far as they have come. */
+export const spotsOf = (active: Active): { spotId: string; series: Series }[] =>
+  active.channels
+    .filter((channel) => channel.role === 'spot')
+    .map(({ key, spotId }) => ({ spotId: spotId!, series: active.series.get(key)!.view }));
 
 /** Looks at the locks since the load began; returns a sentence for each that has left its tolerance since the last look. */
 export function lookAtLocks(active: Active): string[] {

@@ -28,10 +28,11 @@ import type { MountStore } from '../mounts/store.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyStore } from '../studies/store.ts';
-import { activeOf, answerOf, lookAtLocks, type Active } from './active.ts';
+import { activeOf, answerOf, lookAtLocks, seriesOf, spotsOf, type Active } from './active.ts';
 import { loadDoesNotShow } from './loadGuard.ts';
 import { LivePublisher } from './publisher.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
+import type { SettlingJudge } from './settling/judge.ts';
 import { StopWishes } from './stopWishes.ts';
 import { isBusy, storageTrouble } from './storageTrouble.ts';
 
@@ -63,6 +64,10 @@ export interface ConductorDeps {
   mounts: MountStore;
   rigs: RigHub;
   live: LiveHub;
+  /** Judges settling. */
+  judge: SettlingJudge;
+  /** Joins the many small pieces of a run that has ended; whenever there is time, and without ever failing. */
+  tidy: (runId: string) => void;
   now?: () => Date;
   log: (text: string) => void;
 }
@@ -92,6 +97,7 @@ export class Conductor implements RigListener {
 
   close(): void {
     clearInterval(this.timer);
+    this.deps.judge.close();
   }
 
   /** Picks up the runs that were going on when the server last stopped. */
@@ -362,10 +368,31 @@ export class Conductor implements RigListener {
       return;
     }
     if (trip) this.stop(active.runId, 'cut-out', 'cut-out', trip);
+    const looking = this.lookAtSettling(active);
     // Commands go out before the acknowledgement, so that a bench in time-lapse obeys them before it makes more samples.
-    if (this.active.has(active.runId)) this.writing(active, () => this.advance(active));
-    this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: active.lastSeq });
-    if (this.active.has(active.runId)) this.pages.samples(active);
+    const goOn = () => {
+      if (this.active.has(active.runId)) this.writing(active, () => this.advance(active));
+      this.deps.rigs.send(rigId, { type: 'ack', runId: message.runId, seq: active.lastSeq });
+      if (this.active.has(active.runId)) this.pages.samples(active);
+    };
+    // A bench in time-lapse can wait for the judgement; a real one goes on, and the judgement is there at its next sample.
+    if (active.timeScale > 1 && looking) void looking.then(goOn);
+    else goOn();
+  }
+
+  /** Has settling judged where it is due; null where it is not. Never fails: what could not be judged is not settled. */
+  private lookAtSettling(active: Active): Promise<void> | null {
+    const phase = active.recipe[active.phaseIndex]!;
+    const startS = active.phaseStartMs / 1000;
+    const nowS = active.lastMs / 1000;
+    // A phase of fixed length only shows it; in time-lapse it must not be held up for that.
+    const waits = phase.mode === 'until-settled';
+    if (nowS - startS <= SETTLING_FROM_S || !(waits || performance.now() - active.lookedAtMs >= SHOWN_EVERY_MS)) return null;
+    active.lookedAtMs = performance.now();
+    const looking = active.settling
+      .look(spotsOf(active), seriesOf(active, 'room'), startS, nowS)
+      .catch((error: unknown) => this.deps.log(`Settling of run ${active.runId} was not judged: ${String(error)}`));
+    return waits ? looking : null;
   }
 
   eventArrived(rigId: string, message: EventMessage): void {
@@ -407,7 +434,7 @@ export class Conductor implements RigListener {
 
   private load(run: Run): Active {
     const { runs, studies, samples } = this.deps;
-    return activeOf(run, runs.plan(run.id)!, runs.channels(run.id), studies.find(run.studyId), samples);
+    return activeOf(run, runs.plan(run.id)!, runs.channels(run.id), studies.find(run.studyId), samples, this.deps.judge);
   }
 
   private sendStart(active: Active, run: Run): void {
@@ -553,25 +580,15 @@ export class Conductor implements RigListener {
     const phase = active.recipe[active.phaseIndex]!;
     const startS = active.phaseStartMs / 1000;
     const nowS = active.lastMs / 1000;
-    const spots = active.channels
-      .filter((channel) => channel.role === 'spot')
-      .map(({ key, spotId }) => ({ spotId: spotId!, series: active.series.get(key)!.view }));
-    const seriesOf = (role: string) => {
-      const channel = active.channels.find((candidate) => candidate.role === role);
-      return channel ? active.series.get(channel.key)!.view : null;
-    };
-    const room = seriesOf('room');
-    // A phase of fixed length only shows it; in time-lapse it must not be held up for that.
-    const judge = phase.mode === 'until-settled' || performance.now() - active.lookedAtMs >= SHOWN_EVERY_MS;
-    if (judge && nowS - startS > SETTLING_FROM_S) {
-      active.lookedAtMs = performance.now();
-      active.settling.look(spots, room, startS, nowS);
-    }
     const waited = phase.mode === 'until-settled' && nowS - startS >= Math.max(phase.durationS, DEFAULT_SETTLED_RULE.windowS);
-    const end = phaseEnd(phase, startS, nowS, [], null) ?? (waited && active.settling.allSettled(spots, nowS) ? 'settled' : null);
+    const end = phaseEnd(phase, startS, nowS, [], null) ?? (waited && active.settling.allSettled(spotsOf(active), nowS) ? 'settled' : null);
     if (nowS - active.locksCheckedS >= LOCKS_EVERY_S || end) {
       active.locksCheckedS = nowS;
-      const witnesses = { power: seriesOf('power'), performance: seriesOf('throughput'), utilisation: seriesOf('utilisation') };
+      const witnesses = {
+        power: seriesOf(active, 'power'),
+        performance: seriesOf(active, 'throughput'),
+        utilisation: seriesOf(active, 'utilisation'),
+      };
       const hidden = phase.loadPercent > 0 && phase.kind === 'load' ? loadDoesNotShow(witnesses, startS, nowS, active.idleEnd) : null;
       if (hidden) {
         this.interrupt(active, hidden);
@@ -625,12 +642,7 @@ export class Conductor implements RigListener {
     this.stops.want(active.runId, active.rigId);
     this.deps.log(`Run ${active.runId} ended: ${state}. ${reason}`);
     this.pages.run(active);
-    try {
-      this.deps.samples.compact(active.runId);
-    } catch (error) {
-      // Only tidying: the samples are all there, in more pieces.
-      this.deps.log(`Run ${active.runId} was not tidied: ${String(error)}`);
-    }
+    this.deps.tidy(active.runId);
   }
 
   /** Every second: looks after each run, says its load again where all is well, and what stands open. */

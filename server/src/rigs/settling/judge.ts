@@ -1,0 +1,38 @@
+import { settlingNow, settlingTrace, type Series, type Settling } from '@red-ember/core';
+import { Piscina } from 'piscina';
+
+/** One spot of one phase, as it is judged; copies, since what is handed over is gone for whoever had it. */
+export interface SettlingTask {
+  spot: Series;
+  room: Series | null;
+}
+
+/** Says how far a spot has settled; takes tens of milliseconds of somebody's time. */
+export interface SettlingJudge {
+  judge(task: SettlingTask): Promise<Settling | null>;
+  close(): void;
+}
+
+export const settlingOf = ({ spot, room }: SettlingTask): Settling | null => settlingNow(settlingTrace(spot, room));
+
+/** Judges in the caller's own time. */
+export const judgesHere: SettlingJudge = { judge: (task) => Promise.resolve(settlingOf(task)), close: () => {} };
+
+/** Judges in a thread: the watch over the load has no tens of milliseconds to give. */
+export class JudgesBeside implements SettlingJudge {
+  private readonly pool = new Piscina<SettlingTask, Settling | null>({
+    filename: new URL('./startWorker.mjs', import.meta.url).href,
+    minThreads: 1,
+    maxThreads: 1,
+    idleTimeout: Infinity,
+    execArgv: [],
+  });
+
+  judge(task: SettlingTask): Promise<Settling | null> {
+    return this.pool.run(task);
+  }
+
+  close(): void {
+    void this.pool.destroy();
+  }
+}
