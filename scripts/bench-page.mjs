@@ -34,7 +34,7 @@ const say = (name, values) => {
 /** In the page: presses what is found, and waits until the lines of the trace are others than before. */
 const pressAndWait = ({ find, text }) =>
   new Promise((resolve, reject) => {
-    const lines = () => [...document.querySelectorAll('figure .recharts-line path')].map((path) => path.getAttribute('d')).join();
+    const lines = () => [...document.querySelectorAll('figure .trace-path')].map((path) => path.getAttribute('d')).join();
     const before = lines();
     const target = [...document.querySelectorAll(find)].find((element) => element.textContent.trim().startsWith(text));
     if (!target) return reject(new Error(`nothing says "${text}"`));

@@ -47,7 +47,8 @@ export async function startBench(options: BenchOptions): Promise<RunningBench> {
 
 async function listening(options: BenchOptions, letGo: () => void): Promise<RunningBench> {
   const db = openDatabase(options.dataFolder);
-  const daily = new DailyCopy(db, options.dataFolder, options.log);
+  // Whoever has the time makes the copy of the day: the desk, where there is one.
+  const daily = options.apart ? null : new DailyCopy(db, options.dataFolder, options.log);
   const desk = options.apart ? new DeskProcess(options, options.log) : null;
   const services = createServices(db, options.dataFolder, options.log, desk);
   if (!desk) services.studies.emptyOldTrash();
@@ -58,7 +59,7 @@ async function listening(options: BenchOptions, letGo: () => void): Promise<Runn
   const server = createServer(app);
   services.rigs.attach(server, options.access);
   const end = async () => {
-    await daily.close();
+    await daily?.close();
     await desk?.close();
     db.close();
   };
@@ -72,7 +73,7 @@ async function listening(options: BenchOptions, letGo: () => void): Promise<Runn
     await end();
     throw error;
   }
-  void daily.look();
+  void daily?.look();
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
   return {

@@ -79,6 +79,8 @@ describe('the load of a phase', () => {
       performance: madeTrace({ n: 3000, f: (t) => (t < 480 ? 0 : t < 1400 ? 6100 : NaN) }),
     };
     expect(loadAbsences(vanished, load, idle)).toEqual([]);
+    const gone = { ...vanished, power: trace(7.5, 0.1, (t) => t >= 1400), utilisation: trace(99, 0, (t) => t >= 1400, 0) };
+    expect(loadAbsences(gone, load, idle)).toEqual([]);
     const slowed = (rest: number, slow: number, full: number) =>
       madeTrace({ n: 3000, f: (t) => (t < 480 ? rest : t >= 1000 && t < 1400 ? slow : full) });
     const throttled = { performance: slowed(0, 12, 60), power: slowed(26, 120, 206), utilisation: null };

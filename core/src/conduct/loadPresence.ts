@@ -22,6 +22,24 @@ const OFF_BELOW = 0.15;
 /** Percent of utilisation that is none. */
 const IDLE_PERCENT = 3;
 
+/** A part that has sent no work for this long has vanished, seconds. */
+const VANISHED_S = 20;
+
+/** Per step: whether the part has vanished, since work was recorded and none has come for a while. */
+function vanishedIn(performance: Series | null, load: Window): boolean[] {
+  if (!performance) return [];
+  const values = stepped(performance, load);
+  const gone = new Array<boolean>(values.length).fill(false);
+  for (let from = 0; from < values.length;) {
+    let to = from;
+    while (to < values.length && Number.isNaN(values[to]!)) to++;
+    // Before the first and after the last value nobody knows whether it was recorded at all, unless some came.
+    if ((to - from) * STEP_S >= VANISHED_S && to - from < values.length) gone.fill(true, from, to);
+    from = to + 1;
+  }
+  return gone;
+}
+
 /** Means in steps of `STEP_S` from the window's start; NaN where nothing was read. */
 function stepped(series: Series, { startS, endS }: Window): Float64Array {
   const n = Math.max(1, Math.ceil((endS - startS) / STEP_S));
@@ -63,7 +81,7 @@ function offBy(series: Series, load: Window, low: number, isNone: (level: number
 
 /**
  * Stretches of a load phase in which its load was not there: power, work and utilisation stood at their idle. What is missing says
- * nothing: a part that has vanished sends no work, and is not idle for that. A witness is heard only with what it shows at idle: work
+ * nothing: a part that has vanished sends no work, takes no power, and is not idle for that. A witness is heard only with what it shows at idle: work
  * and utilisation are nought there, power is taken from `idle`. Where witnesses differ the load counts as there: a part that waits for
  * its host is busy with nothing, and a part that has cut its own clock still takes power.
  *
@@ -83,11 +101,14 @@ export function loadAbsences(witnesses: LoadWitnesses, load: Window, idle: Windo
       offBy(witnesses.power, load, restPower.middle, (level) => level <= Math.max(1.1 * restPower.middle, 1.05 * restPower.top)),
   ].filter((off): off is Float64Array => off instanceof Float64Array);
   if (heard.length === 0) return [];
+  const vanished = vanishedIn(witnesses.performance, load);
   const found: Window[] = [];
   let from: number | null = null;
   const steps = heard[0]!.length;
   for (let i = 0; i <= steps; i++) {
     const says = i < steps ? heard.map((off) => off[i]!).filter((off) => !Number.isNaN(off)) : [0];
+    // A part that is gone takes no power and does no work, whatever it is asked.
+    if (vanished[i]) says.push(0);
     const off = says.length > 0 ? says.every((value) => value === 1) : from !== null;
     if (off) from ??= i;
     if (off || from === null) continue;

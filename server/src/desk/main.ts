@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import { createApp, deskHandlers } from '../app.ts';
+import { DailyCopy } from '../database/dailyCopy.ts';
 import { openDatabase } from '../database/open.ts';
 import { createDesk } from '../services.ts';
 import type { DeskOptions } from './deskProcess.ts';
@@ -25,14 +26,18 @@ function open({ dataFolder, socket, access }: DeskOptions): void {
     logError: (error) => say(error instanceof Error ? (error.stack ?? error.message) : String(error)),
     desk: services,
   });
+  const daily = new DailyCopy(db, dataFolder, say);
+  void daily.look();
   const server = createServer(app);
   server.listen(socket, () => process.send?.({ ready: true }));
   process.on('SIGTERM', () => {
     services.imports.jobs.close();
     server.closeAllConnections();
     server.close(() => {
-      db.close();
-      process.exit(0);
+      void daily.close().then(() => {
+        db.close();
+        process.exit(0);
+      });
     });
   });
 }

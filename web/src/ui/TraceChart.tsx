@@ -1,7 +1,18 @@
-import { useMemo, useRef, useState, type PointerEvent } from 'react';
-import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceDot, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { createContext, memo, useContext, useMemo, useRef, useState, type PointerEvent } from 'react';
+import {
+  CartesianGrid,
+  LineChart,
+  ReferenceArea,
+  ReferenceLine,
+  ResponsiveContainer,
+  usePlotArea,
+  XAxis,
+  YAxis,
+  ZIndexLayer,
+  DefaultZIndexes,
+} from 'recharts';
 import { clock } from '@red-ember/core';
-import { mergeTraces, timeTicks, valueTicks, type DrawnTrace } from './mergeTraces.ts';
+import { extent, timeTicks, tracePath, valueTicks, xOf, yOf, type DrawnTrace, type Plot } from './tracePath.ts';
 
 export interface ChartTrace extends DrawnTrace {
   name: string;
@@ -16,7 +27,8 @@ interface Props {
   label: string;
   fromS?: number;
   toS?: number;
-  shaded?: { fromS: number; toS: number; tone: 'phase' | 'window' }[];
+  /** Stretches; one without an end goes on to the end of the chart. */
+  shaded?: { fromS: number; toS: number | null; tone: 'phase' | 'window' }[];
   events?: { atS: number; text: string }[];
   limits?: { value: number; name: string; colour: string }[];
   /** Where the present is, for a run that goes on. */
@@ -30,10 +42,19 @@ interface Props {
 const LEFT = 44;
 const RIGHT = 116;
 
+/** The last value that is there. */
+function latest({ y }: ChartTrace): number | undefined {
+  for (let i = y.length - 1; i >= 0; i--) {
+    const value = y[i];
+    if (value != null && !Number.isNaN(value)) return value;
+  }
+  return undefined;
+}
+
 function endLabels(traces: ChartTrace[], height: number, low: number, high: number): { trace: ChartTrace; top: number }[] {
   const plot = height - 32;
   const labels = traces.flatMap((trace) => {
-    const last = trace.y.findLast((value): value is number => value != null);
+    const last = latest(trace);
     return last === undefined || trace.name === '' ? [] : [{ trace, top: 6 + plot * (1 - (last - low) / (high - low)) - 9 }];
   });
   labels.sort((a, b) => a.top - b.top);
@@ -42,10 +63,10 @@ function endLabels(traces: ChartTrace[], height: number, low: number, high: numb
 }
 
 function range(traces: ChartTrace[], limits: { value: number }[]): [number, number] {
-  let low = Infinity;
-  let high = -Infinity;
-  for (const { y } of traces) for (const value of y) if (value != null) [low, high] = [Math.min(low, value), Math.max(high, value)];
-  if (!Number.isFinite(low)) return [0, 10];
+  const found = extent(traces);
+  if (!found) return [0, 10];
+  const [low] = found;
+  let [, high] = found;
   for (const { value } of limits) if (value < high + 0.6 * (high - low) + 5) high = Math.max(high, value + 1);
   const step = high - low > 30 ? 10 : high - low > 8 ? 5 : 1;
   return [Math.floor((low - 0.2) / step) * step, Math.ceil((high + 0.2) / step) * step];
@@ -65,6 +86,113 @@ function laned(events: { atS: number; text: string }[], fromS: number, toS: numb
     });
 }
 
+/** What changes many times a second goes past the chart that draws axes and marks, straight to the lines. */
+const Drawn = createContext<{ traces: ChartTrace[]; nowS: number | undefined }>({ traces: [], nowS: undefined });
+
+type Shown = Omit<Plot, 'width' | 'height'>;
+
+/**
+ * The lines themselves, inside the chart that draws axes, phases and marks: a path a trace, of no more points than the plot has
+ * columns. The chart's own lines keep a record, a label and a table row for every point, which held up the page for seconds.
+ */
+function Paths(shown: Shown) {
+  const { traces, nowS } = useContext(Drawn);
+  const area = usePlotArea();
+  if (!area || !(shown.toS > shown.fromS)) return null;
+  const plot = { width: area.width, height: area.height, ...shown };
+  return (
+    <ZIndexLayer zIndex={DefaultZIndexes.line}>
+      <svg x={area.x} y={area.y} width={area.width} height={area.height} overflow="hidden">
+        {/* What is still to come is not shaded as if it had been. */}
+        {nowS === undefined ? null : (
+          <rect
+            x={xOf(plot, nowS)}
+            width={Math.max(0, plot.width - xOf(plot, nowS))}
+            height={plot.height}
+            fill="var(--paper)"
+            opacity={0.7}
+          />
+        )}
+        {traces.map((trace) =>
+          trace.dots ? (
+            Array.from(trace.t, (time, i) => (
+              <circle key={`${trace.key} ${time}`} cx={xOf(plot, time)} cy={yOf(plot, trace.y[i]!)} r={3.5} fill={trace.colour} />
+            ))
+          ) : (
+            <path
+              key={trace.key}
+              className="trace-path"
+              d={tracePath(trace, plot)}
+              fill="none"
+              stroke={trace.colour}
+              strokeWidth={trace.width ?? 1.8}
+              strokeLinejoin="round"
+              {...(trace.dash ? { strokeDasharray: trace.dash } : {})}
+            />
+          ),
+        )}
+        {nowS === undefined ? null : <line x1={xOf(plot, nowS)} x2={xOf(plot, nowS)} y1={0} y2={plot.height} stroke="var(--ink)" />}
+      </svg>
+    </ZIndexLayer>
+  );
+}
+
+type Marks = Required<Pick<Props, 'shaded' | 'events' | 'limits'>>;
+
+/** Axes, phases and marks; drawn anew only when one of them changes. */
+const Axes = memo(function Axes({ fromS, toS, low, high, marks }: Shown & { marks: string }) {
+  const { shaded, events, limits } = JSON.parse(marks) as Marks;
+  return (
+    <ResponsiveContainer width="100%" height="100%">
+      <LineChart data={[{ t: fromS }, { t: toS }]} margin={{ top: 6, right: RIGHT, bottom: 2, left: 0 }} accessibilityLayer={false}>
+        <CartesianGrid vertical={false} stroke="var(--rule)" />
+        {shaded.map((area) => (
+          <ReferenceArea
+            key={`${area.tone}${area.fromS}`}
+            x1={Math.max(area.fromS, fromS)}
+            x2={Math.min(area.toS ?? toS, toS)}
+            fill={area.tone === 'window' ? 'var(--quench)' : 'var(--shade)'}
+            fillOpacity={area.tone === 'window' ? 0.14 : 1}
+            ifOverflow="hidden"
+          />
+        ))}
+        <XAxis
+          dataKey="t"
+          type="number"
+          domain={[fromS, toS]}
+          ticks={timeTicks(fromS, toS)}
+          tickFormatter={(s: number) => clock(s)}
+          stroke="var(--stone)"
+          tickLine={false}
+          height={24}
+          allowDataOverflow
+        />
+        <YAxis width={LEFT} domain={[low, high]} ticks={valueTicks(low, high)} stroke="none" tickLine={false} allowDataOverflow />
+        {limits.map((limit) => (
+          <ReferenceLine
+            key={limit.name}
+            y={limit.value}
+            stroke={limit.colour}
+            strokeWidth={1.4}
+            label={{ value: limit.name, position: 'right', fill: limit.colour, fontSize: 12, fontWeight: 600 }}
+          />
+        ))}
+        {laned(events, fromS, toS).map(({ event, lane }) => (
+          <ReferenceLine
+            key={`${event.atS}${event.text}`}
+            x={event.atS}
+            stroke="var(--ochre)"
+            strokeDasharray="2 4"
+            strokeWidth={1.4}
+            label={{ value: event.text, position: 'insideTopLeft', fill: 'var(--ochre-text)', fontSize: 12, dy: 15 * lane }}
+          />
+        ))}
+        <Paths fromS={fromS} toS={toS} low={low} high={high} />
+      </LineChart>
+    </ResponsiveContainer>
+  );
+});
+
 /** Traces over the run's clock: names at the line ends, phases shaded, limits as lines, gaps as gaps; drag to zoom. */
 export function TraceChart({
   traces,
@@ -80,9 +208,9 @@ export function TraceChart({
   onZoom,
   zoomed = false,
 }: Props) {
-  const rows = useMemo(() => mergeTraces(traces), [traces]);
-  const endS = toS ?? rows.at(-1)?.t ?? 60;
+  const endS = toS ?? traces.reduce((last, { t }) => Math.max(last, t[t.length - 1] ?? 0), 0) ?? 60;
   const [low, high] = useMemo(() => range(traces, limits), [traces, limits]);
+  const drawn = useMemo(() => ({ traces, nowS }), [traces, nowS]);
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const shareAt = (event: PointerEvent) => {
@@ -111,82 +239,9 @@ export function TraceChart({
         onPointerUp={onZoom ? finish : undefined}
         onPointerLeave={onZoom && drag ? finish : undefined}
       >
-        <ResponsiveContainer width="100%" height="100%">
-          <LineChart data={rows} margin={{ top: 6, right: RIGHT, bottom: 2, left: 0 }} accessibilityLayer={false}>
-            <CartesianGrid vertical={false} stroke="var(--rule)" />
-            {shaded.map((area) => (
-              <ReferenceArea
-                key={`${area.tone}${area.fromS}`}
-                x1={Math.max(area.fromS, fromS)}
-                x2={Math.min(area.toS, endS)}
-                fill={area.tone === 'window' ? 'var(--quench)' : 'var(--shade)'}
-                fillOpacity={area.tone === 'window' ? 0.14 : 1}
-                ifOverflow="hidden"
-              />
-            ))}
-            <XAxis
-              dataKey="t"
-              type="number"
-              domain={[fromS, endS]}
-              ticks={timeTicks(fromS, endS)}
-              tickFormatter={(s: number) => clock(s)}
-              stroke="var(--stone)"
-              tickLine={false}
-              height={24}
-              allowDataOverflow
-            />
-            <YAxis width={LEFT} domain={[low, high]} ticks={valueTicks(low, high)} stroke="none" tickLine={false} allowDataOverflow />
-            {limits.map((limit) => (
-              <ReferenceLine
-                key={limit.name}
-                y={limit.value}
-                stroke={limit.colour}
-                strokeWidth={1.4}
-                label={{ value: limit.name, position: 'right', fill: limit.colour, fontSize: 12, fontWeight: 600 }}
-              />
-            ))}
-            {laned(events, fromS, endS).map(({ event, lane }) => (
-              <ReferenceLine
-                key={`${event.atS}${event.text}`}
-                x={event.atS}
-                stroke="var(--ochre)"
-                strokeDasharray="2 4"
-                strokeWidth={1.4}
-                label={{ value: event.text, position: 'insideTopLeft', fill: 'var(--ochre-text)', fontSize: 12, dy: 15 * lane }}
-              />
-            ))}
-            {nowS !== undefined ? <ReferenceLine x={nowS} stroke="var(--ink)" /> : null}
-            {traces.map((trace) => (
-              <Line
-                key={trace.key}
-                dataKey={trace.key}
-                stroke={trace.colour}
-                strokeWidth={trace.width ?? 1.8}
-                dot={false}
-                isAnimationActive={false}
-                connectNulls={Boolean(trace.dots)}
-                type="linear"
-                {...(trace.dash ? { strokeDasharray: trace.dash } : {})}
-              />
-            ))}
-            {/* A dot for every row of the merged table would be thousands that are not there. */}
-            {traces
-              .filter((trace) => trace.dots)
-              .flatMap((trace) =>
-                trace.t.map((t, i) => (
-                  <ReferenceDot
-                    key={`${trace.key} ${t}`}
-                    x={t}
-                    y={trace.y[i]!}
-                    r={3.5}
-                    fill={trace.colour}
-                    stroke="none"
-                    ifOverflow="hidden"
-                  />
-                )),
-              )}
-          </LineChart>
-        </ResponsiveContainer>
+        <Drawn value={drawn}>
+          <Axes fromS={fromS} toS={endS} low={low} high={high} marks={JSON.stringify({ shaded, events, limits } satisfies Marks)} />
+        </Drawn>
         {endLabels(traces, height, low, high).map(({ trace, top }) => (
           <span
             key={trace.key}

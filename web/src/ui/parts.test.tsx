@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { store } from '../data/store.ts';
 import { HeadroomStrip } from './HeadroomStrip.tsx';
 import { Measured } from './Measured.tsx';
-import { mergeTraces, timeTicks, valueTicks } from './mergeTraces.ts';
+import { extent, timeTicks, tracePath, valueTicks } from './tracePath.ts';
 
 const renderToStaticMarkup = (part: ReactElement) => markupOf(<Provider store={store}>{part}</Provider>);
 
@@ -34,38 +34,49 @@ describe('Measured', () => {
   });
 });
 
-describe('mergeTraces', () => {
-  it('draws each trace straight between its own points, and keeps gaps', () => {
-    const rows = mergeTraces([
-      { key: 'a', t: [0, 10, 20, 30], y: [0, 10, null, 30] },
-      { key: 'b', t: [5, 25], y: [1, 3] },
-    ]);
-    expect(rows.map((row) => row.t)).toEqual([0, 5, 10, 20, 25, 30]);
-    expect(rows.map((row) => row.a)).toEqual([0, 5, 10, null, null, 30]);
-    expect(rows.map((row) => row.b)).toEqual([null, 1, 1.5, 2.5, 3, null]);
+describe('tracePath', () => {
+  const plot = { width: 700, height: 100, fromS: 0, toS: 28_800, low: 0, high: 100 };
+  const points = (path: string) =>
+    [...path.matchAll(/([ML])([-\d.]+) ([-\d.]+)/g)].map(([, pen, x, y]) => ({ pen, x: Number(x), y: Number(y) }));
+
+  it('draws straight between points, and leaves a gap where one is', () => {
+    const small = { ...plot, width: 30, toS: 30, high: 30 };
+    const path = tracePath({ key: 'a', t: [0, 10, 20, 22, 30], y: [0, 10, null, NaN, 30] }, small);
+    expect(path).toBe('M0.0 100.0L10.0 66.7M30.0 0.0');
+    expect(tracePath({ key: 'a', t: [], y: [] }, small)).toBe('');
   });
-  it('brings more times than a chart can show onto common columns, peaks and gaps kept, moved by less than a pixel', () => {
-    // Sixteen channels of 600 points, each with times of its own, one with a peak of a single point and one with a gap.
-    const made = Array.from({ length: 16 }, (_, k) => {
-      const t = Array.from({ length: 600 }, (_, i) => 48 * i + 0.37 * k + (i % 2));
-      return {
-        key: `c${k}`,
-        t,
-        y: t.map((_, i): number | null => (k === 3 && i === 333 ? 90 : k === 5 && i > 200 && i < 260 ? null : 40 + k)),
-      };
-    });
-    const rows = mergeTraces(made);
-    expect(rows.length).toBeLessThanOrEqual(1001);
-    expect(rows.every((row, i) => i === 0 || row.t > rows[i - 1]!.t)).toBe(true);
-    const peak = rows.find((row) => row.c3 === 90)!;
-    expect(Math.abs(peak.t - made[3]!.t[333]!)).toBeLessThan((600 * 48) / 1000);
-    const gap = rows.filter((row) => row.t > made[5]!.t[202]! && row.t < made[5]!.t[258]!);
-    expect(gap.length).toBeGreaterThan(50);
-    expect(gap.every((row) => row.c5 === null)).toBe(true);
-    expect(rows.filter((row) => row.t > 100 && row.t < 28_700).every((row) => row.c9 === 49)).toBe(true);
-    // What is read now and then keeps its own times.
-    expect(mergeTraces([...made, { key: 'hand', t: [1234.5], y: [55], dots: true }]).find((row) => row.t === 1234.5)!.hand).toBe(55);
+
+  it('draws no more than the plot can show, with every peak and every gap', () => {
+    const n = 288_000;
+    const t = Float64Array.from({ length: n }, (_, i) => i / 10);
+    const y = t.map((time, i) => (i === 123_456 ? 95 : i > 200_000 && i < 210_000 ? NaN : 40 + Math.sin(time)));
+    const drawn = points(tracePath({ key: 'a', t, y }, plot));
+    expect(drawn.length).toBeLessThanOrEqual(4 * 701);
+    expect(Math.min(...drawn.map((point) => point.y))).toBeCloseTo(5, 1);
+    expect(drawn.filter((point) => point.pen === 'M')).toHaveLength(2);
+    const inGap = drawn.filter(({ x }) => x > 487 && x < 510);
+    expect(inGap).toEqual([]);
+    expect(drawn.every((point, i) => i === 0 || point.x >= drawn[i - 1]!.x)).toBe(true);
   });
+
+  it('lets lines come in from outside a plot that shows a part', () => {
+    const t = Array.from({ length: 100 }, (_, i) => 10 * i);
+    const drawn = points(tracePath({ key: 'a', t, y: t.map(() => 50) }, { ...plot, width: 100, fromS: 205, toS: 305 }));
+    expect(drawn.at(0)!.x).toBeLessThan(0);
+    expect(drawn.at(-1)!.x).toBeGreaterThan(100);
+    expect(drawn).toHaveLength(12);
+  });
+
+  it('knows how far traces reach', () => {
+    expect(
+      extent([
+        { key: 'a', t: [0, 1, 2], y: [3, null, NaN] },
+        { key: 'b', t: [0], y: [-2] },
+      ]),
+    ).toEqual([-2, 3]);
+    expect(extent([{ key: 'a', t: [0], y: [null] }])).toBeNull();
+  });
+
   it('has round ticks', () => {
     expect(timeTicks(0, 2400)).toEqual([0, 300, 600, 900, 1200, 1500, 1800, 2100, 2400]);
     expect(valueTicks(20, 90)).toEqual([20, 40, 60, 80]);

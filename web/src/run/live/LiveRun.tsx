@@ -20,7 +20,7 @@ import { LoadOff, loadOffOf } from './LoadOff.tsx';
 import { MORE_MINUTES, PhaseActions } from './PhaseActions.tsx';
 import { PhaseLine } from './PhaseLine.tsx';
 import { RunStrips } from './RunStrips.tsx';
-import { RunTrace } from './RunTrace.tsx';
+import { LiveTrace } from './RunTrace.tsx';
 import { StopDialogue } from './StopDialogue.tsx';
 import { useAttention } from './useAttention.ts';
 import { useLiveFeed } from './useLiveFeed.ts';
@@ -129,7 +129,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
         </Section>
       ) : null}
       <div className="mt-4">
-        <RunTrace study={study} run={run} channels={live.channels} snapshot={snapshot} height={byHand ? 250 : 310} />
+        <LiveTrace study={study} run={run} snapshot={snapshot} height={byHand ? 250 : 310} />
       </div>
       {snapshot ? (
         <div className="mt-4">

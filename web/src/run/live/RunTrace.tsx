@@ -1,13 +1,14 @@
 import { useMemo } from 'react';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';
-import type { LiveChannel } from './liveSlice.ts';
+import { useLiveTraces } from './liveTraces.ts';
 import { spotLine } from '../words.ts';
 
 interface Props {
   study: Study;
   run: Run;
-  channels: Record<string, LiveChannel>;
+  /** By key of the channel. */
+  channels: Record<string, Pick<ChartTrace, 't' | 'y'>>;
   snapshot?: LiveSnapshot | null;
   height?: number;
   range?: { fromS: number; toS: number } | null;
@@ -19,6 +20,12 @@ const UNNAMED = new Set(['rig-quiet', 'mark-due', 'lock-moved', 'note']);
 /** Sentences that stand in full elsewhere on the page. */
 const SHORT: Record<string, string> = { 'load-off': 'load off', 'load-on': 'gone on' };
 const shorten = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` : text);
+
+/** The end of the axis of a run that goes on: ahead of the present, and moving in steps, so that the axis is seldom drawn anew. */
+function roomy(lastS: number): number {
+  const step = [10, 30, 60, 120, 300, 600, 1200].find((candidate) => lastS / candidate <= 30) ?? 1800;
+  return Math.max(60, step * Math.ceil((lastS + step / 2) / step));
+}
 
 /** Temperatures of a run with phases shaded, marks on the axis and the lowest limit as a line; a forecast where there is one. */
 export function RunTrace({ study, run, channels, snapshot, height = 250, range, onZoom }: Props) {
@@ -38,7 +45,7 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
     return room ? [...spots, { key: 'room', name: 'room', colour: 'var(--stone)', width: 1.3, ...room }] : spots;
   }, [study, run.channels, run.handReadings, channels]);
   // Samples come more often than snapshots: the present is where the traces end.
-  const nowS = traces.reduce((latest, trace) => Math.max(latest, trace.t.at(-1) ?? 0), snapshot?.nowS ?? 0);
+  const nowS = traces.reduce((latest, trace) => Math.max(latest, trace.t[trace.t.length - 1] ?? 0), snapshot?.nowS ?? 0);
   const forecasts = (snapshot?.spots ?? []).flatMap((spot): ChartTrace[] => {
     if (spot.settlesAtC === null || spot.valueC === null || spot.etaS === null || spot.etaS === 0) return [];
     const index = study.spots.findIndex((candidate) => candidate.id === spot.spotId);
@@ -53,7 +60,7 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
       },
     ];
   });
-  const endS = snapshot ? Math.max(nowS, 60, ...forecasts.map((trace) => trace.t[1]!)) * 1.02 : Math.max(run.lengthS, 60);
+  const endS = snapshot ? roomy(Math.max(nowS, ...forecasts.map((trace) => trace.t[1]!))) : Math.max(run.lengthS, 60);
   const lowest = study.spots.reduce((low, spot, i) => (low < 0 || spot.limitC < study.spots[low]!.limitC ? i : low), -1);
   const limit = study.spots[lowest];
   return (
@@ -66,7 +73,7 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
       height={height}
       shaded={run.phases
         .filter((phase) => phase.kind === 'load')
-        .map((phase) => ({ fromS: phase.startS, toS: phase.endS ?? (snapshot ? nowS : run.lengthS), tone: 'phase' as const }))}
+        .map((phase) => ({ fromS: phase.startS, toS: phase.endS ?? (snapshot ? null : run.lengthS), tone: 'phase' as const }))}
       events={run.events
         .filter((event) => !UNNAMED.has(event.kind))
         .map((event) => ({ atS: event.atS, text: SHORT[event.kind] ?? shorten(event.text) }))}
@@ -75,4 +82,9 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
       {...(onZoom ? { onZoom, zoomed: Boolean(range) } : {})}
     />
   );
+}
+
+/** The trace of a run that is followed; it alone is drawn anew when samples come. */
+export function LiveTrace(props: Omit<Props, 'channels'>) {
+  return <RunTrace {...props} channels={useLiveTraces()} />;
 }

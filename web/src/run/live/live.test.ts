@@ -1,8 +1,8 @@
 import type { LiveSpot } from '@red-ember/core';
-import { describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { bindingSpot, forecastWords, nextThing, roomWords } from './liveWords.ts';
-import { liveOpened, liveSlice, samplesArrived, thin, traceArrived } from './liveSlice.ts';
+import { LiveTraces } from './liveTraces.ts';
 
 const spot = (spotId: string, headroomK: number | null, change: Partial<LiveSpot> = {}): LiveSpot => ({
   spotId,
@@ -76,27 +76,62 @@ describe('words of a live run', () => {
 });
 
 describe('the live trace', () => {
-  const samples = (t: number[]) => samplesArrived({ runId: 'r', series: [{ key: 'tc1', t, y: t.map((value) => value / 10) }] });
-  const trace = (t: number[]) =>
-    traceArrived({
-      runId: 'r',
-      fromS: 0,
-      toS: 10,
-      series: [{ key: 'tc1', role: 'spot', spotId: 'a', unit: '°C', t, y: t.map((value) => value / 10) }],
-    });
-  const play = (...actions: Parameters<typeof liveSlice.reducer>[1][]) =>
-    actions.reduce((state, action) => liveSlice.reducer(state, action), liveSlice.reducer(undefined, liveOpened('r')));
-
-  it('takes each sample once, whatever arrives first', () => {
-    expect(play(samples([1, 2, 3]), samples([2, 3, 4])).channels.tc1!.t).toEqual([1, 2, 3, 4]);
-    expect(play(samples([5, 6, 7]), trace([1, 3, 5])).channels.tc1!.t).toEqual([1, 3, 5, 6, 7]);
-    expect(play(trace([1, 2]), { ...samples([3]), payload: { ...samples([3]).payload, runId: 'other' } }).channels.tc1!.t).toEqual([1, 2]);
+  const samples = (t: number[], runId = 'r') => ({ runId, series: [{ key: 'tc1', t, y: t.map((value) => value / 10) }] });
+  const trace = (t: number[]) => ({
+    runId: 'r',
+    series: [{ key: 'tc1', role: 'spot' as const, spotId: 'a', unit: '°C', t, y: t.map((value) => value / 10) }],
   });
-  it('thins what is old and keeps what is new', () => {
-    const t = Array.from({ length: 2000 }, (_, i) => i);
-    const thinned = thin({ t, y: t });
-    expect(thinned.t.length).toBe(1250);
-    expect(thinned.t.slice(-500)).toEqual(t.slice(-500));
-    expect(thin({ t: [1], y: [2] })).toEqual({ t: [1], y: [2] });
+  const opened = () => {
+    const traces = new LiveTraces();
+    traces.open('r');
+    return traces;
+  };
+  const drawn = async (traces: LiveTraces) => {
+    await vi.advanceTimersByTimeAsync(2000);
+    return [...(traces.now().tc1?.t ?? [])];
+  };
+  beforeEach(() => void vi.useFakeTimers());
+  afterEach(() => void vi.useRealTimers());
+
+  it('takes each sample once, whatever arrives first, and none of another run', async () => {
+    const first = opened();
+    first.samplesArrived(samples([1, 2, 3]));
+    first.samplesArrived(samples([2, 3, 4]));
+    expect(await drawn(first)).toEqual([1, 2, 3, 4]);
+    const late = opened();
+    late.samplesArrived(samples([5, 6, 7]));
+    late.traceArrived(trace([1, 3, 5]));
+    late.samplesArrived(samples([9], 'other'));
+    expect(await drawn(late)).toEqual([1, 3, 5, 6, 7]);
+    late.open('other');
+    expect(await drawn(late)).toEqual([]);
+  });
+
+  it('never grows beyond what can be drawn: the past is thinned with its peaks, the present is whole', async () => {
+    const traces = opened();
+    for (let from = 0; from < 36_000; from += 10) {
+      const t = Array.from({ length: 10 }, (_, i) => from + i);
+      traces.samplesArrived({ runId: 'r', series: [{ key: 'tc1', t, y: t.map((time) => (time === 777 ? 95 : 40)) }] });
+    }
+    await vi.advanceTimersByTimeAsync(2000);
+    const { t, y } = traces.now().tc1!;
+    expect(t.length).toBeLessThanOrEqual(2048);
+    expect([...t.slice(-500)]).toEqual(Array.from({ length: 500 }, (_, i) => 35_500 + i));
+    expect(Math.max(...y)).toBe(95);
+    expect(t.every((time, i) => i === 0 || time > t[i - 1]!)).toBe(true);
+  });
+
+  it('is drawn at most four times a second, however often samples come, and keeps a missing one missing', async () => {
+    const traces = opened();
+    let draws = 0;
+    traces.subscribe(() => void draws++);
+    for (let k = 0; k < 1000; k++) {
+      traces.samplesArrived({ runId: 'r', series: [{ key: 'tc1', t: [k], y: [k === 500 ? null : 40] }] });
+      await vi.advanceTimersByTimeAsync(2);
+    }
+    expect(draws).toBeLessThanOrEqual(10);
+    expect(draws).toBeGreaterThanOrEqual(6);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(traces.now().tc1!.y[500]).toBeNaN();
   });
 });
