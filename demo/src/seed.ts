@@ -100,10 +100,13 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
     for (const channel of channels) if (channel.role !== 'hand') samples.append(id, channel.key, made.tMs, made.values[channel.key]!);
     const timeOf = (ms: number) => new Date(Date.parse(run.startedAt) + ms).toISOString();
     for (const { atMs, text } of made.changes) runs.addEvent(id, atMs, timeOf(atMs), 'change', text);
-    for (const { atMs, key, valueC } of made.hand) {
-      const spot = study.spots.find((candidate) => candidate.byHand && candidate.channel === key);
-      if (spot) hand.add(id, { spotId: spot.id, atS: atMs / 1000, at: timeOf(atMs), valueC, typed: String(valueC) });
-    }
+    hand.add(
+      id,
+      made.hand.flatMap(({ atMs, key, valueC }) => {
+        const spot = study.spots.find((candidate) => candidate.byHand && candidate.channel === key);
+        return spot ? [{ spotId: spot.id, atS: atMs / 1000, at: timeOf(atMs), valueC, typed: String(valueC) }] : [];
+      }),
+    );
     made.phases.forEach((phase, i) => {
       runs.startPhase(id, i, phase, phase.startMs);
       runs.endPhase(id, i, phase.endMs, phase.endedBy);

@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { plainToInstance } from 'class-transformer';
-import { validateSync, type ValidationError } from 'class-validator';
+import { getMetadataStorage, validateSync, type ValidationError } from 'class-validator';
 
 export interface FieldProblem {
   /** JSON pointer to the field, e.g. "/spots/1/limitC". */
@@ -20,6 +20,47 @@ function flatten(errors: ValidationError[], path: string): FieldProblem[] {
   });
 }
 
+/** No body that is meant is deeper, or holds more things. */
+const MOST_DEEP = 40;
+const MOST_THINGS = 50_000;
+/** Names that every object has by itself: what is sent under them would stand in their place. */
+const OWN_NAMES = new Set(Object.getOwnPropertyNames(Object.prototype));
+
+/** What no class could check without falling over it: depth, sheer number, names of the program's own. Null where there is nothing. */
+function unfit(data: unknown): string | null {
+  let things = 0;
+  const open: { value: unknown; depth: number }[] = [{ value: data, depth: 0 }];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const { value, depth } = next;
+    if (typeof value !== 'object' || value === null) continue;
+    if (depth > MOST_DEEP) return `This is nested more than ${MOST_DEEP} deep.`;
+    const entries = Object.entries(value);
+    if ((things += entries.length) > MOST_THINGS) return `This holds more than ${MOST_THINGS} things.`;
+    for (const [key, inner] of entries) {
+      if (OWN_NAMES.has(key)) return `“${key}” is no name for a field.`;
+      open.push({ value: inner, depth: depth + 1 });
+    }
+  }
+  return null;
+}
+
+/** Lists that are longer than their class allows: said before the first of their members is looked at. */
+function tooLong(type: new () => object, data: object): FieldProblem[] {
+  return getMetadataStorage()
+    .getTargetValidationMetadatas(type, '', false, false)
+    .flatMap(({ name, propertyName, constraints, message }) => {
+      const list = (data as Record<string, unknown>)[propertyName];
+      const most = (constraints as unknown[] | undefined)?.[0];
+      if (name !== 'arrayMaxSize' || !Array.isArray(list) || typeof most !== 'number' || list.length <= most) return [];
+      return [
+        {
+          pointer: `/${propertyName}`,
+          sentence: typeof message === 'string' ? message : `Up to ${most} can stand here, not ${list.length}.`,
+        },
+      ];
+    });
+}
+
 /**
  * Checks unknown data against a contract class; the same class serves the form and the server.
  *
@@ -31,6 +72,10 @@ export function check<T extends object>(
 ): { ok: true; value: T } | { ok: false; problems: FieldProblem[] } {
   if (typeof data !== 'object' || data === null || Array.isArray(data))
     return { ok: false, problems: [{ pointer: '', sentence: 'A JSON object is expected here.' }] };
+  const misfit = unfit(data);
+  if (misfit !== null) return { ok: false, problems: [{ pointer: '', sentence: misfit }] };
+  const long = tooLong(type, data);
+  if (long.length > 0) return { ok: false, problems: long };
   const value = plainToInstance(type, data);
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true });
   return errors.length === 0 ? { ok: true, value } : { ok: false, problems: flatten(errors, '') };

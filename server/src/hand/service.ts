@@ -35,7 +35,10 @@ export class HandService {
     });
     const atS = this.conductor.clockS(runId) ?? run.lengthS;
     const at = this.now().toISOString();
-    for (const value of values) this.store.add(runId, { ...value, atS, at });
+    this.store.add(
+      runId,
+      values.map((value) => ({ ...value, atS, at })),
+    );
     this.conductor.handRead(runId);
     return this.runs.get(runId);
   }

@@ -1,5 +1,7 @@
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
+import { MulterError } from 'multer';
 import { check, type FieldProblem, type Problem } from '@red-ember/contract';
+import { storageTrouble } from '../database/storageTrouble.ts';
 
 /** An error whose sentence is meant for the tester. */
 export class HttpProblem extends Error {
@@ -79,6 +81,23 @@ export function problemHandler(log: (error: unknown) => void): ErrorRequestHandl
       send(res, { type: 'about:blank', title: 'Not JSON', status: 400, detail: 'The request is not valid JSON.' });
     else if (type === 'entity.too.large')
       send(res, { type: 'about:blank', title: 'Too large', status: 413, detail: 'The request is larger than 1 MB.' });
+    else if (
+      error instanceof MulterError ||
+      /^(Unexpected end of form|Malformed part header|Multipart: Boundary not found)/.test(String((error as Error).message))
+    )
+      send(res, {
+        type: 'about:blank',
+        title: 'No upload',
+        status: 400,
+        detail: 'The upload is not a form with one file in it, or was cut short.',
+      });
+    else if (storageTrouble(error))
+      send(res, {
+        type: 'about:blank',
+        title: 'Not now',
+        status: 503,
+        detail: `Nothing was changed: ${storageTrouble(error)}. Try again.`,
+      });
     else if (status && status >= 400 && status < 500)
       send(res, { type: 'about:blank', title: 'Refused', status, detail: 'The request was refused.' });
     else {

@@ -34,7 +34,7 @@ import { LivePublisher } from './publisher.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
 import type { SettlingJudge } from './settling/judge.ts';
 import { StopWishes } from './stopWishes.ts';
-import { isBusy, storageTrouble } from './storageTrouble.ts';
+import { isBusy, storageTrouble } from '../database/storageTrouble.ts';
 
 /** A rig silent for this long is shown as lost, ms of the monotonic clock. */
 const QUIET_MS = 5000;

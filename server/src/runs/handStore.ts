@@ -16,10 +16,12 @@ interface Row {
 export class HandStore {
   constructor(private readonly db: Database) {}
 
-  add(runId: string, reading: Omit<HandReading, 'id'>): void {
-    this.db
-      .prepare('INSERT INTO hand_reading (id, run_id, spot_id, at_ms, at, value_c, typed) VALUES (?, ?, ?, ?, ?, ?, ?)')
-      .run(newId(), runId, reading.spotId, Math.round(reading.atS * 1000), reading.at, reading.valueC, reading.typed);
+  /** All of them, or none. */
+  add(runId: string, readings: readonly Omit<HandReading, 'id'>[]): void {
+    const put = this.db.prepare('INSERT INTO hand_reading (id, run_id, spot_id, at_ms, at, value_c, typed) VALUES (?, ?, ?, ?, ?, ?, ?)');
+    this.db.transaction(() => {
+      for (const { spotId, atS, at, valueC, typed } of readings) put.run(newId(), runId, spotId, Math.round(atS * 1000), at, valueC, typed);
+    })();
   }
 
   ofRun(runId: string): HandReading[] {
