@@ -7,7 +7,7 @@ import { conductHandlers, liveHandlers } from './conduct/routes.ts';
 import { deskRoutes } from './desk/routes.ts';
 import { handHandlers } from './hand/routes.ts';
 import { problemHandler, unknownAddress } from './http/problems.ts';
-import { guard, headers, type Access } from './http/security.ts';
+import { guard, headers, type Access, type Guesses } from './http/security.ts';
 import { handOn, serve, type Handlers } from './http/serve.ts';
 import { importHandlers, logUpload } from './imports/routes.ts';
 import { instrumentHandlers } from './instruments/routes.ts';
@@ -25,6 +25,7 @@ import { verdictHandlers } from './verdicts/routes.ts';
 
 export interface AppOptions {
   access: Access;
+  guesses: Guesses;
   /** Folder of the built web client; without it only the API is served. */
   webFolder: string | null;
   logError: (error: unknown) => void;
@@ -75,7 +76,7 @@ export function createApp(services: Desk, handlers: Partial<Handlers>, options: 
   const app = express();
   app.disable('x-powered-by');
   // JSON has no Infinity; the contract writes null for it.
-  app.use(guard(options.access), headers());
+  app.use(guard(options.access, options.guesses), headers());
   app.use(compression({ filter: (req, res) => !isEventStream(req, res) && compression.filter(req, res) }));
   const { desk, forward } = options;
   if (desk) app.use(deskRoutes(desk));

@@ -4,7 +4,7 @@ import { holdFolder } from './database/folderLease.ts';
 import { openDatabase } from './database/open.ts';
 import { createApp, handlersOf, watchHandlers } from './app.ts';
 import { DeskProcess } from './desk/deskProcess.ts';
-import { assertSafeToListen, type Access } from './http/security.ts';
+import { assertSafeToListen, Guesses, refuseFrom, type Access } from './http/security.ts';
 import { createServices, type Services } from './services.ts';
 
 export interface BenchOptions {
@@ -53,11 +53,12 @@ async function listening(options: BenchOptions, letGo: () => void): Promise<Runn
   const services = createServices(db, options.dataFolder, options.log, desk);
   if (!desk) services.studies.emptyOldTrash();
   services.conductor.resume();
+  const guesses = new Guesses(options.log);
   const app = desk
-    ? createApp(services, watchHandlers(services), { ...options, forward: desk.forward })
-    : createApp(services, handlersOf(services), options);
+    ? createApp(services, watchHandlers(services), { ...options, guesses, forward: desk.forward })
+    : createApp(services, handlersOf(services), { ...options, guesses });
   const server = createServer(app);
-  services.rigs.attach(server, options.access);
+  services.rigs.attach(server, (req) => refuseFrom(req, options.access, guesses));
   const end = async () => {
     await daily?.close();
     await desk?.close();

@@ -17,6 +17,23 @@ describe('check', () => {
       { pointer: '/recipe/2/durationS', sentence: 'The length must be a number.' },
     ]);
   });
+  it('refuses what no class could look at: too deep, too much, names that every object has', () => {
+    const deep = JSON.parse(`{"title":${'['.repeat(100)}${']'.repeat(100)}}`) as object;
+    const sentence = (data: unknown) => {
+      const result = check(StudyBody, data);
+      return result.ok ? null : result.problems[0]!.sentence;
+    };
+    expect(sentence(deep)).toContain('nested more than 40 deep');
+    expect(sentence(JSON.parse('{"__proto__":{"title":1}}'))).toBe('“__proto__” is no name for a field.');
+    expect(sentence({ ...blankStudy('x'), constructor: 1 })).toBe('“constructor” is no name for a field.');
+    expect(sentence({ variants: Array.from({ length: 60_000 }, () => 1) })).toContain('more than 50000 things');
+    const many = check(StudyBody, { ...blankStudy('x'), variants: Array.from({ length: 20_000 }, () => ({ id: 7 })) });
+    expect(many.ok ? [] : many.problems.map(({ pointer }) => pointer)).toEqual(['/variants']);
+  });
+  it('leaves signs out that are not seen, and keeps line ends', () => {
+    const result = check(StudyBody, { ...blankStudy('a\u0000b\u202ec\u001b[31m'), question: 'one\ntwo\u0007' });
+    expect(result.ok && [result.value.title, result.value.question]).toEqual(['abc[31m', 'one\ntwo']);
+  });
   it('takes a seed or none, and only known speeds', () => {
     expect(check(StartRunBody, { mountId: 'm', timeScale: 60, seed: null }).ok).toBe(true);
     expect(check(StartRunBody, { mountId: 'm', timeScale: 7, seed: null }).ok).toBe(false);

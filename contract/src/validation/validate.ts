@@ -44,6 +44,18 @@ function unfit(data: unknown): string | null {
   return null;
 }
 
+/** Signs that are not seen and change what is: control characters but tab and line end, and those that turn the direction of writing. */
+// eslint-disable-next-line no-control-regex
+const UNSEEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g;
+
+/** The same data with no such signs in its texts: they would come out again in titles, calendars, tables and sentences. */
+function seen(data: unknown): unknown {
+  if (typeof data === 'string') return data.replace(UNSEEN, '');
+  if (Array.isArray(data)) return data.map(seen);
+  if (typeof data !== 'object' || data === null) return data;
+  return Object.fromEntries(Object.entries(data).map(([key, value]) => [key, seen(value)]));
+}
+
 /** Lists that are longer than their class allows: said before the first of their members is looked at. */
 function tooLong(type: new () => object, data: object): FieldProblem[] {
   return getMetadataStorage()
@@ -76,7 +88,7 @@ export function check<T extends object>(
   if (misfit !== null) return { ok: false, problems: [{ pointer: '', sentence: misfit }] };
   const long = tooLong(type, data);
   if (long.length > 0) return { ok: false, problems: long };
-  const value = plainToInstance(type, data);
+  const value = plainToInstance(type, seen(data) as object);
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true });
   return errors.length === 0 ? { ok: true, value } : { ok: false, problems: flatten(errors, '') };
 }

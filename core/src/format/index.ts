@@ -1,3 +1,4 @@
+export { plainNumber } from './plainNumber.ts';
 export { clock, decimalsFor, duration, fixed, measured, signed } from './measured.ts';
 export { capital, counted, headroomWords, listWords } from './words.ts';
 export { toCelsius, type TemperatureUnit } from './temperature.ts';

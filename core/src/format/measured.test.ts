@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { clock, decimalsFor, duration, fixed, measured, signed } from '../index.ts';
+import { clock, decimalsFor, duration, fixed, measured, signed, plainNumber } from '../index.ts';
 
 describe('numbers as a tester reads them', () => {
   it.each([
@@ -28,4 +28,17 @@ describe('numbers as a tester reads them', () => {
     expect([duration(40), duration(2820), duration(3900), duration(7140)]).toEqual(['40 s', '47 min', '65 min', '1 h 59 min']);
     expect([clock(1385), clock(3870), clock(-3)]).toEqual(['23:05', '1:04:30', '0:00']);
   });
+});
+
+describe('plainNumber', () => {
+  it.each<[string, number]>([
+    ['61.4', 61.4],
+    [' 61,4 ', 61.4],
+    ['−3', -3],
+    ['+.5', 0.5],
+    ['1e3', 1000],
+  ])('%s is understood', (text, value) => expect(plainNumber(text)).toBe(value));
+  it.each(['', ' ', '0x10', '0b1', '1_000', 'Infinity', 'NaN', '1.2.3', '1,2.3', '--1', '1e', '12a'])('“%s” is no number', (text) =>
+    expect(plainNumber(text)).toBeNaN(),
+  );
 });

@@ -2,6 +2,7 @@ import { createServer } from 'node:http';
 import { createApp, deskHandlers } from '../app.ts';
 import { DailyCopy } from '../database/dailyCopy.ts';
 import { openDatabase } from '../database/open.ts';
+import { Guesses } from '../http/security.ts';
 import { createDesk } from '../services.ts';
 import type { DeskOptions } from './deskProcess.ts';
 
@@ -22,6 +23,8 @@ function open({ dataFolder, socket, access }: DeskOptions): void {
   services.studies.emptyOldTrash();
   const app = createApp(services, deskHandlers(services), {
     access,
+    // The watch has let the request pass already.
+    guesses: new Guesses(say),
     webFolder: null,
     logError: (error) => say(error instanceof Error ? (error.stack ?? error.message) : String(error)),
     desk: services,

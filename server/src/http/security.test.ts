@@ -1,7 +1,7 @@
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FakeRig, testBench, type TestBench } from '../tests/testBench.ts';
-import { assertSafeToListen, refuse } from './security.ts';
+import { assertSafeToListen, Guesses, refuse } from './security.ts';
 
 let bench: TestBench;
 beforeAll(async () => {
@@ -43,6 +43,49 @@ describe('who may ask', () => {
     expect(() => assertSafeToListen({ host: '0.0.0.0', passphrase: 'short' })).toThrow();
     expect(() => assertSafeToListen({ host: '0.0.0.0', passphrase: 'long enough for a bench' })).not.toThrow();
     expect(() => assertSafeToListen({ host: '127.0.0.1', passphrase: null })).not.toThrow();
+  });
+
+  it('takes blanks for no passphrase, in whatever script they are', () => {
+    for (const passphrase of [' '.repeat(20), '\u3000'.repeat(20), '\u200b'.repeat(20), ' a b c d e f '])
+      expect(() => assertSafeToListen({ host: '0.0.0.0', passphrase })).toThrow(/besides blanks/);
+    const passphrase = 'пятнадцать градусов';
+    expect(() => assertSafeToListen({ host: '0.0.0.0', passphrase })).not.toThrow();
+    const access = { host: '0.0.0.0', passphrase };
+    const asSent = Buffer.from(passphrase, 'utf8').toString('latin1');
+    expect(refuse({ host: '192.0.2.7:4500', 'x-passphrase': asSent }, access)).toBeNull();
+  });
+
+  it('slows down whoever guesses, after five, and says so in the log', () => {
+    let now = 0;
+    const said: string[] = [];
+    const guesses = new Guesses(
+      (text) => said.push(text),
+      () => now,
+    );
+    for (let i = 0; i < 5; i++) guesses.missed('192.0.2.9');
+    expect(guesses.waitS('192.0.2.9')).toBe(0);
+    guesses.missed('192.0.2.9');
+    expect(guesses.waitS('192.0.2.9')).toBe(2);
+    expect(guesses.waitS('192.0.2.8')).toBe(0);
+    for (let i = 0; i < 30; i++) guesses.missed('192.0.2.9');
+    expect(guesses.waitS('192.0.2.9')).toBe(300);
+    now += 301_000;
+    expect(guesses.waitS('192.0.2.9')).toBe(0);
+    guesses.right('192.0.2.9');
+    guesses.missed('192.0.2.9');
+    expect(guesses.waitS('192.0.2.9')).toBe(0);
+    expect(said.at(-1)).toBe('Wrong passphrase number 36 from 192.0.2.9.');
+  });
+
+  it('compares the origin whole, and lets a link of another site lead here but nothing else of it', () => {
+    const access = { host: '127.0.0.1', passphrase: null };
+    const host = '127.0.0.1:4500';
+    expect(refuse({ host, origin: `https://${host}` }, access)!.status).toBe(403);
+    expect(refuse({ host, origin: `http://${host}/` }, access)!.status).toBe(403);
+    expect(refuse({ host, origin: `http://${host}` }, access)).toBeNull();
+    expect(refuse({ host, 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors' }, access)!.status).toBe(403);
+    expect(refuse({ host, 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate' }, access)).toBeNull();
+    expect(refuse({ host, 'sec-fetch-site': 'same-origin', 'sec-fetch-mode': 'cors' }, access)).toBeNull();
   });
 
   it('asks for the passphrase where it listens on the network', () => {

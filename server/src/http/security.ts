@@ -19,9 +19,11 @@ function isLoopback(host: string): boolean {
 
 /** @throws Error the server would be open to the network without a passphrase */
 export function assertSafeToListen(access: Access): void {
-  if (!isLoopback(access.host) && (access.passphrase ?? '').length < 12) {
+  // Blanks are easily typed and easily guessed, in any script.
+  const letters = [...(access.passphrase ?? '').replace(/[\s\p{C}]/gu, '')];
+  if (!isLoopback(access.host) && letters.length < 12) {
     throw new Error(
-      `Listening on ${access.host} opens the bench to the network: set RED_EMBER_PASSPHRASE to at least 12 characters, or listen on 127.0.0.1.`,
+      `Listening on ${access.host} opens the bench to the network: set RED_EMBER_PASSPHRASE to at least 12 characters besides blanks, or listen on 127.0.0.1.`,
     );
   }
 }
@@ -43,7 +45,44 @@ function givenPassphrase(headers: IncomingMessage['headers']): string {
     return Buffer.from(basic, 'base64')
       .toString('utf8')
       .replace(/^[^:]*:/, '');
-  return String(headers['x-passphrase'] ?? '');
+  // A header is bytes: other scripts come as UTF-8.
+  return Buffer.from(String(headers['x-passphrase'] ?? ''), 'latin1').toString('utf8');
+}
+
+/** Wrong passphrases that are let pass before each further one costs time, and what the wait grows to, ms. */
+const FREE_GUESSES = 5;
+const LONGEST_WAIT_MS = 5 * 60_000;
+/** Guesses are forgotten after this long without one, ms. */
+const FORGET_MS = 30 * 60_000;
+
+/** Slows down whoever guesses the passphrase, by the address that asks. */
+export class Guesses {
+  private readonly wrong = new Map<string, { count: number; atMs: number }>();
+
+  constructor(
+    private readonly log: (text: string) => void,
+    private readonly nowMs: () => number = () => performance.now(),
+  ) {}
+
+  /** Seconds for which an address is not listened to; 0 where it is. */
+  waitS(from: string): number {
+    const guessed = this.wrong.get(from);
+    if (!guessed || guessed.count <= FREE_GUESSES) return 0;
+    const waitMs = Math.min(LONGEST_WAIT_MS, 1000 * 2 ** (guessed.count - FREE_GUESSES));
+    return Math.max(0, Math.ceil((guessed.atMs + waitMs - this.nowMs()) / 1000));
+  }
+
+  missed(from: string): void {
+    const now = this.nowMs();
+    for (const [address, { atMs }] of this.wrong) if (now - atMs > FORGET_MS) this.wrong.delete(address);
+    const count = (this.wrong.get(from)?.count ?? 0) + 1;
+    this.wrong.set(from, { count, atMs: now });
+    if (count >= FREE_GUESSES) this.log(`Wrong passphrase number ${count} from ${from}.`);
+  }
+
+  right(from: string): void {
+    this.wrong.delete(from);
+  }
 }
 
 /**
@@ -56,22 +95,31 @@ export function refuse(headers: IncomingMessage['headers'], access: Access): { s
     return { status: 421, reason: `This server does not answer to the name "${host}".` };
   const origin = headers.origin;
   if (origin !== undefined) {
-    let originHost: string;
-    try {
-      originHost = new URL(origin).host;
-    } catch {
-      originHost = '';
-    }
-    if (originHost !== headers.host) return { status: 403, reason: 'Requests from another site are refused.' };
-  }
+    // Compared whole: another scheme, another port, is another site.
+    if (origin !== `http://${headers.host}`) return { status: 403, reason: 'Requests from another site are refused.' };
+  } else if (headers['sec-fetch-site'] === 'cross-site' && headers['sec-fetch-mode'] !== 'navigate')
+    // A link may lead here; a picture, a script or a form of another site may not.
+    return { status: 403, reason: 'Requests from another site are refused.' };
   if (access.passphrase && !isLoopback(access.host) && !samePassphrase(givenPassphrase(headers), access.passphrase))
     return { status: 401, reason: 'The passphrase is missing or wrong.' };
   return null;
 }
 
-export function guard(access: Access): RequestHandler {
+/** As `refuse`, for whoever asks from an address: one that guesses the passphrase waits. */
+export function refuseFrom(req: IncomingMessage, access: Access, guesses: Guesses): { status: number; reason: string } | null {
+  const from = req.socket.remoteAddress ?? 'somewhere';
+  const waitS = guesses.waitS(from);
+  if (waitS > 0) return { status: 429, reason: `Too many wrong passphrases: ask again in ${waitS} s.` };
+  const refusal = refuse(req.headers, access);
+  const given = givenPassphrase(req.headers) !== '';
+  if (refusal?.status === 401 && given) guesses.missed(from);
+  else if (!refusal && given) guesses.right(from);
+  return refusal;
+}
+
+export function guard(access: Access, guesses: Guesses): RequestHandler {
   return (req, res, next) => {
-    const refusal = refuse(req.headers, access);
+    const refusal = refuseFrom(req, access, guesses);
     if (!refusal) {
       next();
       return;

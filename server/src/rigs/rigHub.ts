@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Server } from 'node:http';
+import type { IncomingMessage, Server } from 'node:http';
 import { WebSocket, WebSocketServer, type RawData } from 'ws';
 import { unreachable } from '@red-ember/core';
 import {
@@ -16,7 +16,6 @@ import {
   type ServerMessage,
   type StateMessage,
 } from '@red-ember/contract';
-import { refuse, type Access } from '../http/security.ts';
 
 export interface RigListener {
   rigConnected(rigId: string, hello: HelloMessage): void;
@@ -53,9 +52,10 @@ export class RigHub {
 
   constructor(private readonly log: (text: string) => void) {}
 
-  attach(server: Server, access: Access): void {
+  /** @param refuse says why a request may not pass */
+  attach(server: Server, refuse: (req: IncomingMessage) => { status: number } | null): void {
     server.on('upgrade', (req, socket, head) => {
-      const refusal = req.url === '/rig' ? refuse(req.headers, access) : { status: 404, reason: 'unknown address' };
+      const refusal = req.url === '/rig' ? refuse(req) : { status: 404 };
       if (refusal) {
         socket.end(`HTTP/1.1 ${refusal.status} Refused\r\nConnection: close\r\n\r\n`);
         return;

@@ -1,10 +1,11 @@
+import { plainNumber } from '@red-ember/core';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import type { RunService } from './service.ts';
 
 function queryNumber(value: string | undefined, fallback: number, name: string): number {
   if (value === undefined) return fallback;
-  const number = Number(value);
+  const number = plainNumber(value);
   if (!Number.isFinite(number) || number < 0) throw unprocessable(`${name} must be a number of 0 or more.`);
   return number;
 }

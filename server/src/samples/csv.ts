@@ -5,7 +5,9 @@
 export function csvCell(value: string | number | null): string {
   if (value === null) return '';
   if (typeof value === 'number') return Number.isFinite(value) ? String(value) : '';
-  const safe = /^[=+\-@\t\r]/.test(value) && !/^-?\d+(\.\d+)?$/.test(value) ? `'${value}` : value;
+  // Blanks, line ends and invisible signs before it do not make a formula less of one, nor do full-width signs.
+  const formula = /^[\s\p{C}]*[=+\-@|％＝＋－＠]/u.test(value) || /^[\t\r\n]/.test(value);
+  const safe = formula && !/^-?\d+(\.\d+)?$/.test(value) ? `'${value}` : value;
   return /[",\r\n;]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
 }
 

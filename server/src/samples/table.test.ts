@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { csvCell } from './csv.ts';
 import { samplesTable } from './table.ts';
 
 const series = (t: number[], y: number[]) => ({ t: Float64Array.from(t), y: Float64Array.from(y) });
@@ -12,6 +13,11 @@ it('puts channels of several clocks into one table, missing samples empty, nothi
   ].join('');
   expect(text).toBe(`"time, s","Controller, °C",'=room\r\n1,60.5,\r\n1.5,,22\r\n2,,\r\n3,61,22.1\r\n`);
 });
+
+it.each(['=1+1', ' =1', '\u00a0=1', '\n=1', '\u200b=1', '＝1', '+1-2', '@x', '|x', '\t1'])('makes %j safe for a spreadsheet', (text) => {
+  expect(csvCell(text).replace(/^"/, '')).toMatch(/^'/);
+});
+it.each(['-3.5', '12', 'a=b', 'x - y'])('leaves %j as it is', (text) => expect(csvCell(text)).toBe(text));
 
 it('has a header and nothing else where nothing was recorded, and comes in pieces where there is much', () => {
   expect([...samplesTable([])]).toEqual(['"time, s"\r\n']);

@@ -1,3 +1,4 @@
+import { plainNumber } from '@red-ember/core';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { RecipePhaseBody } from '@red-ember/contract';
@@ -31,7 +32,7 @@ function asKind(phase: RecipePhaseBody, kind: Kind): RecipePhaseBody {
 
 /** Minutes typed with commas; what is no number is kept as NaN, so that the field says so. */
 const minutesOf = (text: string): number[] =>
-  text.trim() === '' ? [] : text.split(/[;,\s]+/).flatMap((word) => (word === '' ? [] : Number(word)));
+  text.trim() === '' ? [] : text.split(/[;,\s]+/).flatMap((word) => (word === '' ? [] : plainNumber(word)));
 
 function MarksField({
   phase,

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { clock, type RunReview } from '@red-ember/core';
+import { clock, type RunReview, plainNumber } from '@red-ember/core';
 import type { Run } from '@red-ember/contract';
 import { sentenceOf, useClearWindowMutation, useSetWindowMutation } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -39,7 +39,7 @@ function WindowRow({
     if (!('error' in done)) setTyped(null);
   };
   const within = shown && shown.toS > phaseFrom && shown.fromS < (phaseTo ?? run.lengthS);
-  const number = (text: string) => 60 * Number(text.replace(',', '.'));
+  const number = (text: string) => 60 * plainNumber(text);
   const busy = setting.isLoading || clearing.isLoading;
   const error = setting.error ?? clearing.error;
   return (

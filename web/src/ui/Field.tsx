@@ -1,3 +1,4 @@
+import { plainNumber } from '@red-ember/core';
 import { createContext, useContext, useId, useState, type ReactNode } from 'react';
 import type { FieldProblem } from '@red-ember/contract';
 
@@ -119,12 +120,9 @@ export function NumberField({ value, onChange, ...common }: Common & { value: nu
         {...aria(id, problem, common.hint)}
         onChange={(event) => {
           setText(event.target.value);
-          const plain = event.target.value.trim().replace(',', '.').replace('−', '-');
-          onChange(plain === '' ? NaN : Number(plain));
+          onChange(plainNumber(event.target.value));
         }}
-        onBlur={() =>
-          setText((typed) => (typed !== null && Number.isNaN(Number(typed.replace(',', '.').replace('−', '-'))) ? typed : null))
-        }
+        onBlur={() => setText((typed) => (typed !== null && typed.trim() !== '' && Number.isNaN(plainNumber(typed)) ? typed : null))}
       />
     </Shell>
   );
