@@ -7,7 +7,9 @@ import { Button } from '../ui/Button.tsx';
 import { ProblemsContext } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { useKeys } from '../ui/useKeys.ts';
-import { discarded, rebased, redone, undone } from './draftSlice.ts';
+import { bodyOf } from '@red-ember/study';
+import { conflictsOf, edited, rebased, redone, saved, takenOver, undone } from './draftSlice.ts';
+import { conflictWords } from './conflictWords.ts';
 import { draftOf } from './drafts.ts';
 import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
 
@@ -30,6 +32,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   const stored = useAppSelector((state) => draftOf(state, study.id));
   const [save, saving] = useSaveStudyMutation();
   const [tried, setTried] = useState(false);
+  const [other, setOther] = useState<Study | null>(null);
   const [fromServer, setFromServer] = useState<FieldProblem[]>([]);
   const { body, dirty } = draft;
 
@@ -46,12 +49,17 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
     const result = await save({ id: study.id, version: stored?.version ?? study.version, body });
     if ('error' in result) {
       setFromServer(((result.error as { data?: Problem }).data?.errors ?? []) as FieldProblem[]);
+      // What the other window saved is looked at beside what is here, so that it can be named.
+      if (statusOf(result.error) === 412)
+        void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true, subscribe: false })).then(({ data }) =>
+          setOther(data ?? null),
+        );
       return;
     }
     setFromServer([]);
     setTried(false);
     void dispatch(api.util.upsertQueryData('study', study.id, result.data));
-    dispatch(discarded(study.id));
+    dispatch(saved({ sent: body, study: result.data }));
   };
 
   const newest = useRef(submit);
@@ -77,7 +85,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   const conflict = statusOf(saving.error) === 412;
   // After undoing everything there is nothing to save, but still something to redo.
   const actions =
-    dirty || stored?.future.length ? (
+    dirty || stored?.future.length || stored?.past.length ? (
       <>
         <span className="text-[0.93rem] text-ochre-text" role="status">
           {!dirty
@@ -94,9 +102,11 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
             Redo
           </Button>
         ) : null}
-        <Button look="quiet" onClick={() => dispatch(discarded(study.id))}>
-          Discard
-        </Button>
+        {dirty ? (
+          <Button look="quiet" onClick={() => dispatch(edited({ study, body: bodyOf(study) }))}>
+            Discard
+          </Button>
+        ) : null}
         <Button look="strong" onClick={() => void submit()} disabled={saving.isLoading || !dirty}>
           {saving.isLoading ? 'Saving…' : 'Save'}
         </Button>
@@ -120,11 +130,13 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
               conflict ? (
                 <span className="flex gap-2">
                   <Button
-                    onClick={() => {
-                      dispatch(discarded(study.id));
-                      saving.reset();
-                      void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true }));
-                    }}
+                    onClick={() =>
+                      void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true })).then(({ data }) => {
+                        if (data) dispatch(takenOver(data));
+                        setOther(null);
+                        saving.reset();
+                      })
+                    }
                   >
                     Take over the other version
                   </Button>
@@ -132,7 +144,8 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
                     look="strong"
                     onClick={() =>
                       void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true })).then(({ data }) => {
-                        if (data) dispatch(rebased({ id: study.id, version: data.version }));
+                        if (data) dispatch(rebased(data));
+                        setOther(null);
                         saving.reset();
                       })
                     }
@@ -144,6 +157,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
             }
           >
             {sentenceOf(saving.error)}
+            {conflict && other && stored ? <span className="mt-1 block">{conflictWords(conflictsOf(stored, other))}</span> : null}
           </Notice>
         ) : null}
         {problems

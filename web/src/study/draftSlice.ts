@@ -1,12 +1,13 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { type Study, type StudyBody } from '@red-ember/contract';
-import { bodyOf } from '@red-ember/study';
+import { bodyOf, merge, type MergeConflict } from '@red-ember/study';
 
 /** What a tester has typed and not saved yet, per study, with what it would undo to. */
 export interface Draft {
   body: StudyBody;
-  /** Version of the study that the draft started from. */
+  /** Version of the study that the draft started from, and what it said. */
   version: number;
+  base?: StudyBody;
   past: StudyBody[];
   future: StudyBody[];
 }
@@ -14,6 +15,7 @@ export interface Draft {
 export type Drafts = Record<string, Draft>;
 
 const MOST_UNDO = 100;
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 /** Changes with the shape of a study: a draft of another shape could not be saved any more. */
 const KEY = 'red-ember.drafts-3';
 
@@ -29,7 +31,14 @@ export function storeDrafts(storage: Pick<Storage, 'setItem'>, drafts: Drafts): 
   // Undo steps are not worth the room; what was typed is.
   storage.setItem(
     KEY,
-    JSON.stringify(Object.fromEntries(Object.entries(drafts).map(([id, draft]) => [id, { ...draft, past: [], future: [] }]))),
+    JSON.stringify(
+      Object.fromEntries(
+        Object.entries(drafts)
+          // One that was discarded or undone altogether is kept for as long as the page is open.
+          .filter(([, draft]) => !draft.base || !same(draft.body, draft.base))
+          .map(([id, draft]) => [id, { ...draft, past: [], future: [] }]),
+      ),
+    ),
   );
 }
 
@@ -40,7 +49,8 @@ export const draftSlice = createSlice({
     edited: (state, action: PayloadAction<{ study: Study; body: StudyBody }>) => {
       const { study, body } = action.payload;
       const draft = state[study.id];
-      if (!draft) state[study.id] = { body, version: study.version, past: [bodyOf(study)], future: [] };
+      const base = bodyOf(study);
+      if (!draft) state[study.id] = { body, version: study.version, base, past: [base], future: [] };
       else {
         draft.past = [...draft.past, draft.body].slice(-MOST_UNDO);
         draft.body = body;
@@ -64,12 +74,44 @@ export const draftSlice = createSlice({
     discarded: (state, action: PayloadAction<string>) => {
       delete state[action.payload];
     },
-    /** Keeps what was typed and puts it on top of the version that is on the server now. */
-    rebased: (state, action: PayloadAction<{ id: string; version: number }>) => {
-      const draft = state[action.payload.id];
-      if (draft) draft.version = action.payload.version;
+    /** A save has come through: what was typed since it was sent stays, on top of it. */
+    saved: (state, action: PayloadAction<{ sent: StudyBody; study: Study }>) => {
+      const { sent, study } = action.payload;
+      const draft = state[study.id];
+      if (!draft) return;
+      if (same(draft.body, sent)) delete state[study.id];
+      else {
+        const base = bodyOf(study);
+        state[study.id] = { ...draft, body: merge(sent, draft.body, base).value, version: study.version, base };
+      }
+    },
+    /** Lays what was typed over the version that is on the server now, field by field. */
+    rebased: (state, action: PayloadAction<Study>) => {
+      const study = action.payload;
+      const draft = state[study.id];
+      if (!draft) return;
+      const theirs = bodyOf(study);
+      state[study.id] = {
+        ...draft,
+        body: merge(draft.base ?? theirs, draft.body, theirs).value,
+        past: [...draft.past, draft.body].slice(-MOST_UNDO),
+        version: study.version,
+        base: theirs,
+      };
+    },
+    /** The version on the server stands in the place of what was typed, which can be undone. */
+    takenOver: (state, action: PayloadAction<Study>) => {
+      const study = action.payload;
+      const draft = state[study.id];
+      if (!draft) return;
+      const body = bodyOf(study);
+      state[study.id] = { body, base: body, version: study.version, past: [...draft.past, draft.body].slice(-MOST_UNDO), future: [] };
     },
   },
 });
 
-export const { edited, undone, redone, discarded, rebased } = draftSlice.actions;
+export const { edited, undone, redone, discarded, rebased, saved, takenOver } = draftSlice.actions;
+
+/** What another window saved of what is changed here too: mine stands, theirs is named. */
+export const conflictsOf = (draft: Draft, theirs: Study): MergeConflict[] =>
+  merge(draft.base ?? bodyOf(theirs), draft.body, bodyOf(theirs)).conflicts;

@@ -1,3 +1,4 @@
+import { conflictWords } from './conflictWords.ts';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { type Mount, type Run, type Study } from '@red-ember/contract';
 import { blankStudy, bodyOf, rulesWords } from '@red-ember/study';
@@ -71,10 +72,36 @@ describe('drafts', () => {
     const saved = study();
     const state = draftSlice.reducer(
       draftSlice.reducer({}, edited({ study: saved, body: { ...bodyOf(saved), title: 'mine' } })),
-      rebased({ id: 's', version: 9 }),
+      rebased({ ...saved, version: 9, title: 'theirs', question: 'theirs' }),
     );
-    expect(state.s).toMatchObject({ version: 9, body: { title: 'mine' } });
+    expect(state.s).toMatchObject({ version: 9, body: { title: 'mine', question: 'theirs' } });
     expect(loadDrafts({ getItem: () => '{broken' })).toEqual({});
+  });
+});
+
+describe('what is typed while a save is under way', () => {
+  it('stays, on top of what was saved', () => {
+    const { draftSlice, edited, saved } = drafts;
+    const before = study();
+    const sent = { ...bodyOf(before), title: 'sent' };
+    let state = draftSlice.reducer({}, edited({ study: before, body: sent }));
+    state = draftSlice.reducer(state, edited({ study: before, body: { ...sent, question: 'typed since' } }));
+    const answered = { ...before, title: 'sent', version: before.version + 1 };
+    state = draftSlice.reducer(state, saved({ sent, study: answered }));
+    expect(state.s).toMatchObject({ version: answered.version, body: { title: 'sent', question: 'typed since' } });
+    expect(draftSlice.reducer(state, saved({ sent: state.s!.body, study: answered }))).toEqual({});
+  });
+});
+
+describe('what both windows changed', () => {
+  it('is named, with what the other made of it', () => {
+    const { draftSlice, edited, conflictsOf } = drafts;
+    const before = study();
+    const state = draftSlice.reducer({}, edited({ study: before, body: { ...bodyOf(before), title: 'mine', question: 'mine' } }));
+    expect(conflictWords(conflictsOf(state.s!, { ...before, title: 'theirs' }))).toBe(
+      'Both windows changed title (“theirs” there); yours would stand. Everything else is kept from both.',
+    );
+    expect(conflictWords([])).toContain('nothing of either is lost');
   });
 });
 

@@ -95,12 +95,42 @@ describe('writing a study', () => {
     expect((await screen.findByRole('alert')).textContent).toContain('saved in another window');
     expect(screen.getByLabelText('What do you want to know?')).toHaveProperty('value', 'Does it help? More');
     server
-      .on('GET /studies/s1', made.study({ version: 9, question: 'Theirs' }))
+      .on('GET /studies/s1', made.study({ version: 9, title: 'Their title', question: 'Theirs' }))
       .on('PUT /studies/s1', made.study({ version: 10, question: 'Does it help? More' }));
     await user.click(screen.getByRole('button', { name: 'Keep mine on top' }));
     await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
     await user.click(screen.getByRole('button', { name: 'Save' }));
     await waitFor(() => expect(server.last('PUT', '/studies/s1')!.headers.get('if-match')).toBe('"9"'));
+    // What only they changed is theirs, what both changed is mine.
+    expect(server.last('PUT', '/studies/s1')!.body).toMatchObject({ title: 'Their title', question: 'Does it help? More' });
+  });
+
+  it('keeps what is typed while a save is under way', async () => {
+    const server = renderAt('/studies/s1/ask', <AskPage />);
+    let answer: (() => void) | null = null;
+    const real = server.fetch.bind(server);
+    server.fetch = async (request) => {
+      if (request.method === 'PUT') await new Promise<void>((done) => (answer = done));
+      return real(request);
+    };
+    server.on('PUT /studies/s1', ({ body }: { body: unknown }) => ({ ...made.study(), ...(body as object), version: 5 }));
+    await user.type(await screen.findByLabelText('Title'), ' one');
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(answer).not.toBeNull());
+    await user.type(screen.getByLabelText('Title'), ' two');
+    answer!();
+    await waitFor(() => expect(screen.queryByRole('button', { name: 'Saving…' })).toBeNull());
+    expect(screen.getByLabelText('Title')).toHaveProperty('value', 'Lid on the drive one two');
+    expect(screen.getByText('Not saved yet')).toBeTruthy();
+  });
+
+  it('takes a discard back', async () => {
+    renderAt('/studies/s1/ask', <AskPage />);
+    await user.type(await screen.findByLabelText('Title'), ' typed');
+    await user.click(screen.getByRole('button', { name: 'Discard' }));
+    expect(screen.getByLabelText('Title')).toHaveProperty('value', 'Lid on the drive');
+    await user.click(screen.getByRole('button', { name: 'Undo' }));
+    expect(screen.getByLabelText('Title')).toHaveProperty('value', 'Lid on the drive typed');
   });
 
   it('shows what only the server knows beside its field', async () => {
