@@ -29,7 +29,7 @@ const VANISHED_S = 20;
 function vanishedIn(performance: Series | null, load: Window): boolean[] {
   if (!performance) return [];
   const values = stepped(performance, load);
-  const gone = new Array<boolean>(values.length).fill(false);
+  const gone = Array.from(values, () => false);
   for (let from = 0; from < values.length;) {
     let to = from;
     while (to < values.length && Number.isNaN(values[to]!)) to++;

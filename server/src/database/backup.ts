@@ -65,7 +65,7 @@ function inUse(file: string): boolean {
 }
 
 /** As `restore`, by whoever holds the folder. */
-export async function putInPlace(backup: string, folder: string, now = new Date()): Promise<{ studies: number; aside: string | null }> {
+async function putInPlace(backup: string, folder: string, now = new Date()): Promise<{ studies: number; aside: string | null }> {
   inspect(backup);
   const file = join(folder, FILE);
   const arriving = `${file}.arriving`;

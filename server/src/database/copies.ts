@@ -45,12 +45,12 @@ export function inspect(file: string): Inspected {
 }
 
 /** Copies that lie in a folder of data, the newest first: those made daily or by hand, and those set aside before a change of schema. */
-export function listCopies(folder: string): { file: string; name: string; at: Date; bytes: number }[] {
+function listCopies(folder: string): { file: string; name: string; at: Date; bytes: number }[] {
   const found = [
     ...names(join(folder, COPIES))
       .filter((name) => name.endsWith('.sqlite'))
       .map((name) => join(COPIES, name)),
-    ...names(folder).filter((name) => /^bench\.sqlite\.before-/.test(name)),
+    ...names(folder).filter((name) => name.startsWith('bench.sqlite.before-')),
   ];
   return found
     .map((name) => {

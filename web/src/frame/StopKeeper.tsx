@@ -55,7 +55,7 @@ function wordsOf({ taken, connected, reportedPercent }: StopWish): string {
 function Stopping({ wish }: { wish: StopWish }) {
   const dispatch = useAppDispatch();
   useStop(wish);
-  const [late, setLate] = useState(Date.now() - wish.at > SOON_MS);
+  const [late, setLate] = useState(() => Date.now() - wish.at > SOON_MS);
   useEffect(() => {
     const timer = setTimeout(() => setLate(true), SOON_MS);
     return () => clearTimeout(timer);

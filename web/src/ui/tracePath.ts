@@ -61,7 +61,7 @@ export function tracePath({ t, y }: DrawnTrace, plot: Plot): string {
       if (y[i]! < y[lowest]!) lowest = i;
       if (y[i]! > y[highest]!) highest = i;
     }
-    for (const point of [...new Set([first, Math.min(lowest, highest), Math.max(lowest, highest), i - 1])]) put(point);
+    for (const point of new Set([first, Math.min(lowest, highest), Math.max(lowest, highest), i - 1])) put(point);
   }
   return parts.join('');
 }
