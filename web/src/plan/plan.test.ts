@@ -115,6 +115,14 @@ describe('the schedule', () => {
     });
     expect(runLength(four, [run('r3', 1, 'a', { state: 'stopped' as never })]).from).toBe('recipe');
   });
+  it('draws an order where one variant is both first and last, as can be typed', () => {
+    const id = four.variants[0]!.id;
+    const both = { ...four, plan: { ...four.plan, firstVariantId: id, lastVariantId: id } };
+    expect(balanced(both)).toHaveLength(balanced(four).length);
+    expect(balanced(both)[0]!.id).toBe(id);
+    expect(() => leastTeardown(both)).not.toThrow();
+  });
+
   it('lays runs into days, and says what does not fit', () => {
     const order = balanced(four);
     const made = calendar(four, order, 90, '2026-03-02');

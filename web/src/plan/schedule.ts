@@ -44,7 +44,11 @@ export function readable(body: StudyBody): StudyBody {
   };
 }
 
-export const endsOf = ({ plan }: StudyBody): Ends => ({ first: plan.firstVariantId, last: plan.lastVariantId });
+/** One variant as both first and last can be typed, and is complained about at its field; until then it is the first. */
+export const endsOf = ({ plan }: StudyBody): Ends => ({
+  first: plan.firstVariantId,
+  last: plan.lastVariantId === plan.firstVariantId ? null : plan.lastVariantId,
+});
 
 export const repeatsOf = (variant: VariantBody) => variant.repeats ?? USUAL_REPEATS;
 
@@ -83,11 +87,11 @@ export function leastTeardown(body: StudyBody): { runs: VariantBody[]; input: Or
 
 /** Forth and back through the variants, the first and the last held where they must be. */
 export function balanced(body: StudyBody): VariantBody[] {
-  const { firstVariantId, lastVariantId } = body.plan;
-  const free = body.variants.filter((variant) => variant.id !== firstVariantId && variant.id !== lastVariantId);
+  const { first, last } = endsOf(body);
+  const free = body.variants.filter((variant) => variant.id !== first && variant.id !== last);
   const all = (id: string | null) => plannedVariants(body).filter((variant) => variant.id === id);
   const middle = balancedOrder(free.map(repeatsOf), 1).map((index) => free[index]!);
-  return [...all(firstVariantId), ...middle, ...all(lastVariantId)];
+  return [...all(first), ...middle, ...all(last)];
 }
 
 export interface OrderFigures {
