@@ -86,7 +86,13 @@ describe('a run that is steered', () => {
         fake.on('POST /runs/r1/pause', paused).on('POST /runs/r1/go-on', made.liveRun()).on('POST /runs/r1/more-time', made.liveRun()),
     });
     await user.keyboard('e');
+    // Hit by mistake it can be taken back; the same key again does it now.
+    expect(await screen.findByText(/This phase gets 10 min more in 10 s/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Take it back' }));
+    expect(screen.queryByText(/in 10 s/)).toBeNull();
+    await user.keyboard('ee');
     await waitFor(() => expect(server.last('POST', '/runs/r1/more-time')!.body).toEqual({ minutes: 10 }));
+    expect(server.asked.filter(({ path }) => path === '/runs/r1/more-time')).toHaveLength(1);
     await user.keyboard('p');
     await waitFor(() => expect(server.last('POST', '/runs/r1/pause')).toBeTruthy());
     tell('run', paused);

@@ -23,6 +23,7 @@ import { RunStrips } from './RunStrips.tsx';
 import { LiveTrace } from './RunTrace.tsx';
 import { StopDialogue } from './StopDialogue.tsx';
 import { useAttention } from './useAttention.ts';
+import { TakeBack, useTakeBack } from './useTakeBack.tsx';
 import { useLiveFeed } from './useLiveFeed.ts';
 
 const focusField = (form: string) => document.querySelector<HTMLInputElement>(`form[aria-label="${form}"] input`)?.focus();
@@ -41,6 +42,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   const [moreTime, extending] = useMoreTimeMutation();
   const { data: rigs = [] } = useRigsQuery();
   const flash = useAttention(run);
+  const later = useTakeBack(run.timeScale > 1);
   const arm = search.get('view') === 'arm';
   const byHand = handSpots(study).length > 0;
   const controls = rigs.find((rig) => rig.id === run.sourceName)?.controls ?? [];
@@ -51,9 +53,13 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
     stop: () => setAsking('stop'),
     arm: () => setSearch(arm ? {} : { view: 'arm' }),
     // After the load went off by itself a key alone does not bring it back.
-    goOn: () => (loadOffOf(run) ? focusField('The load is off') : void steer({ id: run.id, how: 'go-on' })),
+    goOn: () => {
+      if (loadOffOf(run)) focusField('The load is off');
+      else if (paused) void steer({ id: run.id, how: 'go-on' });
+      else later.soon('This phase ends', () => void steer({ id: run.id, how: 'go-on' }));
+    },
     pause: () => (paused ? acts.goOn() : void steer({ id: run.id, how: 'pause' })),
-    more: () => void moreTime({ id: run.id, minutes: MORE_MINUTES }),
+    more: () => later.soon(`This phase gets ${MORE_MINUTES} min more`, () => void moreTime({ id: run.id, minutes: MORE_MINUTES })),
     hand: () => focusField('Hand readings'),
   };
   const { hand, ...always } = acts;
@@ -65,6 +71,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   const shared = (
     <>
       {flash === null ? null : <div key={flash} aria-hidden data-testid="flash" className="flash-once" />}
+      <TakeBack pending={later.pending} onTakeBack={later.takeBack} />
       <StopDialogue title={study.title} run={run} open={asking === 'stop'} onClose={() => setAsking(null)} />
       <ChangeDialogue
         runId={run.id}

@@ -1,0 +1,63 @@
+import { useEffect, useRef, useState } from 'react';
+import { Button } from '../../ui/Button.tsx';
+
+/** How long an act can be taken back before it is done, seconds. */
+const WAIT_S = 10;
+
+interface Pending {
+  what: string;
+  leftS: number;
+}
+
+/**
+ * Does things a little later, so that a key that was hit by mistake can be taken back. In time-lapse ten seconds are minutes of the run:
+ * there it is done at once.
+ *
+ * @param at once where it is not to wait
+ */
+export function useTakeBack(atOnce: boolean) {
+  const [pending, setPending] = useState<Pending | null>(null);
+  const act = useRef<(() => void) | null>(null);
+  const waits = pending !== null;
+  useEffect(() => {
+    if (!waits) return;
+    const counts = setInterval(() => setPending((now) => now && { ...now, leftS: Math.max(1, now.leftS - 1) }), 1000);
+    const over = setTimeout(() => {
+      act.current?.();
+      act.current = null;
+      setPending(null);
+    }, 1000 * WAIT_S);
+    return () => {
+      clearInterval(counts);
+      clearTimeout(over);
+    };
+  }, [waits]);
+  return {
+    pending,
+    /** Does it after the wait; the same again does it now. */
+    soon: (what: string, work: () => void) => {
+      if (atOnce || pending?.what === what) {
+        act.current = null;
+        setPending(null);
+        work();
+        return;
+      }
+      act.current = work;
+      setPending({ what, leftS: WAIT_S });
+    },
+    takeBack: () => {
+      act.current = null;
+      setPending(null);
+    },
+  };
+}
+
+export function TakeBack({ pending, onTakeBack }: { pending: Pending | null; onTakeBack: () => void }) {
+  if (!pending) return null;
+  return (
+    <p role="status" className="mt-4 flex items-center gap-4 border-l-[3px] border-ochre bg-margin px-4 py-2">
+      {pending.what} in {pending.leftS} s.
+      <Button onClick={onTakeBack}>Take it back</Button>
+    </p>
+  );
+}
