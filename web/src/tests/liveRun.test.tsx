@@ -145,6 +145,17 @@ describe('a run that is steered', () => {
     expect(JSON.parse(localStorage.getItem('red-ember.stops')!)).toEqual([]);
   }, 20_000);
 
+  it('does not end the next phase where the present one was over before the wait was', async () => {
+    const server = await follow({ server: (fake) => fake.on('POST /runs/r1/go-on', made.liveRun()) });
+    await user.keyboard('n');
+    expect(await screen.findByText(/This phase ends in 10 s/)).toBeTruthy();
+    const next = made.liveRun();
+    next.phases.push({ kind: 'cool-down', name: 'Cool', startS: 900, endS: null, endedBy: null });
+    tell('run', next);
+    await waitFor(() => expect(screen.queryByText(/This phase ends/)).toBeNull());
+    expect(server.last('POST', '/runs/r1/go-on')).toBeUndefined();
+  });
+
   it('says why it could not', async () => {
     await follow({ server: (fake) => fake.on('POST /runs/r1/pause', problem(409, 'This run is paused already.')) });
     await user.keyboard('p');

@@ -42,7 +42,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   const [moreTime, extending] = useMoreTimeMutation();
   const { data: rigs = [] } = useRigsQuery();
   const flash = useAttention(run);
-  const later = useTakeBack(run.timeScale > 1);
+  const later = useTakeBack(run.timeScale > 1, run.phases.length);
   const arm = search.get('view') === 'arm';
   const byHand = handSpots(study).length > 0;
   const controls = rigs.find((rig) => rig.id === run.sourceName)?.controls ?? [];

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.tsx';
 const WAIT_S = 10;
 
 interface Pending {
+  of: number;
   what: string;
   leftS: number;
 }
@@ -13,14 +14,16 @@ interface Pending {
  * Does things a little later, so that a key that was hit by mistake can be taken back. In time-lapse ten seconds are minutes of the run:
  * there it is done at once.
  *
- * @param at once where it is not to wait
+ * @param atOnce where it is not to wait
+ * @param of what it is about: once that is another, what still waits is not done to it
  */
-export function useTakeBack(atOnce: boolean) {
-  const [pending, setPending] = useState<Pending | null>(null);
+export function useTakeBack(atOnce: boolean, of: number) {
+  const [asked, setPending] = useState<Pending | null>(null);
+  const pending = asked?.of === of ? asked : null;
   const act = useRef<(() => void) | null>(null);
-  const waits = pending !== null;
+  const what = pending?.what ?? null;
   useEffect(() => {
-    if (!waits) return;
+    if (what === null) return;
     const counts = setInterval(() => setPending((now) => now && { ...now, leftS: Math.max(1, now.leftS - 1) }), 1000);
     const over = setTimeout(() => {
       act.current?.();
@@ -31,19 +34,21 @@ export function useTakeBack(atOnce: boolean) {
       clearInterval(counts);
       clearTimeout(over);
     };
-  }, [waits]);
+  }, [what]);
   return {
     pending,
     /** Does it after the wait; the same again does it now. */
-    soon: (what: string, work: () => void) => {
-      if (atOnce || pending?.what === what) {
+    soon: (next: string, work: () => void) => {
+      if (atOnce || pending?.what === next) {
         act.current = null;
         setPending(null);
         work();
         return;
       }
+      // Something else that still waits was meant.
+      if (pending) act.current?.();
       act.current = work;
-      setPending({ what, leftS: WAIT_S });
+      setPending({ of, what: next, leftS: WAIT_S });
     },
     takeBack: () => {
       act.current = null;
