@@ -17,6 +17,7 @@ try {
   node('--import', 'tsx', 'demo/src/benchLong.ts', folder);
   node('scripts/bench-page.mjs', folder);
   node('--import', 'tsx', 'demo/src/benchLive.ts');
+  node('--import', 'tsx', 'scripts/bench-live-page.mjs');
   node('--import', 'tsx', 'demo/src/benchWatch.ts');
 } finally {
   rmSync(folder, { recursive: true, force: true });

@@ -184,7 +184,14 @@ const Axes = memo(function Axes({ fromS, toS, low, high, marks }: Shown & { mark
             stroke="var(--ochre)"
             strokeDasharray="2 4"
             strokeWidth={1.4}
-            label={{ value: event.text, position: 'insideTopLeft', fill: 'var(--ochre-text)', fontSize: 12, dy: 15 * lane }}
+            label={{
+              value: event.text,
+              // Near the end it would run into the names of the traces.
+              position: (event.atS - fromS) / (toS - fromS) > 0.8 ? 'insideTopRight' : 'insideTopLeft',
+              fill: 'var(--ochre-text)',
+              fontSize: 12,
+              dy: 15 * lane,
+            }}
           />
         ))}
         <Paths fromS={fromS} toS={toS} low={low} high={high} />
