@@ -172,6 +172,21 @@ describe('Stop', () => {
     expect((await bench.call('GET', `/api/v1/runs/${id}/load`)).json.reportedPercent).toBe(0);
   });
 
+  it('is not said for ever to a rig that never says what it does: another run on it is left alone', async () => {
+    const first = await loaded();
+    await post(first, 'stop', { reason: '' });
+    await rig.hears(isCommand('end'));
+    const { studyId, mountId } = await runOf(first);
+    const second = (await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: 6 })).json.id as string;
+    rig.samples(second, 1, 1, 10);
+    await rig.hears(isLoad(100));
+    rig.heard.length = 0;
+    await new Promise((done) => setTimeout(done, 2500));
+    const told = rig.heard.flatMap((message) => (message.type === 'command' && 'runId' in message ? [message.runId] : []));
+    expect(new Set(told)).toEqual(new Set([second]));
+    expect(loads()).not.toContain(0);
+  });
+
   it('reaches a rig that was away when it was pressed', async () => {
     const id = await loaded();
     rig.close();

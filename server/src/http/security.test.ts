@@ -83,6 +83,7 @@ describe('who may ask', () => {
     expect(refuse({ host, origin: `https://${host}` }, access)!.status).toBe(403);
     expect(refuse({ host, origin: `http://${host}/` }, access)!.status).toBe(403);
     expect(refuse({ host, origin: `http://${host}` }, access)).toBeNull();
+    expect(refuse({ host, origin: `https://${host}`, 'x-forwarded-proto': 'https' }, access)).toBeNull();
     expect(refuse({ host, 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors' }, access)!.status).toBe(403);
     expect(refuse({ host, 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate' }, access)).toBeNull();
     expect(refuse({ host, 'sec-fetch-site': 'same-origin', 'sec-fetch-mode': 'cors' }, access)).toBeNull();

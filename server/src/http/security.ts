@@ -95,8 +95,9 @@ export function refuse(headers: IncomingMessage['headers'], access: Access): { s
     return { status: 421, reason: `This server does not answer to the name "${host}".` };
   const origin = headers.origin;
   if (origin !== undefined) {
-    // Compared whole: another scheme, another port, is another site.
-    if (origin !== `http://${headers.host}`) return { status: 403, reason: 'Requests from another site are refused.' };
+    // Compared whole: another scheme, another port, is another site. A proxy that adds encryption says so; a page cannot.
+    const scheme = headers['x-forwarded-proto'] === 'https' ? 'https' : 'http';
+    if (origin !== `${scheme}://${headers.host}`) return { status: 403, reason: 'Requests from another site are refused.' };
   } else if (headers['sec-fetch-site'] === 'cross-site' && headers['sec-fetch-mode'] !== 'navigate')
     // A link may lead here; a picture, a script or a form of another site may not.
     return { status: 403, reason: 'Requests from another site are refused.' };

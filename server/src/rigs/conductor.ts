@@ -438,6 +438,7 @@ export class Conductor implements RigListener {
   }
 
   private sendStart(active: Active, run: Run): void {
+    this.stops.forget(active.rigId);
     const plan = this.deps.runs.plan(run.id)!;
     const mount = run.mountId ? this.deps.mounts.find(run.mountId) : null;
     const setup = this.deps.studies.find(run.studyId)?.variants.find((variant) => variant.id === run.variantId)?.setup ?? '';

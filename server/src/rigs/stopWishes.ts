@@ -12,6 +12,11 @@ export class StopWishes {
     this.say(runId, rigId);
   }
 
+  /** Another run begins on a rig: one that never says what it does would else be told to stop the old one for ever. */
+  forget(rigId: string): void {
+    for (const [runId, on] of this.open) if (on === rigId) this.open.delete(runId);
+  }
+
   has(runId: string): boolean {
     return this.open.has(runId);
   }
