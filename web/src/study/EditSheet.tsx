@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState, useRef, type ReactNode } from 'react';
+import { Link, useLocation } from 'react-router';
 import { check, StudyBody, type FieldProblem, type Problem, type Study } from '@red-ember/contract';
 import { api, sentenceOf, statusOf, useSaveStudyMutation } from '../data/api.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
@@ -10,6 +11,7 @@ import { useKeys } from '../ui/useKeys.ts';
 import { bodyOf } from '@red-ember/study';
 import { conflictsOf, edited, rebased, redone, saved, takenOver, undone } from './draftSlice.ts';
 import { conflictWords } from './conflictWords.ts';
+import { elsewhere } from './elsewhere.ts';
 import { draftOf } from './drafts.ts';
 import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
 
@@ -35,6 +37,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   const [other, setOther] = useState<Study | null>(null);
   const [fromServer, setFromServer] = useState<FieldProblem[]>([]);
   const { body, dirty } = draft;
+  const here = useLocation().pathname.replace(/^\/studies\/[^/]+\//, '');
 
   const own = useMemo(() => {
     const result = check(StudyBody, JSON.parse(JSON.stringify(body)));
@@ -160,6 +163,11 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
             {conflict && other && stored ? <span className="mt-1 block">{conflictWords(conflictsOf(stored, other))}</span> : null}
           </Notice>
         ) : null}
+        {elsewhere(problems, here).map(({ to, name, sentence }) => (
+          <Notice key={to} tone="error">
+            <Link to={`/studies/${study.id}/${to}`}>At {name}</Link>: {sentence}
+          </Notice>
+        ))}
         {problems
           .filter((problem) => WHOLE.test(problem.pointer))
           .map((problem) => (

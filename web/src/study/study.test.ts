@@ -1,3 +1,4 @@
+import { elsewhere, pageOf } from './elsewhere.ts';
 import { conflictWords } from './conflictWords.ts';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { type Mount, type Run, type Study } from '@red-ember/contract';
@@ -90,6 +91,22 @@ describe('what is typed while a save is under way', () => {
     state = draftSlice.reducer(state, saved({ sent, study: answered }));
     expect(state.s).toMatchObject({ version: answered.version, body: { title: 'sent', question: 'typed since' } });
     expect(draftSlice.reducer(state, saved({ sent: state.s!.body, study: answered }))).toEqual({});
+  });
+});
+
+describe('a field that blocks saving', () => {
+  const at = (pointer: string) => ({ pointer, sentence: `wrong at ${pointer}` });
+  it('is named with the page where it stands, once a page, and not on that page itself', () => {
+    const problems = [at('/spots/0/limitC'), at('/spots/1/limitC'), at('/recipe/1/capS'), at('/title')];
+    expect(elsewhere(problems, 'ask')).toEqual([
+      { to: 'look', name: 'Look', sentence: 'wrong at /spots/0/limitC' },
+      { to: 'plan', name: 'Plan', sentence: 'wrong at /recipe/1/capS' },
+    ]);
+    expect(elsewhere(problems, 'look').map(({ to }) => to)).toEqual(['plan', 'ask']);
+  });
+  it('has a page for every part of a study', () => {
+    const known = Object.keys(bodyOf(study())).filter((key) => pageOf(at(`/${key}`)) === null);
+    expect(known).toEqual([]);
   });
 });
 
