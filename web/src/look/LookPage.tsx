@@ -31,7 +31,14 @@ export function withoutSpot(body: StudyBody, id: string): Partial<StudyBody> {
   };
 }
 
-function SpotTable({ body, change, limits, offered }: Pick<StudyDraft, 'body' | 'change'> & { limits: Limit[]; offered: string[] }) {
+/** @param library the limits library; undefined until it has come: a spot that is added before would get limits that nobody stated */
+function SpotTable({
+  body,
+  change,
+  library,
+  offered,
+}: Pick<StudyDraft, 'body' | 'change'> & { library: Limit[] | undefined; offered: string[] }) {
+  const limits = library ?? [];
   const [open, setOpen] = useState<string | null>(null);
   const [several, setSeveral] = useState(false);
   const set = (index: number, part: Partial<SpotBody>) =>
@@ -46,10 +53,11 @@ function SpotTable({ body, change, limits, offered }: Pick<StudyDraft, 'body' | 
       title={body.spots.length === 0 ? 'Spots' : `${body.spots.length} spots`}
       action={
         <span className="flex gap-2">
-          <Button look="quiet" onClick={() => setSeveral(true)}>
+          {library ? null : <span className="self-center text-[0.93rem] text-soft">The limits library is being opened…</span>}
+          <Button look="quiet" disabled={!library} onClick={() => setSeveral(true)}>
             <ListPlus size={16} aria-hidden /> Add several
           </Button>
-          <Button onClick={add}>
+          <Button disabled={!library} onClick={add}>
             <Plus size={16} aria-hidden /> Add a spot
           </Button>
         </span>
@@ -147,7 +155,7 @@ function SpotTable({ body, change, limits, offered }: Pick<StudyDraft, 'body' | 
 
 export function LookPage() {
   const study = useStudy();
-  const { data: limits = [] } = useLimitsQuery();
+  const { data: library } = useLimitsQuery();
   const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const offered = rigs
     .filter((rig) => rig.connected)
@@ -182,7 +190,7 @@ export function LookPage() {
       {({ body, change }) => (
         <>
           <LookTabs />
-          <SpotTable body={body} change={change} limits={limits} offered={offered} />
+          <SpotTable body={body} change={change} library={library} offered={offered} />
         </>
       )}
     </EditSheet>

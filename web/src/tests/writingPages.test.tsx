@@ -181,9 +181,26 @@ describe('writing a study', () => {
 });
 
 describe('Look, Equip and Plan', () => {
+  it('gives no spot limits before the library has come', async () => {
+    const server = new FakeServer();
+    let answer: (() => void) | null = null;
+    const real = server.fetch.bind(server);
+    server.fetch = async (request) => {
+      if (request.url.endsWith('/limits')) await new Promise<void>((done) => (answer = done));
+      return real(request);
+    };
+    renderAt('/studies/s1/look', <LookPage />, server);
+    expect(await screen.findByText('The limits library is being opened…')).toBeTruthy();
+    for (const name of ['Add a spot', 'Add several']) expect(screen.getByRole('button', { name })).toHaveProperty('disabled', true);
+    await waitFor(() => expect(answer).not.toBeNull());
+    answer!();
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Add a spot' })).toHaveProperty('disabled', false));
+  });
+
   it('adds a spot with the library’s limits, which follow its class until a source is given', async () => {
     renderAt('/studies/s1/look', <LookPage />);
-    await user.click(await screen.findByRole('button', { name: 'Add a spot' }));
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Add a spot' })).toHaveProperty('disabled', false));
+    await user.click(screen.getByRole('button', { name: 'Add a spot' }));
     expect(screen.getByLabelText('Limit')).toHaveProperty('value', '105');
     await user.selectOptions(screen.getByLabelText('Component'), 'drive controller');
     expect(screen.getByLabelText('Limit')).toHaveProperty('value', '95');
