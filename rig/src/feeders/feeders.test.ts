@@ -1,3 +1,5 @@
+import { once } from 'node:events';
+import { boundedLines } from './boundedLines.ts';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -132,6 +134,37 @@ describe('readings by lines', () => {
         else for (const value of Object.values(line)) expect(value === null || Number.isFinite(value)).toBe(true);
       }),
     );
+  });
+});
+
+describe('lines that are bounded', () => {
+  const linesOf = async (parts: (string | Buffer)[], most = 10) => {
+    const heard: [string, boolean][] = [];
+    const input = new PassThrough();
+    const ended = new Promise<void>((done) => boundedLines(input, most, (text, whole) => heard.push([text, whole]), done));
+    for (const part of parts) if (!input.write(part)) await once(input, 'drain');
+    input.end();
+    await ended;
+    return heard;
+  };
+
+  it('come whole from any pieces, with either end, the last without one', async () => {
+    const euro = Buffer.from('€');
+    expect(await linesOf(['a', 'b\r\nc\n\nd', euro.subarray(0, 1), euro.subarray(1)])).toEqual([
+      ['ab', true],
+      ['c', true],
+      ['', true],
+      ['d€', true],
+    ]);
+  });
+
+  it('keep no more of one that does not end than may be, and go on with the next', async () => {
+    const parts = Array.from({ length: 300 }, () => 'x'.repeat(65_536));
+    const heard = await linesOf([...parts, '\n{"a":1}\n'], 100);
+    expect(heard).toEqual([
+      ['x'.repeat(100), false],
+      ['{"a":1}', true],
+    ]);
   });
 });
 

@@ -1,7 +1,7 @@
-import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
 import { CHANNELS, isRecordedRole, QUANTITIES, type LinkChannel } from '@red-ember/contract';
 import type { RigSource } from '../source.ts';
+import { boundedLines } from './boundedLines.ts';
 import { runOnLoad } from './runOnLoad.ts';
 
 /** What is known by its key; everything else is a temperature. Whose work it counts a line does not say: the study's family does. */
@@ -15,12 +15,13 @@ const TEMPERATURE = { quantity: 'temperature', unit: '°C' } as const;
 const STALE_MS = 5000;
 const MOST_CHANNELS = 64;
 const LONGEST_LINE = 65_536;
+const TOO_LONG = 'longer than 64 KiB';
 
 type Line = Record<string, number | null>;
 
 /** Numbers and nulls of one line by key; a sentence where it is none. Other fields, such as a time, are left out. */
 export function parseLine(text: string): Line | string {
-  if (text.length > LONGEST_LINE) return 'longer than 64 KiB';
+  if (text.length > LONGEST_LINE) return TOO_LONG;
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -48,15 +49,14 @@ export async function linesSource(
   options: { onLoad?: string; log?: (text: string) => void; now?: () => number } = {},
 ): Promise<RigSource> {
   const { log = (text) => console.error(text), now = Date.now } = options;
-  const reader = createInterface({ input, crlfDelay: Infinity });
   let latest: Line = {};
   let latestAt = -Infinity;
   let count = 0;
   const first = await new Promise<Line>((resolve, reject) => {
-    reader.on('line', (text) => {
+    const take = (text: string, whole: boolean) => {
       count++;
       if (text.trim() === '') return;
-      const line = parseLine(text);
+      const line = whole ? parseLine(text) : TOO_LONG;
       if (typeof line === 'string') {
         log(`Line ${count} is left out: ${line}.`);
         return;
@@ -64,8 +64,8 @@ export async function linesSource(
       latest = line;
       latestAt = now();
       resolve(line);
-    });
-    reader.once('close', () => reject(new Error('The input ended before the first reading.')));
+    };
+    boundedLines(input, LONGEST_LINE, take, () => reject(new Error('The input ended before the first reading.')));
   });
   const keys = Object.keys(first);
   if (keys.length > MOST_CHANNELS) throw new Error(`The first line names ${keys.length} channels; ${MOST_CHANNELS} can be recorded.`);
