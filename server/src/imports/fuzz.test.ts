@@ -97,12 +97,16 @@ describe('the quick reader and the careful one', () => {
     const rows = fc.array(fc.array(cell, { minLength: 2, maxLength: 5 }), { minLength: 1, maxLength: 20 });
     await fc.assert(
       fc.asyncProperty(rows, fc.constantFrom('\n', '\r\n'), async (made, end) => {
-        const text = `a,b${end}${made.map((cells) => cells.join(',')).join(end)}${end}`;
+        const text = `a,b,c,d,e${end}${made.map((cells) => cells.join(',')).join(end)}${end}`;
         const cells = (path: string) =>
           withLog(path, async (log) => {
             const all: { line: number; cells: string[] }[] = [];
             for await (const batch of log.batches) for (const row of batch) all.push({ line: row.line, cells: cellsOf(row) });
             return all;
+          }).catch((error: unknown) => {
+            // Both may ask the same question of rows that are wider than their names.
+            if (error instanceof LogProblem) return error.message;
+            throw error;
           });
         const plain = put(text);
         // A quoted name in the header is what sends the same rows through the other reader.

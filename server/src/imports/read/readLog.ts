@@ -6,7 +6,7 @@ import { byteRows, QuoteFound } from './byteRows.ts';
 import { cellsOf, TextRow, type CellRow } from './cellRow.ts';
 import type { Dialect, OpenLog } from './openLog.ts';
 import { openJsonLines } from './jsonLines.ts';
-import { decimalOf, findShape } from './shape.ts';
+import { decimalOf, findShape, moreCellsThanNames } from './shape.ts';
 
 /** No column of a bench log is wider; more is a sign of another kind of file. */
 const MOST_COLUMNS = 300;
@@ -140,6 +140,8 @@ async function shaped(source: AsyncGenerator<Iterable<CellRow>>, dialect: Dialec
   const { head, rest } = await headOf(source);
   const rows = head.map(({ line, cells }) => ({ line, cells: [...cells] }));
   const shape = findShape(rows);
+  const question = moreCellsThanNames(shape, rows, dialect.delimiter);
+  if (question !== null) throw new LogProblem(question);
   async function* batches() {
     yield head.slice(shape.dataIndex);
     yield* rest();

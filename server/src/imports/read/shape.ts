@@ -69,6 +69,27 @@ export function findShape(head: readonly LogRow[]): LogShape {
   };
 }
 
+/**
+ * Why rows with more cells than there are names are asked about and not guessed: which name belongs to which cell nobody can say. Most
+ * often decimals are written with a comma in a file whose columns commas separate too.
+ *
+ * @returns a sentence with the cure; null where names and cells agree
+ */
+export function moreCellsThanNames({ headerLine, dataIndex }: LogShape, head: readonly LogRow[], delimiter: string): string | null {
+  const header = head.find((row) => row.line === headerLine);
+  if (!header) return null;
+  const filled = (cells: readonly string[]) => cells.findLastIndex((cell) => !isMissing(cell)) + 1;
+  const named = filled(header.cells);
+  const rows = head.slice(dataIndex, dataIndex + 20);
+  const wider = rows.filter((row) => filled(row.cells) > named);
+  if (named < 2 || wider.length === 0 || wider.length < 0.8 * rows.length) return null;
+  const cells = filled(wider[0]!.cells);
+  const halves = delimiter === ',' && cells >= 2 * named - 1;
+  return halves
+    ? `Line ${wider[0]!.line} has ${cells} cells under ${named} names: are decimals written with a comma in a file that commas separate? Write them with a point, put such numbers in quotes, or separate columns by semicolons.`
+    : `Line ${wider[0]!.line} has ${cells} cells under ${named} names, so nobody can say which name belongs to which. Name every column in line ${header.line}, or remove the one that has no name.`;
+}
+
 const COMMA = /^[+-]?\d{1,3}(\.\d{3})*,\d+$|^[+-]?\d+,\d+$/;
 const POINT = /^[+-]?\d+\.\d+$/;
 
