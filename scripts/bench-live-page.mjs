@@ -121,7 +121,9 @@ async function scene(browser, name, timeScale) {
   const session = await page.context().newCDPSession(page);
   await session.send('Performance.enable');
   const busy = async () => (await session.send('Performance.getMetrics')).metrics.find((metric) => metric.name === 'TaskDuration').value;
-  await page.evaluate(() => /** @type {any} */ ((window).longest = 0));
+  await page.evaluate(() => {
+    /** @type {any} */ (window).longest = 0;
+  });
   const [before, begun] = [await busy(), performance.now()];
   const clicks = [];
   for (let k = 0; k < WATCHED_S; k++) {

@@ -28,7 +28,8 @@ export class DeskProcess implements KnowsMounts {
   private readonly folder = mkdtempSync(join(tmpdir(), 'red-ember-'));
   private readonly socket = process.platform === 'win32' ? `\\\\.\\pipe\\red-ember-${process.pid}` : join(this.folder, 'desk');
   private child: ChildProcess | null = null;
-  private ready = Promise.resolve();
+  private ready!: Promise<void>;
+  private becomeReady!: () => void;
   private againMs = AGAIN_MS.first;
   private closing = false;
 
@@ -36,7 +37,13 @@ export class DeskProcess implements KnowsMounts {
     private readonly options: { dataFolder: string; access: Access },
     private readonly log: (text: string) => void,
   ) {
+    this.expect();
     this.start();
+  }
+
+  /** From now on whoever asks waits until the next desk says that it is ready. */
+  private expect(): void {
+    this.ready = new Promise((resolve) => (this.becomeReady = resolve));
   }
 
   private start(): void {
@@ -49,16 +56,15 @@ export class DeskProcess implements KnowsMounts {
     this.child = child;
     child.send({ dataFolder, access, socket: this.socket } satisfies DeskOptions);
     child.on('error', (error) => this.log(`The desk: ${error.message}`));
-    this.ready = new Promise((resolve) => {
-      child.on('message', (message: { ready?: boolean; said?: string }) => {
-        if (message.said !== undefined) this.log(message.said);
-        if (!message.ready) return;
-        this.againMs = AGAIN_MS.first;
-        resolve();
-      });
+    child.on('message', (message: { ready?: boolean; said?: string }) => {
+      if (message.said !== undefined) this.log(message.said);
+      if (!message.ready) return;
+      this.againMs = AGAIN_MS.first;
+      this.becomeReady();
     });
     child.on('exit', (code, signal) => {
       if (this.closing || this.child !== child) return;
+      this.expect();
       this.log(`The desk ended (${signal ?? code}) and is started again. Runs are not touched by it.`);
       setTimeout(() => this.closing || this.start(), this.againMs);
       this.againMs = Math.min(AGAIN_MS.most, 2 * this.againMs);
@@ -80,7 +86,10 @@ export class DeskProcess implements KnowsMounts {
 
   /** Hands a request on to it; waits where it is just being started. @throws HttpProblem 503 where it does not come */
   readonly forward: RequestHandler = (req, res, next) => {
-    void this.waited().then(() => handOver(this.socket, req, res, () => next(away())), next);
+    const hand = (failed: () => void) => void this.waited().then(() => handOver(this.socket, req, res, failed), next);
+    const reads = req.method === 'GET' || req.method === 'HEAD';
+    // What only reads is asked once more of the desk that is started in its place; what changes something may have changed it.
+    hand(() => (reads ? void setTimeout(() => hand(() => next(away())), AGAIN_MS.first) : next(away())));
   };
 
   async ofMount(mountId: string): Promise<MountKnowledge> {
@@ -95,7 +104,7 @@ export class DeskProcess implements KnowsMounts {
   private async ask(method: string, path: string): Promise<string> {
     await this.waited();
     return new Promise((resolve, reject) => {
-      const asked = request({ socketPath: this.socket, method, path, headers: { host: 'localhost' } }, (answer) => {
+      const asked = request({ socketPath: this.socket, method, path, headers: { host: 'localhost' }, agent: false }, (answer) => {
         void textOf(answer).then((text) => (answer.statusCode === 200 ? resolve(text) : reject(away())), reject);
       });
       asked.on('error', () => reject(away()));

@@ -10,7 +10,8 @@ export type { RequestHandler } from 'express';
  */
 export function handOver(socketPath: string, req: Request, res: Response, failed: () => void): void {
   const { method, headers, originalUrl: path } = req;
-  const asked = request({ socketPath, method, path, headers }, (answer) => {
+  // A line of its own each time: one that is kept may be closed by the other end in the moment in which it is used again.
+  const asked = request({ socketPath, method, path, headers, agent: false }, (answer) => {
     res.writeHead(answer.statusCode ?? 502, answer.rawHeaders);
     answer.pipe(res);
     answer.on('error', () => res.destroy());
