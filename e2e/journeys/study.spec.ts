@@ -12,6 +12,8 @@ test('a study is written from nothing, with the keyboard where it can be', async
   await expect(page.getByText('Not saved yet')).toBeHidden();
 
   await page.getByRole('link', { name: /Look/ }).click();
+  // The limits library has to come first; a key, unlike a click, is not waited with.
+  await expect(page.getByRole('button', { name: 'Add a spot' })).toBeEnabled();
   await page.getByRole('button', { name: 'Add a spot' }).press('Enter');
   await page.getByLabel('Spot', { exact: true }).fill('Controller');
   await page.getByLabel('Limit', { exact: true }).fill('203');
