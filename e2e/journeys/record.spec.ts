@@ -215,6 +215,7 @@ test('five boards hold one voltage by settings of their own', async ({ page, ben
 test('a dozen of a board’s own sensors are written down in one go', async ({ page, bench }) => {
   await begin(page, 'Armour', 'Voltage regulator', 'Ferry B4');
   await station(page, 'Look');
+  await expect(page.getByRole('button', { name: 'Add several' })).toBeEnabled();
   await page.getByRole('button', { name: 'Add several' }).press('Enter');
   const names = ['Stages, upper end', 'Stages, middle', 'Stages, lower end', 'Stages, upper row', 'Inductors, side', 'Inductors, upper'];
   names.push('Hub chip', 'Board under the plate', 'Board by the slots', 'Drive slot', 'Rear connectors', 'Processor');
