@@ -59,7 +59,7 @@ export function usable(series: Series): Series {
 }
 
 /** First index whose time is at or after `time` (the length where there is none). */
-export function lowerBound(t: Float64Array, time: number): number {
+export function lowerBound(t: ArrayLike<number>, time: number): number {
   let low = 0;
   let high = t.length;
   while (low < high) {

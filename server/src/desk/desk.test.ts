@@ -103,6 +103,25 @@ describe('the desk', () => {
     }
   }, 30_000);
 
+  it('is not asked again for somebody who has gone away, and nothing fails over it', async () => {
+    const failures: unknown[] = [];
+    const failed = (error: unknown) => failures.push(error);
+    process.on('uncaughtException', failed);
+    process.kill(bench.desk!.pid!, 'SIGSTOP');
+    const leave = new AbortController();
+    const asked = Array.from({ length: 10 }, () =>
+      fetch(`http://127.0.0.1:${bench.port}/api/v1/studies`, { signal: leave.signal }).catch(() => 'gone'),
+    );
+    await new Promise((done) => setTimeout(done, 200));
+    leave.abort();
+    expect(await Promise.all(asked)).toEqual(Array.from({ length: 10 }, () => 'gone'));
+    process.kill(bench.desk!.pid!, 'SIGCONT');
+    await new Promise((done) => setTimeout(done, 1000));
+    expect((await bench.call('GET', '/api/v1/studies')).status).toBe(200);
+    process.off('uncaughtException', failed);
+    expect(failures).toEqual([]);
+  });
+
   it('tells the watch what it knows of a mount before a run', async () => {
     const { studyId, mountId } = await mounted(bench, studyBody({ variants: studyBody().variants.map((v) => ({ ...v, id: `k-${v.id}` })), spots: studyBody().spots.map((s) => ({ ...s, id: `k-${s.id}` })) })); // prettier-ignore
     const look = bench.call('POST', `/api/v1/studies/${studyId}/preflight`, { mountId, confirmedLocks: [], faults: [] });

@@ -86,7 +86,8 @@ export class DeskProcess implements KnowsMounts {
 
   /** Hands a request on to it; waits where it is just being started. @throws HttpProblem 503 where it does not come */
   readonly forward: RequestHandler = (req, res, next) => {
-    const hand = (failed: () => void) => void this.waited().then(() => handOver(this.socket, req, res, failed), next);
+    const hand = (failed: () => void) =>
+      void this.waited().then(() => (res.closed || res.destroyed ? undefined : handOver(this.socket, req, res, failed)), next);
     const reads = req.method === 'GET' || req.method === 'HEAD';
     // What only reads is asked once more of the desk that is started in its place; what changes something may have changed it.
     hand(() => (reads ? void setTimeout(() => hand(() => next(away())), AGAIN_MS.first) : next(away())));

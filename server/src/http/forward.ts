@@ -16,7 +16,13 @@ export function handOver(socketPath: string, req: Request, res: Response, failed
     answer.pipe(res);
     answer.on('error', () => res.destroy());
   });
-  asked.on('error', () => (res.headersSent ? res.destroy() : failed()));
+  asked.on('error', () => {
+    // Whoever asked has gone away: there is nobody to answer, and nothing failed.
+    if (res.closed || res.destroyed) return;
+    if (res.headersSent) res.destroy();
+    else failed();
+  });
+  res.on('error', () => asked.destroy());
   res.on('close', () => asked.destroy());
   req.pipe(asked);
 }

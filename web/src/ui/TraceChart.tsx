@@ -215,7 +215,7 @@ export function TraceChart({
   onZoom,
   zoomed = false,
 }: Props) {
-  const endS = toS ?? traces.reduce((last, { t }) => Math.max(last, t[t.length - 1] ?? 0), 0) ?? 60;
+  const endS = (toS ?? traces.reduce((last, { t }) => Math.max(last, t[t.length - 1] ?? 0), 0)) || 60;
   const [low, high] = useMemo(() => range(traces, limits), [traces, limits]);
   const drawn = useMemo(() => ({ traces, nowS }), [traces, nowS]);
   const box = useRef<HTMLDivElement>(null);

@@ -1,3 +1,5 @@
+import { lowerBound } from '@red-ember/core';
+
 /** A trace as it is drawn: times ascending, null or NaN where a gap is. */
 export interface DrawnTrace {
   key: string;
@@ -19,18 +21,6 @@ export interface Plot {
 
 const missing = (value: number | null | undefined): boolean => value == null || Number.isNaN(value);
 
-/** First index at or after a time. */
-function firstAt(t: ArrayLike<number>, time: number): number {
-  let low = 0;
-  let high = t.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (t[middle]! < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
 export const xOf = (plot: Plot, time: number): number => ((time - plot.fromS) / (plot.toS - plot.fromS)) * plot.width;
 export const yOf = (plot: Plot, value: number): number => (1 - (value - plot.low) / (plot.high - plot.low)) * plot.height;
 
@@ -40,8 +30,8 @@ export const yOf = (plot: Plot, value: number): number => (1 - (value - plot.low
  * is drawn with it, so that lines come in from outside.
  */
 export function tracePath({ t, y }: DrawnTrace, plot: Plot): string {
-  const from = Math.max(0, firstAt(t, plot.fromS) - 1);
-  const to = Math.min(t.length, firstAt(t, plot.toS) + 1);
+  const from = Math.max(0, lowerBound(t, plot.fromS) - 1);
+  const to = Math.min(t.length, lowerBound(t, plot.toS) + 1);
   const parts: string[] = [];
   let pen = 'M';
   const put = (i: number) => {
