@@ -1,6 +1,6 @@
 import type { TwinReading } from './agreements/agreement.ts';
 import type { HistoryEntry } from './history/history.ts';
-import type { LogAlignment, StagedLog } from './imports/import.ts';
+import type { LogAlignment, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
 import type { Limit } from './limits/limit.ts';
 import type { RigStatus } from './live/live.ts';
@@ -23,6 +23,8 @@ export interface Answers {
   Instrument: Instrument;
   Limit: Limit;
   LogAlignment: LogAlignment;
+  LogStudy: LogStudy;
+  LogTrace: LogTrace;
   Mount: Mount;
   MountPhoto: MountPhoto;
   PairVerdict: PairVerdict;

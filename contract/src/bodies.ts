@@ -1,5 +1,5 @@
 import { HandReadingsBody } from './hand/hand.ts';
-import { AlignLogBody, ImportRunBody, JoinLogBody } from './imports/import.ts';
+import { AlignLogBody, ImportRunBody, JoinLogBody, LogsStudyBody } from './imports/import.ts';
 import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
 import { PutLimitBody } from './limits/limit.ts';
 import { MountBody } from './mounts/mount.ts';
@@ -29,6 +29,7 @@ export const BODIES = {
   InstrumentBody,
   InterventionBody,
   JoinLogBody,
+  LogsStudyBody,
   MarkBody,
   MoreTimeBody,
   MountBody,

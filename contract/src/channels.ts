@@ -12,6 +12,7 @@ export const QUANTITIES = {
   duty: { name: 'duty', unit: '%' },
   level: { name: 'sound level', unit: 'dB(A)' },
   voltage: { name: 'voltage', unit: 'V' },
+  current: { name: 'current', unit: 'A' },
 } as const;
 export type Quantity = keyof typeof QUANTITIES;
 
@@ -39,13 +40,13 @@ export interface ChannelKind {
 export const CHANNELS = {
   intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: 'intake|inlet|air in' },
   exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: 'exhaust|outlet|air out' },
-  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: 'coolant|water|liquid' },
+  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: 'coolant|water|liquid|loop' },
   room: { quantity: 'temperature', label: 'room air', feeds: 'room', known: 'room|ambient|air' },
   throughput: {
     quantity: 'throughput',
     label: 'throughput',
     feeds: 'performance',
-    known: 'throughput|mb s|transfer|write speed|frames s|fps',
+    known: 'throughput|[mg]b s|transfer|write speed|frames( s| per second)?|fps|iops',
   },
   wall: { quantity: 'power', label: 'power at the socket', feeds: null, known: 'wall|socket|mains' },
   power: { quantity: 'power', label: 'power', feeds: 'power', known: 'power|watts?|w' },
@@ -53,10 +54,10 @@ export const CHANNELS = {
     quantity: 'utilisation',
     label: 'time busy',
     feeds: 'utilisation',
-    known: 'utilisation|utilization|busy|load',
+    known: 'utilisation|utilization|usage|busy|load',
   },
   clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|frequency|mhz' },
-  duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: 'duty|pwm' },
+  duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: 'duty|pwm|fan ?%' },
   pump: { quantity: 'rotation', label: 'pump', feeds: null, known: 'pump' },
   fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: 'fan ?2' },
   fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: 'fan ?3' },
@@ -64,6 +65,7 @@ export const CHANNELS = {
   whine: { quantity: 'level', label: 'coil whine level', feeds: 'whine', known: '(coil ?)?whine' },
   level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: 'noise|sound|level|db a|dba' },
   voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: 'voltage|vcore|volts?' },
+  current: { quantity: 'current', label: 'current', feeds: null, known: 'current|amps?|amperes?' },
 } satisfies Record<string, ChannelKind>;
 
 /** A role that a channel can have beside those of spots. */

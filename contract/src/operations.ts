@@ -25,6 +25,7 @@ export interface Operation {
 
 const TRASH = { trash: 'true for what lies in the trash' };
 const JOB = { job: 'an id of your own, by which its progress can be asked for' };
+const ZONE = { zone: 'zone of the earth in which dates are taken that say none, as Europe/Berlin' };
 const NAME = { name: 'name of the file, for the record' };
 const CHANGE = {
   load: 'every run as it stood at this one of its loads',
@@ -184,11 +185,32 @@ export const OPERATIONS = {
     answer: 'PreflightReport',
     status: 201,
   },
+  putLogDown: {
+    method: 'post',
+    path: '/logs',
+    summary: 'Stage a recorded log whose study is yet to be made',
+    query: { ...JOB, ...ZONE },
+    upload: 'log',
+    answer: 'StagedLog',
+    status: 201,
+  },
+  listLogs: { method: 'get', path: '/logs', summary: 'Staged logs whose study is yet to be made', answer: 'StagedLog[]' },
+  logTrace: { method: 'get', path: '/logs/{logId}/trace', summary: 'A staged log for drawing', answer: 'LogTrace' },
+  takeLogUp: { method: 'delete', path: '/logs/{logId}', summary: 'Forget a staged log', answer: 'nothing' },
+  studyOfLogs: {
+    method: 'post',
+    path: '/logs/study',
+    summary: 'Make a study of staged logs, with a run of each',
+    query: JOB,
+    body: 'LogsStudyBody',
+    answer: 'LogStudy',
+    status: 201,
+  },
   stageLog: {
     method: 'post',
     path: '/studies/{id}/logs',
     summary: 'Stage a recorded log',
-    query: JOB,
+    query: { ...JOB, ...ZONE },
     upload: 'log',
     answer: 'StagedLog',
     status: 201,

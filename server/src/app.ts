@@ -43,7 +43,7 @@ export function deskHandlers(desk: Desk) {
     ...instrumentHandlers(desk.instruments),
     ...surveyHandlers(desk.surveys),
     ...mountHandlers(desk.mounts, desk.seats),
-    ...importHandlers(desk.imports),
+    ...importHandlers(desk.imports, desk.logStudies),
     ...runHandlers(desk.runs),
     ...readingHandlers(desk.readings),
     ...agreementHandlers(desk.agreements),

@@ -4,6 +4,7 @@ import { ConductService } from './conduct/service.ts';
 import { HandService } from './hand/service.ts';
 import { HandStore } from './runs/handStore.ts';
 import { HistoryStore } from './history/store.ts';
+import { LogStudyService } from './imports/logStudies.ts';
 import { ImportService } from './imports/service.ts';
 import { MappingStore } from './imports/store.ts';
 import { InstrumentService } from './instruments/service.ts';
@@ -58,7 +59,8 @@ export function createDesk(db: Database, dataFolder: string) {
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
-  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, new MappingStore(db));
+  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mountStore, new MappingStore(db));
+  const logStudies = new LogStudyService(imports, studies, limits, runStore);
   return {
     stores: {
       studies: studyStore,
@@ -82,6 +84,7 @@ export function createDesk(db: Database, dataFolder: string) {
     verdicts,
     reports,
     imports,
+    logStudies,
   };
 }
 

@@ -12,6 +12,7 @@ export const COMPONENT_CLASSES = [
   'board',
   'processor',
   'coolant',
+  'heatsink',
   'touchable metal',
 ] as const;
 export type ComponentClass = (typeof COMPONENT_CLASSES)[number];
@@ -47,6 +48,7 @@ const START: Record<ComponentClass, [number | null, number | null, number]> = {
   board: [90, null, 105],
   processor: [85, 95, 100],
   coolant: [45, null, 60],
+  heatsink: [null, null, 110],
   'touchable metal': [48, null, 60],
 };
 

@@ -2,9 +2,12 @@ import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
+  IsISO8601,
   IsNumber,
   IsOptional,
   IsString,
@@ -19,6 +22,9 @@ import {
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 import { RECORDED_ROLES, type RecordedRole } from '../channels.ts';
+import { COMPONENT_CLASSES, FAMILIES, type ComponentClass, type Family } from '@red-ember/study';
+import type { Run } from '../runs/run.ts';
+import type { Study } from '../studies/study.ts';
 
 /** A column of thermocouple voltages, and where its cold junction was. */
 export class VoltageBody {
@@ -40,8 +46,28 @@ export class VoltageBody {
 }
 
 /** How times are written. */
-export const TIME_FORMATS = ['elapsed-s', 'elapsed-min', 'clock', 'iso', 'epoch-s', 'epoch-ms'] as const;
+export const TIME_FORMATS = [
+  'elapsed-s',
+  'elapsed-ms',
+  'elapsed-us',
+  'elapsed-min',
+  'elapsed-h',
+  'clock',
+  'iso',
+  'day-month',
+  'month-day',
+  'epoch-s',
+  'epoch-ms',
+] as const;
 export type TimeFormat = (typeof TIME_FORMATS)[number];
+/** Times that say on which day a log was made. */
+export const DATED_FORMATS: readonly TimeFormat[] = ['iso', 'day-month', 'month-day', 'epoch-s', 'epoch-ms'];
+/** Dates that do not say in which zone of the earth they were written. */
+export const WRITTEN_FORMATS: readonly TimeFormat[] = ['iso', 'day-month', 'month-day'];
+
+/** What a recorded file holds: readings over time, readings over a fan's duty, or figures that somebody has worked out. */
+export const LOG_KINDS = ['trace', 'sweep', 'results'] as const;
+export type LogKind = (typeof LOG_KINDS)[number];
 
 /** What one column of a recorded log is. */
 export class ColumnMapBody {
@@ -51,12 +77,23 @@ export class ColumnMapBody {
   @Max(300)
   column!: number;
 
-  @IsIn(['spot', 'beside', ...RECORDED_ROLES], { message: 'Choose what the column holds.' })
-  role!: 'spot' | 'beside' | RecordedRole;
+  /** `mark`: texts, each of which says what was done when it first stands. */
+  @IsIn(['spot', 'beside', 'mark', ...RECORDED_ROLES], { message: 'Choose what the column holds.' })
+  role!: 'spot' | 'beside' | 'mark' | RecordedRole;
 
-  @ValidateIf((map: ColumnMapBody) => map.role === 'spot')
+  /** null where the study has no such spot yet: `spotName` says then what it is called. */
+  @ValidateIf((map: ColumnMapBody) => map.role === 'spot' && !map.spotName)
   @Matches(ID_PATTERN, { message: 'Choose the spot that the column was read from.' })
   spotId!: string | null;
+
+  @IsOptional()
+  @IsString()
+  @Length(1, 60, { message: 'A spot has a name of up to 60 signs.' })
+  spotName?: string;
+
+  @IsOptional()
+  @IsIn([...COMPONENT_CLASSES], { message: 'Choose what kind of part the spot is on.' })
+  componentClass?: ComponentClass;
 
   /** Lock that the column watches, for role beside. */
   @ValidateIf((map: ColumnMapBody) => map.role === 'beside')
@@ -74,19 +111,68 @@ export class ColumnMapBody {
   @IsOptional()
   @IsIn(['C', 'F', 'K'], { message: 'Choose °C, °F or K.' })
   unit?: TemperatureUnit;
+
+  /** By which a reading is multiplied to be in the unit that it is kept in: 1000 where a clock is written in GHz. */
+  @IsOptional()
+  @IsNumber({}, { message: 'A factor is a number.' })
+  @Min(1e-6)
+  @Max(1e6)
+  factor?: number;
 }
 
-/** How a staged log becomes a run. */
-export class ImportRunBody {
-  @Matches(ID_PATTERN, { message: 'Choose the variant that was on the bench.' })
-  variantId!: string;
+/** A phase of a log, as it is proposed or was put right. */
+export class LogPhaseBody {
+  @IsIn(['idle-soak', 'load', 'change', 'cool-down'], { message: 'Choose idle, load, change or cool-down.' })
+  kind!: 'idle-soak' | 'load' | 'change' | 'cool-down';
 
+  @IsString()
+  @Length(1, 60, { message: 'A phase has a name of up to 60 signs.' })
+  name!: string;
+
+  /** Seconds from the first sample. */
+  @IsNumber({}, { message: 'Say when the phase begins.' })
+  @Min(0, { message: 'A phase cannot begin before the log.' })
+  startS!: number;
+
+  @IsNumber({}, { message: 'Say when the phase ends.' })
+  @Min(0)
+  endS!: number;
+
+  /** By what its beginning was found. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(400)
+  why?: string;
+}
+
+/** Where a log's times stand and how they are written. */
+class LogTimeBody {
   @IsInt({ message: 'Choose the column that holds the time.' })
   @Min(0)
+  @Max(300)
   timeColumn!: number;
+
+  /** Column of the date, where date and time of day stand apart. */
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(300)
+  dateColumn?: number | null;
 
   @IsIn([...TIME_FORMATS], { message: 'Choose how the time is written.' })
   timeFormat!: TimeFormat;
+
+  /** Zone of the earth in which dates without one were written, as Europe/Berlin; UTC where nothing is said. */
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  zone?: string | null;
+}
+
+/** How a staged log becomes a run. */
+export class ImportRunBody extends LogTimeBody {
+  @Matches(ID_PATTERN, { message: 'Choose the variant that was on the bench.' })
+  variantId!: string;
 
   @IsArray()
   @ArrayMaxSize(64)
@@ -94,13 +180,35 @@ export class ImportRunBody {
   @Type(() => ColumnMapBody)
   columns!: ColumnMapBody[];
 
-  /** When the load began and ended, seconds from the first sample. */
+  /** When the load began and ended, seconds from the first sample: what is before is idle, what is after cools down. Where no `phases` are given. */
+  @ValidateIf((body: ImportRunBody) => !body.phases)
   @IsNumber({}, { message: 'Say when the load began.' })
   @Min(0, { message: 'The load cannot begin before the log.' })
   loadStartS!: number;
 
+  @ValidateIf((body: ImportRunBody) => !body.phases)
   @IsNumber({}, { message: 'Say when the load ended.' })
   loadEndS!: number;
+
+  /** Everything that the run went through, in order. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @ValidateNested({ each: true })
+  @Type(() => LogPhaseBody)
+  phases?: LogPhaseBody[];
+
+  /** Which mount of its variant it was recorded on, from 1; null where nobody knows. */
+  @ValidateIf((body: ImportRunBody) => body.mount != null)
+  @IsInt({ message: 'A mount has a number, from 1.' })
+  @Min(1, { message: 'Mounts are counted from 1.' })
+  @Max(999)
+  mount?: number | null;
+
+  /** When it began, where the log's own times do not say it. */
+  @ValidateIf((body: ImportRunBody) => body.startedAt != null)
+  @IsISO8601({ strict: true }, { message: 'Say date and time of the beginning.' })
+  startedAt?: string | null;
 
   /** The tester has said that readings which look like Fahrenheit are right as they are. */
   @IsIn([true, false])
@@ -111,17 +219,115 @@ export class ImportRunBody {
   note!: string;
 }
 
-/** Two records of one run, by different clocks: which of the log's columns shows the same as which of the run's channels. */
-export class AlignLogBody {
-  @Matches(ID_PATTERN, { message: 'Choose the run that the log belongs to.' })
-  runId!: string;
+/** A log of a study that is made of logs; what is left out stands as it was understood. */
+export class LogOfStudyBody {
+  /** Of the staged log. */
+  @Matches(ID_PATTERN, { message: 'Choose a log that was put down.' })
+  id!: string;
 
+  /** False where it is left aside: a copy is, where nothing is said. */
+  @IsOptional()
+  @IsBoolean()
+  use?: boolean;
+
+  @ValidateIf((log: LogOfStudyBody) => log.variant != null)
+  @IsString()
+  @Length(1, 120, { message: 'A variant has a name of up to 120 signs.' })
+  variant?: string | null;
+
+  @ValidateIf((log: LogOfStudyBody) => log.mount != null)
+  @IsInt({ message: 'A mount has a number, from 1.' })
+  @Min(1, { message: 'Mounts are counted from 1.' })
+  @Max(999)
+  mount?: number | null;
+
+  @ValidateIf((log: LogOfStudyBody) => log.startedAt != null)
+  @IsISO8601({ strict: true }, { message: 'Say date and time of the beginning.' })
+  startedAt?: string | null;
+
+  @IsOptional()
   @IsInt({ message: 'Choose the column that holds the time.' })
   @Min(0)
-  timeColumn!: number;
+  @Max(300)
+  timeColumn?: number;
 
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(300)
+  dateColumn?: number | null;
+
+  @IsOptional()
   @IsIn([...TIME_FORMATS], { message: 'Choose how the time is written.' })
-  timeFormat!: TimeFormat;
+  timeFormat?: TimeFormat;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(64)
+  @ValidateNested({ each: true })
+  @Type(() => ColumnMapBody)
+  columns?: ColumnMapBody[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @ValidateNested({ each: true })
+  @Type(() => LogPhaseBody)
+  phases?: LogPhaseBody[];
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  note?: string;
+}
+
+/** A study that is made of logs, all of them or none. */
+export class LogsStudyBody {
+  @IsOptional()
+  @IsString()
+  @MaxLength(160)
+  title?: string;
+
+  @IsOptional()
+  @IsIn([...FAMILIES], { message: 'Choose what kind of part it is.' })
+  family?: Family;
+
+  /** Zone of the earth of dates that say none. */
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  zone?: string | null;
+
+  /** Temperatures that look like another unit are right as they are. */
+  @IsOptional()
+  @IsBoolean()
+  acceptOddTemperatures?: boolean;
+
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Put at least one log down.' })
+  @ArrayMaxSize(300, { message: 'Up to 300 logs make a study at once.' })
+  @ValidateNested({ each: true })
+  @Type(() => LogOfStudyBody)
+  logs!: LogOfStudyBody[];
+}
+
+/** A staged log for drawing, its columns thinned: seconds from the first sample. */
+export interface LogTrace {
+  lengthS: number;
+  series: { column: number; t: number[]; y: (number | null)[] }[];
+}
+
+/** What became of logs that a study was made of. */
+export interface LogStudy {
+  study: Study;
+  runs: Run[];
+  leftOut: { fileName: string; reason: string }[];
+}
+
+/** Two records of one run, by different clocks: which of the log's columns shows the same as which of the run's channels. */
+export class AlignLogBody extends LogTimeBody {
+  @Matches(ID_PATTERN, { message: 'Choose the run that the log belongs to.' })
+  runId!: string;
 
   /** Column in which the load step shows. */
   @IsInt({ message: 'Choose the column in which the load shows.' })
@@ -145,16 +351,9 @@ export interface LogAlignment {
 }
 
 /** How a staged log is added to a run that is there already. */
-export class JoinLogBody {
+export class JoinLogBody extends LogTimeBody {
   @Matches(ID_PATTERN, { message: 'Choose the run that the log belongs to.' })
   runId!: string;
-
-  @IsInt({ message: 'Choose the column that holds the time.' })
-  @Min(0)
-  timeColumn!: number;
-
-  @IsIn([...TIME_FORMATS], { message: 'Choose how the time is written.' })
-  timeFormat!: TimeFormat;
 
   @IsArray()
   @ArrayMaxSize(64)
@@ -172,9 +371,30 @@ export class JoinLogBody {
   acceptOddTemperatures!: boolean;
 }
 
+/** What a log's columns look like; the tester decides. */
+export interface LogGuess {
+  /** null where no column looks like a time: it is asked for. */
+  timeColumn: number | null;
+  dateColumn: number | null;
+  timeFormat: TimeFormat;
+  columns: ColumnMapBody[];
+  loadStartS: number;
+  loadEndS: number;
+  lengthS: number;
+  /** In order, without gaps. */
+  phases: (LogPhaseBody & { why: string })[];
+  /** When it began; `zone` says whether the log says where on earth its times hold. */
+  startedAt: { iso: string | null; zone: 'said' | 'assumed' | null };
+  family: Family;
+  /** By the name of the file. */
+  variant: string | null;
+  mount: number | null;
+}
+
 export interface StagedLog {
   id: string;
   fileName: string;
+  kind: LogKind;
   columns: { index: number; name: string; sample: string[] }[];
   rows: number;
   /** The file is long, and its readings were not counted one by one. */
@@ -190,13 +410,13 @@ export interface StagedLog {
   };
   /** Columns of the same names were mapped before, and are guessed as they were then. */
   known: boolean;
-  /** What the columns look like; the tester decides. */
-  guess: {
-    timeColumn: number;
-    timeFormat: TimeFormat;
-    columns: ColumnMapBody[];
-    loadStartS: number;
-    loadEndS: number;
-    lengthS: number;
-  };
+  guess: LogGuess;
+  /** Over its loads, in the middle; null where it was not recorded. */
+  figures: { powerW: number | null; roomC: number | null; dutyPercent: number | null };
+  /** The same for the same readings, however they are written and called. */
+  content: string;
+  /** Another file or run that holds the same readings, by name; null where there is none. */
+  duplicateOf: string | null;
+  /** What is not sure, or odd, in sentences. */
+  doubts: string[];
 }

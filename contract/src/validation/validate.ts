@@ -48,9 +48,12 @@ function unfit(data: unknown): string | null {
 // eslint-disable-next-line no-control-regex
 const UNSEEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g;
 
+/** A text without signs that nobody sees. */
+export const withoutUnseen = (text: string): string => text.replace(UNSEEN, '');
+
 /** The same data with no such signs in its texts: they would come out again in titles, calendars, tables and sentences. */
 function seen(data: unknown): unknown {
-  if (typeof data === 'string') return data.replace(UNSEEN, '');
+  if (typeof data === 'string') return withoutUnseen(data);
   if (Array.isArray(data)) return data.map(seen);
   if (typeof data !== 'object' || data === null) return data;
   return Object.fromEntries(Object.entries(data).map(([key, value]) => [key, seen(value)]));

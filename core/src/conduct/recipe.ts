@@ -1,6 +1,6 @@
 import { assessSettling, slopeForbids, type Settling } from '../settling/assessSettling.ts';
 import { blockMeans, slice, usable, type Series } from '../series/series.ts';
-import { rejectSpikes } from '../series/rejectSpikes.ts';
+import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 
 /** `pause`: the load was taken off in the middle; nothing is read of it. */
@@ -76,7 +76,7 @@ export function forSettling(series: Series): Series {
 
 /** What settling is judged on: spikes left out, and the rise where the room is known. */
 export function settlingTrace(spot: Series, room: Series | null): Series {
-  const clean = forSettling(rejectSpikes(spot).clean);
+  const clean = forSettling(rejectTemperatureSpikes(spot).clean);
   return room && usable(room).t.length > 0 ? riseOverAmbient(clean, forSettling(room)) : clean;
 }
 

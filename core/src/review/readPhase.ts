@@ -1,7 +1,7 @@
 import { InsufficientDataError } from '../errors.ts';
 import { forSettling } from '../conduct/recipe.ts';
 import { readWindow, type WindowReading } from '../series/readWindow.ts';
-import { rejectSpikes } from '../series/rejectSpikes.ts';
+import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 import { extremes, slice, type Series, type Window } from '../series/series.ts';
 import { assessSettling, type Settling } from '../settling/assessSettling.ts';
@@ -60,7 +60,7 @@ function over(inside: Series, ambient: Series | null, window: Window): WindowRea
 /** A logged spot in one phase: its window's mean, rise and settling, spikes left out. null where there is too little to read. */
 export function readPhase(spot: Series, air: Air, { phase, window, chosen }: PhaseToRead, rules: ReadingRules): PhaseReading | null {
   // What comes after a chosen window says nothing of whether it was settled.
-  const { clean, spikes } = rejectSpikes(slice(spot, { startS: phase.startS, endS: window.endS }));
+  const { clean, spikes } = rejectTemperatureSpikes(slice(spot, { startS: phase.startS, endS: window.endS }));
   const inWindow = spikes.filter((spike) => spike.t >= window.startS).length;
   return orNull(() => {
     // Only what the window needs is handed on: a check of eight hours costs more than the reading.

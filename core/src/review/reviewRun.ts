@@ -2,7 +2,7 @@ import type { Estimate } from '../estimate.ts';
 import { recirculation } from '../heat/recirculation.ts';
 import { watchLock } from '../hold/watchLock.ts';
 import { readWindow } from '../series/readWindow.ts';
-import { rejectSpikes } from '../series/rejectSpikes.ts';
+import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { extremes, slice, usable, type Series, type Window } from '../series/series.ts';
 import { findThrottling } from '../throttling/findThrottling.ts';
 import { AGAIN } from '../conduct/alterRecipe.ts';
@@ -25,7 +25,7 @@ import {
 } from './types.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-8';
+export const METHOD_VERSION = 'readings-9';
 
 /** The window of a phase: what the tester chose, held to the phase, or its last minutes. */
 function toRead(record: RunRecord, phase: RunPhase, rules: ReadingRules): PhaseToRead {
@@ -37,7 +37,7 @@ function toRead(record: RunRecord, phase: RunPhase, rules: ReadingRules): PhaseT
 
 function reviewRoom(room: Series, window: Window): RoomReview | null {
   const around = { startS: window.startS - AIR_AROUND_S, endS: window.endS + AIR_AROUND_S };
-  const part = usable(slice(rejectSpikes(slice(room, around)).clean, window));
+  const part = usable(slice(rejectTemperatureSpikes(slice(room, around)).clean, window));
   const n = part.t.length;
   if (n < 3) return null;
   const middle = part.t.reduce((sum, t) => sum + t / n, 0);

@@ -1,4 +1,5 @@
 import { requireNotNegative, requirePositive } from '../errors.ts';
+import { stepOf } from './stepOf.ts';
 import { assertSeries, extremes, lowerBound, medianInPlace, usable, type Series } from './series.ts';
 
 export interface SpikeReport {
@@ -114,4 +115,13 @@ export function rejectSpikes(series: Series, opts: { windowS?: number; k?: numbe
     }
   }
   return { clean: { t: series.t, y: clean }, spikes };
+}
+
+/** Least scale of a spike, K, and in steps of the sensor: a reading that flickers by one step has not left its neighbours, one by two has. */
+const LEAST_SCALE_K = 0.25;
+const SCALE_STEPS = 0.3;
+
+/** As `rejectSpikes`, of a temperature whose sensor may be coarse: its own steps are no spikes. @param series °C or K */
+export function rejectTemperatureSpikes(series: Series): SpikeReport {
+  return rejectSpikes(series, { minScale: Math.max(LEAST_SCALE_K, SCALE_STEPS * (stepOf(series.y) ?? 0)) });
 }

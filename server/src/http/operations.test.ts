@@ -228,6 +228,12 @@ describe('operations and answers', () => {
     await ask('alignLog', { id, logId: other.id }, { runId: run.id, timeColumn: 0, timeFormat: 'elapsed-s', column: 4, channel: run.channels.find((channel: { role: string }) => channel.role === 'power').key }); // prettier-ignore
     const join = { runId: run.id, timeColumn: 0, timeFormat: 'elapsed-s', columns: [{ column: 4, role: 'clock', spotId: null }], offsetS: 0, acceptOddTemperatures: false }; // prettier-ignore
     await ask('joinLog', { id, logId: other.id }, join, { query: { name: 'more.csv' } });
+    const down = await ask('putLogDown', {}, file('bare m1.csv', 'text/csv', text, 'log'), { query: { zone: 'Europe/Berlin' } });
+    const again = await ask('putLogDown', {}, file('lid m1.csv', 'text/csv', text.replaceAll(',60,', ',61,'), 'log'));
+    await ask('listLogs', {});
+    await ask('logTrace', { logId: down.id });
+    await ask('studyOfLogs', {}, { logs: [{ id: again.id }] });
+    await ask('takeLogUp', { logId: down.id });
   });
 
   it('were all asked but for those that need what a test cannot have, each with a handler', () => {

@@ -9,6 +9,7 @@ import { LogProblem, numberOf } from './read/cells.ts';
 import { sniff, withLog } from './read/readLog.ts';
 import { readTable } from './read/readTable.ts';
 import { scanLog } from './look/scanLog.ts';
+import { lookedAt } from '../tests/logs.ts';
 
 let folder: string;
 beforeAll(() => {
@@ -32,7 +33,7 @@ const body = (change: Partial<ImportRunBody> = {}): ImportRunBody => ({
   note: '',
   ...change,
 });
-const options = { spots: [{ id: 's', name: 'Spot', channel: 'tc1' }], saved: null };
+const options = lookedAt([{ id: 's', name: 'Spot', channel: 'tc1' }]);
 /** Whatever happens is a result, or a sentence for the tester. */
 async function never(work: () => Promise<unknown>): Promise<void> {
   try {
@@ -180,9 +181,9 @@ describe('lines of JSON', () => {
       JSON.stringify({ t: i / 2, tc: { controller: 40 + i / 10 }, ...(i >= 20 ? { room: 22.5 } : {}), ...(i === 5 ? { tc: {} } : {}) }),
     );
     const path = put(`# a comment\n${lines.join('\n')}\n\n`);
-    const scan = await scanLog(path, { spots: [{ id: 's', name: 'Controller', channel: 'controller' }], saved: null });
+    const scan = await scanLog(path, lookedAt([{ id: 's', name: 'Controller', channel: 'controller' }]));
     expect(scan.names).toEqual(['t', 'tc.controller', 'room']);
-    expect(scan.count).toBe(40);
+    expect(scan.rows).toBe(40);
     expect(scan.guess).toMatchObject({ timeColumn: 0, timeFormat: 'elapsed-s', lengthS: 19.5 });
     expect(scan.guess.columns.map(({ role }) => role)).toEqual(['spot', 'room']);
     const table = await readTable(path, body({ columns: scan.guess.columns }));

@@ -1,6 +1,8 @@
 import multer from 'multer';
+import { withoutUnseen } from '@red-ember/contract';
 import { notFound, unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
+import type { LogStudyService } from './logStudies.ts';
 import type { ImportService } from './service.ts';
 
 const MOST_BYTES = 200 * 1024 * 1024;
@@ -10,14 +12,30 @@ const jobOf = (value: string | undefined): string | null => (value !== undefined
 const nameOf = (value: string | undefined, fallback: string): string => value?.slice(0, 120) ?? fallback;
 
 export const logUpload = (imports: ImportService) =>
-  multer({ dest: imports.folder, limits: { fileSize: MOST_BYTES, files: 1, fields: 2 } }).single('log');
+  multer({ dest: imports.staging.folder, limits: { fileSize: MOST_BYTES, files: 1, fields: 2 } }).single('log');
 
-export const importHandlers = (imports: ImportService) =>
+/** An uploaded file and what it is called: browsers write names in UTF-8, where the form's rules say Latin-1. */
+function uploaded(file: Express.Multer.File | undefined): { path: string; name: string } {
+  if (!file) throw unprocessable('Choose a file to import.');
+  return { path: file.path, name: withoutUnseen(Buffer.from(file.originalname, 'latin1').toString('utf8')).slice(0, 120) };
+}
+
+export const importHandlers = (imports: ImportService, logStudies: LogStudyService) =>
   ({
+    putLogDown: ({ query, file }) => {
+      const { path, name } = uploaded(file);
+      return imports.stage(null, path, name, query.zone ?? '', jobOf(query.job));
+    },
+    listLogs: () => imports.putDown(),
+    logTrace: ({ params }) => imports.staging.get(params.logId).trace,
+    takeLogUp: ({ params }) => {
+      imports.staging.path(params.logId);
+      imports.staging.remove(params.logId);
+    },
+    studyOfLogs: ({ body, query }) => logStudies.make(body, jobOf(query.job)),
     stageLog: ({ params, query, file }) => {
-      if (!file) throw unprocessable('Choose a file to import.');
-      const name = Buffer.from(file.originalname, 'latin1').toString('utf8').slice(0, 120);
-      return imports.stage(params.id, file.path, name, jobOf(query.job));
+      const { path, name } = uploaded(file);
+      return imports.stage(params.id, path, name, query.zone ?? '', jobOf(query.job));
     },
     makeRunOfLog: ({ params, query, body }) =>
       imports.makeRun(params.id, params.logId, nameOf(query.name, 'recorded log'), body, jobOf(query.job)),

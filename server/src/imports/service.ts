@@ -1,15 +1,17 @@
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { v7 as newId } from 'uuid';
 import { alignClocks, drawable, InsufficientDataError, phasesOf, signed } from '@red-ember/core';
 import {
+  DATED_FORMATS,
   goesOn,
   unitOfRole,
+  WRITTEN_FORMATS,
   type AlignLogBody,
   type ColumnMapBody,
   type ImportRunBody,
   type JoinLogBody,
   type LogAlignment,
+  type LogPhaseBody,
   type Run,
   type StagedLog,
   type Study,
@@ -22,29 +24,67 @@ import type { StudyService } from '../studies/service.ts';
 import { LogProblem } from './read/cells.ts';
 import { ImportJobs } from './work/jobs.ts';
 import { UnitQuestion, type Table, type TableBody } from './read/readTable.ts';
-import { namesOf } from './look/scanLog.ts';
+import { namesOf, type LogScan } from './look/scanLog.ts';
+import { inZone, isZone } from './read/times.ts';
+import { Staging, unpacked, type Staged } from './staging.ts';
+import type { MountStore } from '../mounts/store.ts';
 import { bracketed } from './read/shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
 import { skippedWords, unitWords, voltageWords } from './look/words.ts';
 
-const STAGED_HOURS = 24;
 /** Points of each side of an alignment. */
 const DRAWN = 500;
-/** Times that say on which day a log was made. */
-const DATED = new Set<string>(['iso', 'epoch-s', 'epoch-ms']);
 
 function savedMapping(study: Study, { timeColumn, timeFormat, columns }: ImportRunBody): SavedMapping {
   return {
     timeColumn,
     timeFormat,
-    columns: columns.map(({ spotId, ...map }) => ({ ...map, spotName: study.spots.find((spot) => spot.id === spotId)?.name ?? null })),
+    columns: columns.map(({ spotId, spotName: _name, componentClass: _class, ...map }) => ({
+      ...map,
+      spotName: study.spots.find((spot) => spot.id === spotId)?.name ?? null,
+    })),
   };
+}
+
+/** When a log began, by its own times; null where they do not say on which day. */
+function startOf({ startS, zoneSaid }: Table, { timeFormat, zone }: ImportRunBody): string | null {
+  if (!DATED_FORMATS.includes(timeFormat)) return null;
+  const silent = WRITTEN_FORMATS.includes(timeFormat) && !zoneSaid;
+  return new Date(1000 * (silent ? inZone(startS, zone ?? 'UTC') : startS)).toISOString();
+}
+
+/** The phases of a run, as they were given or by when its load began and ended. @throws HttpProblem 422 those that cannot be */
+function phasesOfLog(body: ImportRunBody, endS: number): LogPhaseBody[] {
+  const refuse = (pointer: string, sentence: string) => unprocessable(sentence, [{ pointer, sentence }]);
+  if (!body.phases) {
+    if (body.loadEndS <= body.loadStartS) throw refuse('/loadEndS', 'The load must end after it began.');
+    if (body.loadStartS >= endS)
+      throw unprocessable('The load begins after the log has ended.', [{ pointer: '/loadStartS', sentence: `The log ends at ${Math.round(endS)} s.` }]); // prettier-ignore
+    const loadEnd = Math.min(body.loadEndS, endS);
+    const all: LogPhaseBody[] = [
+      { kind: 'idle-soak', name: 'Idle', startS: 0, endS: body.loadStartS },
+      { kind: 'load', name: 'Load', startS: body.loadStartS, endS: loadEnd },
+      { kind: 'cool-down', name: 'After', startS: loadEnd, endS },
+    ];
+    return all.filter((phase) => phase.endS - phase.startS >= 1);
+  }
+  const phases = [...body.phases].sort((p, q) => p.startS - q.startS);
+  phases.forEach((phase, i) => {
+    const at = `/phases/${body.phases!.indexOf(phase)}`;
+    if (phase.endS <= phase.startS) throw refuse(`${at}/endS`, `${phase.name} must end after it began.`);
+    if (phase.startS >= endS) throw refuse(`${at}/startS`, `${phase.name} begins after the log has ended, at ${Math.round(endS)} s.`);
+    if (i > 0 && phase.startS < phases[i - 1]!.endS - 1e-6)
+      throw refuse(`${at}/startS`, `${phase.name} begins before ${phases[i - 1]!.name} has ended.`);
+  });
+  if (!phases.some((phase) => phase.kind === 'load' || phase.kind === 'change'))
+    throw refuse('/phases', 'At least one phase is under load: without it nothing is read.');
+  return phases.map((phase) => ({ ...phase, endS: Math.min(phase.endS, endS) }));
 }
 
 /** Turns recorded logs into runs: staged first, then mapped by the tester, then stored as a whole or not at all. */
 export class ImportService {
-  readonly folder: string;
   readonly jobs = new ImportJobs();
+  readonly staging: Staging;
 
   constructor(
     dataFolder: string,
@@ -52,37 +92,81 @@ export class ImportService {
     private readonly runs: RunStore,
     private readonly samples: SampleStore,
     private readonly runService: RunService,
+    private readonly mounts: MountStore,
     private readonly mappings: MappingStore,
     private readonly now: () => Date = () => new Date(),
   ) {
-    this.folder = join(dataFolder, 'imports');
-    mkdirSync(this.folder, { recursive: true });
-    this.forgetOld();
+    this.staging = new Staging(join(dataFolder, 'imports'));
   }
 
-  /** Looks at an uploaded file. It is removed again when it cannot be read. @throws HttpProblem 422 with the line */
-  async stage(studyId: string, path: string, fileName: string, job: string | null = null): Promise<StagedLog> {
-    this.forgetOld();
+  /**
+   * Looks at an uploaded file. It is removed again when it cannot be read.
+   *
+   * @param studyId that it is for; null where the study is yet to be made
+   * @param zone in which dates are taken that say none
+   * @throws HttpProblem 422 with the line
+   */
+  async stage(studyId: string | null, path: string, fileName: string, zone: string, job: string | null = null): Promise<StagedLog> {
+    this.staging.forgetOld();
     try {
-      const { spots } = this.studies.get(studyId);
-      const saved = this.mappings.find(await namesOf(path));
-      const known = spots.map(({ id, name, channel }) => ({ id, name, channel }));
-      const scan = await this.jobs.scan(path, { spots: known, saved }, job);
-      const { names, units, sample } = scan;
-      const id = newId();
-      renameSync(path, join(this.folder, `${id}.log`));
-      const columns = names.map((name, index) => ({
-        index,
-        name: units[index] && !bracketed(name) ? `${name} [${units[index]}]` : name,
-        sample: sample.map((cells) => cells[index] ?? ''),
-      }));
-      const { count: rows, about: rowsAbout, written, guess } = scan;
-      return { id, fileName, columns, rows, rowsAbout, written, known: saved !== null, guess };
+      const study = studyId === null ? null : this.studies.get(studyId);
+      await unpacked(path, fileName);
+      const saved = study ? this.mappings.find(await namesOf(path)) : null;
+      const before = this.staging.all().filter((staged) => staged.log.fileName !== fileName);
+      const scan = await this.jobs.scan(
+        path,
+        {
+          spots: (study?.spots ?? []).map(({ id, name, channel, componentClass }) => ({ id, name, channel, componentClass })),
+          family: study?.family ?? null,
+          saved,
+          zone: isZone(zone) ? zone : 'UTC',
+          fileName,
+          siblings: before.map(({ log }) => log.fileName),
+        },
+        job,
+      );
+      return this.staging.add(path, (id) => this.understood(id, studyId, fileName, scan, saved !== null));
     } catch (error) {
       rmSync(path, { force: true });
       if (error instanceof LogProblem) throw unprocessable(`${fileName} was not imported. ${error.message}`);
       throw error;
     }
+  }
+
+  private understood(id: string, studyId: string | null, fileName: string, scan: LogScan, known: boolean): Staged {
+    const { names, units, sample, content, levels, trace, rows, written, kind, guess, doubts } = scan;
+    const columns = names.map((name, index) => ({
+      index,
+      name: units[index] && !bracketed(name) ? `${name} [${units[index]}]` : name,
+      sample: sample.map((cells) => cells[index] ?? ''),
+    }));
+    // The same file put down once more takes the place of the first.
+    const same = this.staging.all().filter((staged) => staged.log.content === content);
+    for (const again of same.filter(({ log }) => log.fileName === fileName)) this.staging.remove(again.log.id);
+    const duplicateOf = same.find(({ log }) => log.fileName !== fileName)?.log.fileName ?? this.runs.ofContent(content);
+    const { power, room, duty } = levels;
+    const figures = { powerW: power?.middle ?? null, roomC: room?.middle ?? null, dutyPercent: duty?.middle ?? null };
+    const log: StagedLog = {
+      id,
+      fileName,
+      kind,
+      columns,
+      rows,
+      rowsAbout: false,
+      written,
+      known,
+      guess,
+      figures,
+      content,
+      duplicateOf,
+      doubts,
+    };
+    return { log, levels, trace, studyId, at: this.now().getTime() };
+  }
+
+  /** Logs that were put down for a study that is yet to be made, the oldest first. */
+  putDown(): StagedLog[] {
+    return this.staging.all().flatMap(({ log, studyId }) => (studyId === null ? [log] : []));
   }
 
   /**
@@ -92,26 +176,39 @@ export class ImportService {
    */
   async makeRun(studyId: string, stagedId: string, fileName: string, body: ImportRunBody, job: string | null = null): Promise<Run> {
     const study = this.studies.get(studyId);
-    if (!study.variants.some((variant) => variant.id === body.variantId)) throw notFound('This variant');
-    const path = this.stagedPath(stagedId);
+    const made = await this.prepared(study, stagedId, fileName, body, job);
+    const id = this.runs.atomically(() => made(study));
+    this.staging.remove(stagedId);
+    return this.runs.find(id)!;
+  }
+
+  /**
+   * Reads a staged log whole, and answers what stores it as a run: so that many can be stored together, or none.
+   *
+   * @throws HttpProblem 422 saying which line and why
+   */
+  async prepared(
+    planned: Study,
+    stagedId: string,
+    fileName: string,
+    body: ImportRunBody,
+    job: string | null,
+  ): Promise<(study: Study) => string> {
+    if (!planned.variants.some((variant) => variant.id === body.variantId)) throw notFound('This variant');
+    const path = this.staging.path(stagedId);
     this.checkMapping(body, true);
     const table = await this.read(path, body, job);
     const endS = table.tMs.at(-1)! / 1000;
-    if (body.loadEndS <= body.loadStartS)
-      throw unprocessable('The load must end after it began.', [{ pointer: '/loadEndS', sentence: 'The load must end after it began.' }]);
-    if (body.loadStartS >= endS)
-      throw unprocessable('The load begins after the log has ended.', [
-        { pointer: '/loadStartS', sentence: `The log ends at ${Math.round(endS)} s.` },
-      ]);
-    const channels = body.columns.map((map) => this.channelOf(study, map));
-    const at = this.now().toISOString();
-    // A log with dates says itself when it was made: whether runs were made in turn is judged by that.
-    const startedAt = DATED.has(body.timeFormat) ? new Date(table.startS * 1000).toISOString() : at;
-    const id = this.runs.atomically(() => {
+    const phases = phasesOfLog(body, endS);
+    const kept = body.columns.flatMap((map, i) => (map.role === 'mark' ? [] : [{ channel: this.channelOf(planned, map), i }]));
+    const { content } = this.staging.get(stagedId).log;
+    return (study) => {
+      const at = this.now().toISOString();
+      const startedAt = body.startedAt ? new Date(body.startedAt).toISOString() : (startOf(table, body) ?? at);
       const runId = this.runs.insert({
-        studyId,
+        studyId: study.id,
         variantId: body.variantId,
-        mountId: null,
+        mountId: body.mount == null ? null : this.mountOf(study.id, body.variantId, body.mount, startedAt),
         source: 'file',
         sourceName: fileName,
         state: 'finished',
@@ -122,21 +219,32 @@ export class ImportService {
         recipe: phasesOf(study.recipe),
         armed: [],
         seed: 0,
-        channels,
+        channels: kept.map(({ channel }) => channel),
+        content,
       });
-      channels.forEach((channel, i) => this.samples.appendAll(runId, channel.key, table.tMs, table.columns[i]!));
+      for (const { channel, i } of kept) this.samples.appendAll(runId, channel.key, table.tMs, table.columns[i]!);
       this.runs.setProgress(runId, 0, table.tMs.at(-1)!);
       this.runs.setState(runId, 'finished', at, '');
-      this.storePhases(runId, body, endS);
+      phases.forEach((phase, i) => {
+        this.runs.startPhase(runId, i, { kind: phase.kind === 'change' ? 'load' : phase.kind, name: phase.name }, Math.round(phase.startS * 1000)); // prettier-ignore
+        this.runs.endPhase(runId, i, Math.round(phase.endS * 1000), 'file');
+        if (phase.kind === 'change') this.runs.addEvent(runId, Math.round(phase.startS * 1000), at, 'change', phase.name);
+      });
+      for (const { tMs, text } of table.marks) this.runs.addEvent(runId, tMs, at, 'mark', text);
       if (body.note) this.runs.addEvent(runId, 0, at, 'note', body.note);
       for (const text of [...voltageWords(body, table.names), ...unitWords(body, table.names), ...skippedWords(table.skipped)])
         this.runs.addEvent(runId, 0, at, 'note', text);
       this.mappings.keep(table.names, savedMapping(study, body), at);
+      this.runService.correct(runId);
       return runId;
-    });
-    this.runService.correct(id);
-    rmSync(path, { force: true });
-    return this.runs.find(id)!;
+    };
+  }
+
+  /** Mounts are counted by the tester; one that is named for the first time is written down, without a card. */
+  private mountOf(studyId: string, variantId: string, number: number, madeAt: string): string {
+    const note = 'Written down with a recorded log; no card was worked.';
+    const nothing = { confirmed: [], changed: [], done: [], skipped: [], serial: '', fromVariantId: null, handsMin: null };
+    return this.mounts.numbered({ studyId, variantId, madeAt, note, seed: 0, ...nothing }, number);
   }
 
   /**
@@ -148,7 +256,7 @@ export class ImportService {
     const { run } = this.runOfStudy(studyId, body.runId);
     if (!run.channels.some((channel) => channel.key === body.channel && channel.role !== 'hand')) throw notFound('This channel of the run');
     const columns: ColumnMapBody[] = [{ column: body.column, role: 'beside', spotId: null }];
-    const table = await this.read(this.stagedPath(stagedId), { ...body, columns, acceptOddTemperatures: true }, null);
+    const table = await this.read(this.staging.path(stagedId), { ...body, columns, acceptOddTemperatures: true }, null);
     const log = { t: Float64Array.from(table.tMs, (ms) => ms / 1000), y: table.columns[0]! };
     const own = this.samples.read(run.id, body.channel);
     try {
@@ -167,7 +275,7 @@ export class ImportService {
    */
   async join(studyId: string, stagedId: string, fileName: string, body: JoinLogBody, job: string | null = null): Promise<Run> {
     const { run, study } = this.runOfStudy(studyId, body.runId);
-    const path = this.stagedPath(stagedId);
+    const path = this.staging.path(stagedId);
     this.checkMapping(body, false);
     const file = 2 + run.events.filter((event) => event.kind === 'log-added').length;
     const channels = body.columns.map((map) => {
@@ -201,7 +309,7 @@ export class ImportService {
         this.runs.addEvent(run.id, 0, at, 'note', note);
     });
     this.runService.correct(run.id);
-    rmSync(path, { force: true });
+    this.staging.remove(stagedId);
     return this.runs.find(run.id)!;
   }
 
@@ -210,12 +318,6 @@ export class ImportService {
     if (!run || run.studyId !== studyId) throw notFound('This run');
     if (goesOn(run)) throw conflict('This run is still going on; add logs to it when it has ended.');
     return { run, study: this.studies.get(studyId) };
-  }
-
-  private stagedPath(stagedId: string): string {
-    const path = join(this.folder, `${stagedId}.log`);
-    if (!/^[0-9a-f-]{36}$/.test(stagedId) || !existsSync(path)) throw notFound('This uploaded log (it is kept for a day)');
-    return path;
   }
 
   /** @throws HttpProblem 422 saying which line and why */
@@ -231,6 +333,7 @@ export class ImportService {
   }
 
   private channelOf(study: Study, map: ColumnMapBody): StoredChannel {
+    if (map.role === 'mark') throw unprocessable('Texts can be added with a log that becomes a run, not to one that is there.');
     const spot = study.spots.find((candidate) => candidate.id === map.spotId);
     const lock = map.role === 'beside' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
     if (map.role === 'spot' && !spot) throw notFound('A spot of the mapping');
@@ -247,19 +350,6 @@ export class ImportService {
     };
   }
 
-  private storePhases(runId: string, body: ImportRunBody, endS: number): void {
-    const loadEnd = Math.min(body.loadEndS, endS);
-    const phases = [
-      { kind: 'idle-soak', name: 'Idle', from: 0, to: body.loadStartS },
-      { kind: 'load', name: 'Load', from: body.loadStartS, to: loadEnd },
-      { kind: 'cool-down', name: 'After', from: loadEnd, to: endS },
-    ].filter((phase) => phase.to - phase.from >= 1);
-    phases.forEach((phase, i) => {
-      this.runs.startPhase(runId, i, phase, Math.round(phase.from * 1000));
-      this.runs.endPhase(runId, i, Math.round(phase.to * 1000), 'file');
-    });
-  }
-
   /** @throws HttpProblem 422 with the fields of a mapping that cannot stand */
   private checkMapping(body: TableBody, needsSpot: boolean): void {
     const problems = [];
@@ -268,18 +358,24 @@ export class ImportService {
       problems.push({ pointer: '/columns', sentence: 'Choose at least one column that holds a spot.' });
     const seen = new Set<string>();
     for (const map of body.columns) {
-      const name = map.role === 'spot' ? `spot ${map.spotId}` : map.role === 'beside' ? `lock ${map.lockName}` : map.role;
+      const name =
+        map.role === 'mark'
+          ? `mark ${map.column}`
+          : map.role === 'spot'
+            ? `spot ${map.spotId}`
+            : map.role === 'beside'
+              ? `lock ${map.lockName}`
+              : map.role;
       if (seen.has(name)) problems.push({ pointer: '/columns', sentence: 'Two columns are mapped to the same thing.' });
       seen.add(name);
-      if (map.column === body.timeColumn) problems.push({ pointer: '/timeColumn', sentence: 'The time column cannot be a reading too.' });
+      if (map.role === 'spot' && !map.spotId)
+        problems.push({
+          pointer: '/columns',
+          sentence: `Choose the spot that “${map.spotName ?? `column ${map.column + 1}`}” was read from.`,
+        });
+      if (map.column === body.timeColumn || map.column === body.dateColumn)
+        problems.push({ pointer: '/timeColumn', sentence: 'The time column cannot be a reading too.' });
     }
     if (problems.length > 0) throw unprocessable(problems[0]!.sentence, problems);
-  }
-
-  private forgetOld(): void {
-    for (const name of readdirSync(this.folder)) {
-      const path = join(this.folder, name);
-      if (Date.now() - statSync(path).mtimeMs > STAGED_HOURS * 3_600_000) rmSync(path, { force: true });
-    }
   }
 }

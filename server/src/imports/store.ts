@@ -3,7 +3,7 @@ import type { ColumnMapBody, ImportRunBody } from '@red-ember/contract';
 
 /** A mapping as it is kept: spots by name, since another study has others by the same names. */
 export interface SavedMapping extends Pick<ImportRunBody, 'timeColumn' | 'timeFormat'> {
-  columns: (Omit<ColumnMapBody, 'spotId'> & { spotName: string | null })[];
+  columns: (Omit<ColumnMapBody, 'spotId' | 'spotName' | 'componentClass'> & { spotName: string | null })[];
 }
 
 /** The same logger writes the same columns. */

@@ -74,6 +74,16 @@ export class MountStore {
     return id;
   }
 
+  /** The mount of a variant with a number of its own, as files count them; written down with what is known of it where it is not there yet. */
+  numbered(mount: NewMount, number: number): string {
+    const there = this.db.prepare('SELECT id FROM mount WHERE variant_id = ? AND number = ?').get(mount.variantId, number) as
+      { id: string } | undefined;
+    if (there) return there.id;
+    const id = this.insert(mount);
+    this.db.prepare('UPDATE mount SET number = ? WHERE id = ?').run(number, id);
+    return id;
+  }
+
   /** Takes a mount back that no run rests on. False where one does. */
   remove(id: string): boolean {
     return (

@@ -69,6 +69,8 @@ export interface NewRun {
   faults?: string[];
   onVanish?: VanishChoice;
   preflight?: PreflightRecord | null;
+  /** Of a file: the same for the same readings. */
+  content?: string;
 }
 
 /** What the conductor needs of a run besides what is shown. */
@@ -121,6 +123,17 @@ export class RunStore {
       : null;
   }
 
+  /** A run that was made of the same readings, as a sentence names it; null where there is none. */
+  ofContent(content: string): string | null {
+    const row = this.db
+      .prepare(
+        `SELECT r.number, r.source_name AS name, s.title FROM run r JOIN study s ON s.id = r.study_id
+         WHERE r.content = ? AND s.deleted_at IS NULL ORDER BY r.started_at LIMIT 1`,
+      )
+      .get(content) as { number: number; name: string; title: string } | undefined;
+    return row ? `run ${row.number} of ${row.title} (${row.name})` : null;
+  }
+
   /** Runs that were going on when the server last stopped. */
   unfinished(): string[] {
     return (this.db.prepare("SELECT id FROM run WHERE state IN ('waiting', 'recording')").all() as { id: string }[]).map((row) => row.id);
@@ -157,8 +170,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content)`,
         )
         .run({
           id,
@@ -179,6 +192,7 @@ export class RunStore {
           faults: JSON.stringify(run.faults ?? []),
           onVanish: run.onVanish ?? 'cut-out',
           preflight: run.preflight ? JSON.stringify(run.preflight) : null,
+          content: run.content ?? null,
         });
       this.addChannels(id, run.channels);
     });

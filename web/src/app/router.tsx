@@ -13,6 +13,7 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <p className="p-8 text-soft">Opening…</p>,
     children: [
       { path: '/', element: <ShelfPage /> },
+      { path: '/logs', lazy: async () => ({ Component: (await import('../logs/LogsPage.tsx')).LogsPage }) },
       { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
       { path: '/instruments', lazy: async () => ({ Component: (await import('../instruments/InstrumentsPage.tsx')).InstrumentsPage }) },
       {

@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, NewSurveyBody, PutLimitBody, SurveyBody, ImportRunBody, MarkBody, MountBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
+import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, PutLimitBody, SurveyBody, ImportRunBody, MarkBody, MountBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -38,6 +38,9 @@ function ask<K extends OperationKey>(key: K, { params, query, body, version, fil
   };
 }
 
+/** The zone of the earth that this page is read in: in it dates are taken that say none. */
+const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
+
 /** Degrees of freedom without end come over the wire as null; the core wants them as they are. */
 function withInfinity<T>(value: T): T {
   if (Array.isArray(value)) return value.map(withInfinity) as T;
@@ -55,7 +58,7 @@ export const api = createApi({
     responseHandler: 'content-type',
     isJsonContentType: (headers) => /[/+]json\b/.test(headers.get('content-type') ?? ''),
   }),
-  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History'],
+  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs'],
   endpoints: (build) => ({
     shelf: build.query<AnswerOf<'listStudies'>, { trash: boolean }>({ query: ({ trash }) => ask('listStudies', { params: {}, query: { trash: trash ? 'true' : '' } }), providesTags: ['Shelf'] }),
     study: build.query<AnswerOf<'study'>, string>({ query: (id) => ask('study', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
@@ -225,7 +228,18 @@ export const api = createApi({
     importJob: build.query<AnswerOf<'importJob'>, string>({ query: (job) => ask('importJob', { params: { job } })}),
     cancelImport: build.mutation<AnswerOf<'cancelImport'>, string>({ query: (job) => ask('cancelImport', { params: { job } })}),
     stageLog: build.mutation<AnswerOf<'stageLog'>, { studyId: string; file: File; job: string }>({
-      query: ({ studyId, file, job }) => ask('stageLog', { params: { id: studyId }, query: { job }, file }),
+      query: ({ studyId, file, job }) => ask('stageLog', { params: { id: studyId }, query: { job, zone: ownZone() }, file }),
+    }),
+    logs: build.query<AnswerOf<'listLogs'>, void>({ query: () => ask('listLogs', { params: {} }), providesTags: ['Logs'] }),
+    logTrace: build.query<AnswerOf<'logTrace'>, string>({ query: (logId) => ask('logTrace', { params: { logId } }) }),
+    putLogDown: build.mutation<AnswerOf<'putLogDown'>, { file: File; job: string }>({
+      query: ({ file, job }) => ask('putLogDown', { params: {}, query: { job, zone: ownZone() }, file }),
+      invalidatesTags: ['Logs'],
+    }),
+    takeLogUp: build.mutation<null, string>({ query: (logId) => ask('takeLogUp', { params: { logId } }), invalidatesTags: ['Logs'] }),
+    studyOfLogs: build.mutation<AnswerOf<'studyOfLogs'>, { body: LogsStudyBody; job: string }>({
+      query: ({ body, job }) => ask('studyOfLogs', { params: {}, query: { job }, body }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Logs', 'Shelf', 'Verdict', 'Runs']),
     }),
     alignLog: build.mutation<AnswerOf<'alignLog'>, { studyId: string; logId: string; body: AlignLogBody }>({
       query: ({ studyId, logId, body }) => ask('alignLog', { params: { id: studyId, logId }, body }),
@@ -313,6 +327,11 @@ export const {
   useImportJobQuery,
   useCancelImportMutation,
   useStageLogMutation,
+  useLogsQuery,
+  useLogTraceQuery,
+  usePutLogDownMutation,
+  useTakeLogUpMutation,
+  useStudyOfLogsMutation,
   useMakeRunOfLogMutation,
   useAlignLogMutation,
   useJoinLogMutation,

@@ -1,5 +1,5 @@
 import { type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
-import { blankSpot, type ComponentClass, GENERAL_FIGURE } from '@red-ember/study';
+import { blankSpot, classByName, type ComponentClass, type Family, GENERAL_FIGURE } from '@red-ember/study';
 
 /** A spot's limits as the library states them for a class; the cut-out follows a little above. */
 export function fromLibrary(
@@ -45,27 +45,6 @@ export function standsAsGiven(spot: SpotBody, limits: readonly Limit[]): boolean
   return given.limitC === spot.limitC && given.limitSource === spot.limitSource;
 }
 
-/** Words in a name that give its class away. */
-const WORDS: [RegExp, ComponentClass][] = [
-  [/controller/i, 'drive controller'],
-  [/flash/i, 'flash'],
-  [/hot ?spot/i, 'hot spot'],
-  [/memory|vram/i, 'memory'],
-  [/stage|mosfet|mos\b/i, 'power stage'],
-  [/inductor|choke|coil/i, 'inductor'],
-  [/capacitor/i, 'capacitor'],
-  [/hub|chip ?set/i, 'hub chip'],
-  [/processor|cpu/i, 'processor'],
-  [/coolant|water|liquid/i, 'coolant'],
-  [/sink|fin|housing|handle/i, 'touchable metal'],
-  [/core|gpu|die/i, 'graphics core'],
-  [/own sensor|drive.?s own/i, 'drive sensor'],
-];
-
-export function guessClass(name: string): ComponentClass {
-  return WORDS.find(([pattern]) => pattern.test(name))?.[1] ?? 'board';
-}
-
 /** A channel that no spot uses yet: the next of those on offer, else the next number. */
 function freeChannel(spots: readonly SpotBody[], offered: readonly string[], own: boolean): string {
   const taken = new Set(spots.map((spot) => spot.channel));
@@ -83,12 +62,13 @@ export function newSpot(
   offered: readonly string[] = [],
   method: SpotBody['method'] = 'attached',
   drive: DriveTemperaturesBody | null = null,
+  family: Family | null = null,
 ): SpotBody {
   const channel = freeChannel(spots, method === 'attached' ? offered : [], method === 'own');
   const own = method === 'own';
   return {
     ...blankSpot(crypto.randomUUID(), name, channel),
-    ...fromLibrary(limits, guessClass(name), drive),
+    ...fromLibrary(limits, classByName(name, family) ?? 'board', drive),
     method,
     byHand: method === 'infrared',
     sensor: own ? `own ${channel}` : method === 'infrared' ? 'IR' : channel.toUpperCase().replace(/(\D)(\d)/, '$1 $2'),

@@ -10,6 +10,7 @@ import {
   sentenceOf,
   useCopyStudyMutation,
   useCreateStudyMutation,
+  useLogsQuery,
   useRestoreStudyMutation,
   useRigsQuery,
   useShelfQuery,
@@ -17,11 +18,11 @@ import {
 } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
+import { DropZone } from '../logs/DropZone.tsx';
+import { handOver } from '../logs/handed.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
-
-/** Words of a family to search by; the contract's own names would bring its validators into the first screen. */
 
 function NewStudy() {
   const [title, setTitle] = useState('');
@@ -53,6 +54,31 @@ function NewStudy() {
       </Button>
       {creating.error ? <Notice tone="error">{sentenceOf(creating.error)}</Notice> : null}
     </form>
+  );
+}
+
+/** Logs that are there already become a study by themselves. */
+function PutLogsDown() {
+  const navigate = useNavigate();
+  const { data: waiting } = useLogsQuery();
+  return (
+    <div className="mb-6">
+      <DropZone
+        small
+        busy={false}
+        onFiles={(files) => {
+          handOver(files);
+          void navigate('/logs');
+        }}
+      >
+        Or drop a day’s logs here, all at once
+      </DropZone>
+      {waiting && waiting.length > 0 ? (
+        <p className="mt-2 text-[0.93rem]">
+          <Link to="/logs">{counted(waiting.length, 'log')} put down and not yet made into a study</Link>
+        </p>
+      ) : null}
+    </div>
   );
 }
 
@@ -169,7 +195,14 @@ export function ShelfPage() {
         </>
       }
     >
-      {trash ? <p className="mb-4 text-soft">Kept for 30 days, then deleted with their runs.</p> : <NewStudy />}
+      {trash ? (
+        <p className="mb-4 text-soft">Kept for 30 days, then deleted with their runs.</p>
+      ) : (
+        <>
+          <NewStudy />
+          <PutLogsDown />
+        </>
+      )}
       {isLoading ? <Waiting what="Looking through the shelf" /> : null}
       {error ? (
         <Notice tone="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>

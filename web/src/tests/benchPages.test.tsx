@@ -173,26 +173,10 @@ describe('Mount and Run', () => {
   });
 
   it('imports a log as mapped, and asks again about odd units', async () => {
-    const staged = {
-      id: 'log1',
-      fileName: 'march.csv',
-      rows: 300,
+    const staged = made.stagedLog({
       written: { encoding: 'Latin-1', delimiter: ';', decimal: ',', headerLine: 4, unitsLine: 5 },
       known: true,
-      columns: [
-        { index: 0, name: 'Time', sample: ['0', '2'] },
-        { index: 1, name: 'A', sample: ['30'] },
-        { index: 2, name: 'Room', sample: ['72'] },
-      ],
-      guess: {
-        timeColumn: 0,
-        timeFormat: 'elapsed-s',
-        columns: [{ column: 2, role: 'room', spotId: null }],
-        loadStartS: 100,
-        loadEndS: 500,
-        lengthS: 600,
-      },
-    };
+    });
     const server = renderAt('/studies/s1/run/import', <ImportPage />);
     server
       .on('POST /studies/s1/logs', staged)
@@ -207,6 +191,10 @@ describe('Mount and Run', () => {
     await user.selectOptions(screen.getByLabelText('Unit of A'), '°F');
     await user.selectOptions(screen.getByLabelText('Time is given as'), 'clock, 14:05:00');
     await user.selectOptions(screen.getByLabelText('Variant on the bench'), 'slot lid');
+    await user.selectOptions(screen.getByLabelText('Mount'), '2');
+    const begins = screen.getByLabelText('Phase 2 begins');
+    await user.clear(begins);
+    await user.type(begins, '2.5');
     await user.click(screen.getByRole('button', { name: 'Import as a run' }));
     expect((await screen.findByRole('alert')).textContent).toContain('is this °F?');
     await user.click(screen.getByRole('button', { name: 'It is °C, import it' }));
@@ -214,8 +202,11 @@ describe('Mount and Run', () => {
     expect(server.last('POST', '/studies/s1/logs/log1/run')!.body).toMatchObject({
       variantId: 'lid',
       timeColumn: 0,
-      loadStartS: 100,
-      loadEndS: 500,
+      mount: 2,
+      phases: [
+        { kind: 'idle-soak', startS: 0, endS: 150 },
+        { kind: 'load', startS: 150, endS: 600 },
+      ],
       columns: [
         { column: 2, role: 'room', spotId: null },
         { column: 1, role: 'spot', spotId: 'top', unit: 'F', voltage: null },

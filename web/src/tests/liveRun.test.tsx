@@ -351,30 +351,17 @@ describe('a run of several loads', () => {
 });
 
 describe('a second log of a run', () => {
-  const staged = {
+  const staged = made.stagedLog({
     id: 'log2',
     fileName: 'drive.csv',
-    rows: 1200,
-    rowsAbout: false,
-    written: { encoding: 'UTF-8', delimiter: ',', decimal: '.', headerLine: 1, unitsLine: null },
-    known: false,
-    columns: [
-      { index: 0, name: 'time', sample: ['0'] },
-      { index: 1, name: 'Throughput', sample: ['0'] },
-      { index: 2, name: 'Room', sample: ['22'] },
-    ],
+    columns: ['time', 'Throughput', 'Room'].map((name, index) => ({ index, name, sample: ['0'] })),
     guess: {
-      timeColumn: 0,
-      timeFormat: 'elapsed-s',
       columns: [
         { column: 1, role: 'throughput', spotId: null },
         { column: 2, role: 'room', spotId: null },
       ],
-      loadStartS: 0,
-      loadEndS: 10,
-      lengthS: 600,
     },
-  };
+  });
 
   it('is aligned by itself, moved by hand, and added without what the run has already', async () => {
     const server = new FakeServer();

@@ -12,7 +12,7 @@ import { LimitsPage } from '../limits/LimitsPage.tsx';
 import { CameraPage } from '../look/CameraPage.tsx';
 import { LookPage, withoutSpot } from '../look/LookPage.tsx';
 import { MapPage } from '../look/MapPage.tsx';
-import { guessClass, newSpot } from '../look/spots.ts';
+import { newSpot } from '../look/spots.ts';
 import { moved, newCover, placed, unplaced, withoutEntry } from '../map/edits.ts';
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
 import { readPicture, contourLines } from '../survey/picture.ts';
@@ -111,7 +111,7 @@ describe('Look', () => {
     expect(newSpot([], made.limits, 'Drive’s own sensor', [], 'own').limitC).toBe(82);
   });
   it('guesses the class by name and never gives two spots one channel', () => {
-    expect(['GPU die', 'VRAM 3', 'Choke', 'Chipset', 'Somewhere'].map(guessClass)).toEqual([
+    expect(['GPU die', 'VRAM 3', 'Choke', 'Chipset', 'Somewhere'].map((name) => newSpot([], [], name).componentClass)).toEqual([
       'graphics core',
       'memory',
       'inductor',

@@ -21,8 +21,9 @@ function meanOf(runs: readonly JudgedRun[], read: (run: JudgedRun) => number | n
   return values.length === 0 ? null : mean(values);
 }
 
+/** Mounts that are known of; a run of which nobody knows on which it was made brings no mount of its own. */
 export function countMounts(runs: readonly JudgedRun[]): number {
-  return new Set(runs.map((run) => run.mountNo ?? `run ${run.id}`)).size;
+  return Math.max(Math.min(1, runs.length), new Set(runs.flatMap((run) => (run.mountNo === null ? [] : [run.mountNo]))).size);
 }
 
 interface Between {
@@ -150,8 +151,12 @@ function mountsAndRepeats({ a, b, spots, rules, assumedSd }: Between): Found {
         finding(
           'mounts',
           'weakens',
-          `${side.name}: a single mount, so what refitting does to the result is unknown.`,
-          `Refit ${side.name} and run it again.`,
+          side.runs.some((run) => run.mountNo !== null)
+            ? `${side.name}: a single mount, so what refitting does to the result is unknown.`
+            : `${side.name}: nobody wrote down on which mounts it was run, so what refitting does to the result is unknown.`,
+          side.runs.some((run) => run.mountNo !== null)
+            ? `Refit ${side.name} and run it again.`
+            : 'Say at Read which mount each run was on.',
         ),
       );
     const stands = assumedSd === null ? "the bench's history stands in" : `an assumed ${fixed(assumedSd, 1)} K between runs stands in`;

@@ -51,6 +51,26 @@ const TAKEN_OFF_WORDS: Record<UncountedLoad['why'], string> = {
   off: 'was not loaded all along',
 };
 
+/** A run that was busy for so many points less than another of its variant did not do the same work. */
+const IDLE_POINTS = 10;
+const BUSY_PERCENT = 95;
+
+/** What a run that was not kept busy is worth: beside others of its variant that were it did less, and only looks cooler. */
+function busyFinding({ review, label }: JudgedRun, peers: readonly JudgedRun[]): Omit<Finding, 'runId' | 'spotId'> | null {
+  const busy = review.utilisationPercent;
+  if (busy === null || busy >= BUSY_PERCENT) return null;
+  const best = Math.max(...peers.map((peer) => peer.review.utilisationPercent ?? -Infinity));
+  const said = `${label}: kept busy only ${fixed(busy, 0)} % of the time`;
+  const remedy = 'Find what held the part back, and repeat.';
+  if (best - busy <= IDLE_POINTS) return { check: 'work', severity: 'weakens', evidence: `${said}.`, remedy };
+  return {
+    check: 'work',
+    severity: 'blocks',
+    evidence: `${said}, where another run of the same variant was ${fixed(best, 0)} %: it did less work and only looks cooler.`,
+    remedy,
+  };
+}
+
 /** Why a load has no reading, with when the load was off. */
 export function uncountedWords({ name, why, startS, endS, off }: UncountedLoad): string {
   const when = off.map((gone) => `${clock(gone.startS)} to ${clock(gone.endS)}`).join(', ');
@@ -61,9 +81,10 @@ export function uncountedWords({ name, why, startS, endS, off }: UncountedLoad):
 /**
  * What speaks against a single run, whatever it is compared with.
  *
+ * @param peers runs of the same variant, itself among them or not
  * @returns findings with `runId` set; one that 'blocks' keeps the run out of results unless the tester signed it off for use
  */
-export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules: JudgeRules): Finding[] {
+export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules: JudgeRules, peers: readonly JudgedRun[] = []): Finding[] {
   const findings: Finding[] = [];
   const { review } = run;
   const add = (check: FairnessCheck, severity: Severity, evidence: string, remedy: string, spotId: string | null = null) =>
@@ -145,9 +166,11 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   for (const { name, unit, lock, watch } of review.locks) {
     if (watch.held) continue;
     const off = `${fixed(Math.abs(watch.largestOff), 1)}${unit ? ` ${unit}` : ''}`;
+    // A fan that moved took part of the heat with it: what is left of the difference is not the temperature's alone.
+    const fan = rules.fans === 'locked' && /fan/i.test(name);
     add(
-      'held',
-      'weakens',
+      fan ? 'fan-policy' : 'held',
+      fan ? 'blocks' : 'weakens',
       `${run.label}: ${name} was to be held at ${lock.value}${unit ? ` ${unit}` : ''} and moved by up to ${off}, from ${clock(watch.leftAtS!)} on.`,
       'Lock it and repeat.',
     );
@@ -156,13 +179,7 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
     add('held', 'note', `${run.label}: ${run.unconfirmed.join(', ')} not confirmed as held.`, 'Confirm at the start of a run.');
   for (const { spotId, sensor, dueOn } of run.overdue)
     add('calibration', 'weakens', `${run.label}: the calibration of ${sensor} had fallen due on ${dueOn}.`, 'Calibrate it anew.', spotId);
-  if (review.utilisationPercent !== null && review.utilisationPercent < 95) {
-    add(
-      'work',
-      'weakens',
-      `${run.label}: kept busy only ${fixed(review.utilisationPercent, 0)} % of the time.`,
-      'Find what held the part back, and repeat.',
-    );
-  }
+  const busy = busyFinding(run, peers);
+  if (busy) add(busy.check, busy.severity, busy.evidence, busy.remedy);
   return findings;
 }

@@ -121,7 +121,7 @@ export function lineUp(
 ): LineUp {
   const { sides, spots } = withHottest(asked, askedSpots);
   // Side by side: one run may stand in several, at different loads, and what speaks against one does not against another.
-  const found = sides.map((side) => side.runs.flatMap((run) => runFindings(run, askedSpots, rules)));
+  const found = sides.map((side) => side.runs.flatMap((run) => runFindings(run, askedSpots, rules, side.runs)));
   const sorted = sides.map((side, i) => ({
     side,
     ...sortOut(side, found[i]!, rules),

@@ -76,11 +76,11 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const takePart = (side: JudgedSide, despite: Parameters<typeof sortOut>[3] = []) =>
     sortOut(
       side,
-      side.runs.flatMap((run) => runFindings(run, spots, rules)),
+      side.runs.flatMap((run) => runFindings(run, spots, rules, side.runs)),
       rules,
       despite,
     ).used;
-  const findings = [...input.a.runs, ...input.b.runs].flatMap((run) => runFindings(run, spots, rules));
+  const findings = [input.a, input.b].flatMap((side) => side.runs.flatMap((run) => runFindings(run, spots, rules, side.runs)));
   const a = sortOut(input.a, findings, rules);
   const b = sortOut(input.b, findings, rules);
   const rooms = [...a.used.runs, ...b.used.runs].flatMap((run) => (run.review.room ? [run.review.room.meanC] : []));

@@ -1,109 +1,221 @@
-import { isTemperature, roleByName, type SpotBody, type StagedLog, type TimeFormat } from '@red-ember/contract';
-import type { CellRow, Decimal } from '../read/cellRow.ts';
-import { LogProblem, numberIn, timeFormatOf, timeOf } from '../read/cells.ts';
-import { bracketed, temperatureUnit } from '../read/shape.ts';
+import { findPhases, fixed, type FoundPhase, type PhaseEvidence } from '@red-ember/core';
+import { DATED_FORMATS, WRITTEN_FORMATS, type ColumnMapBody, type LogGuess, type LogKind, type RecordedRole } from '@red-ember/contract';
+import { familyByNames, type Family } from '@red-ember/study';
+import type { Decimal } from '../read/cellRow.ts';
+import { numberOf } from '../read/cells.ts';
+import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } from '../read/times.ts';
 import type { SavedMapping } from '../store.ts';
+import type { LogSeen } from './columnScan.ts';
+import { unitOfColumn } from './columnUnit.ts';
+import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 
-type SpotName = Pick<SpotBody, 'id' | 'name' | 'channel'>;
-
-const plain = (text: string) =>
-  text
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, ' ')
-    .trim();
-
-/** What the columns look like by their names; the tester decides. */
-export function guessColumns(
-  names: string[],
-  units: string[],
-  samples: string[][],
-  spots: SpotName[],
-  decimal: Decimal,
-): Pick<StagedLog['guess'], 'timeColumn' | 'timeFormat' | 'columns'> {
-  // By name, else by a unit of time that stands alone: the s of MB/s is none.
-  const named = names.findIndex((name) => /\b(time|elapsed|timestamp|date|zeit|seconds)\b/.test(plain(name)));
-  const timed = names.findIndex((name, i) => /^(s|sec|seconds|ms|min|minutes|h)$/i.test(units[i] || bracketed(name) || name.trim()));
-  const timeColumn = named >= 0 ? named : Math.max(0, timed);
-  const timeFormat = timeFormatOf(samples[timeColumn] ?? [], `${names[timeColumn] ?? ''} ${units[timeColumn] ?? ''}`, decimal);
-  const taken = new Set<string>();
-  const columns = names.flatMap((name, column): StagedLog['guess']['columns'] => {
-    if (column === timeColumn) return [];
-    const words = plain(name);
-    const spot = spots.find(
-      (candidate) =>
-        !taken.has(candidate.id) && (words.includes(plain(candidate.name)) || words.split(' ').includes(plain(candidate.channel))),
-    );
-    if (spot) {
-      taken.add(spot.id);
-      return [{ column, role: 'spot', spotId: spot.id, unit: temperatureUnit(units[column] ?? '', name) }];
-    }
-    const role = roleByName(words, taken);
-    if (!role) return [];
-    taken.add(role);
-    return [{ column, role, spotId: null, ...(isTemperature(role) ? { unit: temperatureUnit(units[column] ?? '', name) } : {}) }];
-  });
-  return { timeColumn, timeFormat, columns };
+/** The head of a log: names, units, and the first cells of each column. */
+export interface LogHead {
+  names: readonly string[];
+  units: readonly string[];
+  /** By column. */
+  samples: readonly string[][];
+  decimal: Decimal;
 }
 
-/** A mapping that was kept, on the spots of this study; what it does not have is left out, and what the cells show goes before. */
-export function asBefore(saved: SavedMapping, seen: TimeFormat, spots: SpotName[]): ReturnType<typeof guessColumns> {
-  const columns = saved.columns.flatMap(({ spotName, ...map }): StagedLog['guess']['columns'] => {
+/** What is known beside the log itself. */
+export interface Beside {
+  spots: readonly KnownSpot[];
+  /** Of the study that it is for; null where that is yet to be made. */
+  family: Family | null;
+  /** A mapping of columns of the same names. */
+  saved: SavedMapping | null;
+  /** Zone in which dates are taken that say none. */
+  zone: string;
+  fileName: string;
+}
+
+/** Where the times of a log stand, and what is not sure about it; null where no column looks like a time. */
+export function guessTime(
+  { names, units, samples, decimal }: LogHead,
+  saved: SavedMapping | null,
+): { spec: TimeSpec; doubts: string[] } | null {
+  const cells = (column: number) => samples[column] ?? [];
+  const nameOf = (column: number) => `${names[column] ?? ''} ${units[column] ?? ''}`;
+  const first = (column: number) => cells(column).find((cell) => cell.trim() !== '') ?? '';
+  const dates = names.findIndex((_, i) => isDateAlone(first(i)));
+  const clocks = names.findIndex((_, i) => isClock(first(i)));
+  if (dates >= 0 && clocks >= 0) {
+    const { format, doubt } = timeFormatOf(cells(clocks), nameOf(clocks), decimal, cells(dates));
+    return { spec: { timeColumn: clocks, dateColumn: dates, timeFormat: format }, doubts: doubt ? [doubt] : [] };
+  }
+  // By name, else by a unit of time that stands alone: the s of MB/s is none; else by cells that can be nothing else.
+  const named = names.findIndex((name) => /\b(time|elapsed|timestamp|date|datetime|zeit|seconds|clock time)\b/.test(plain(name)));
+  const timed = names.findIndex((name, i) =>
+    /^\(?\[?(s|secs?|seconds?|ms|msec|us|µs|min|minutes?|h|hours?)\]?\)?$/i.test((units[i] || unitBehind(name) || name).trim()),
+  );
+  const stamped = names.findIndex((_, i) => ['iso', 'day-month', 'month-day', 'clock'].includes(formatAlone(first(i))));
+  const column = [saved?.timeColumn ?? -1, named, timed, stamped, plainTime(names)].find((candidate) => candidate >= 0) ?? -1;
+  if (column < 0) {
+    // Without any names a column that ascends evenly is most likely the time; with names it may as well count rows.
+    const even = names.every((name, i) => name === `column ${i + 1}`) ? samples.findIndex((texts) => ascendsEvenly(texts, decimal)) : -1;
+    if (even < 0) return null;
+    const doubt = `No column has a name: “${names[even]}” ascends evenly and is taken as the time, in seconds.`;
+    return { spec: { timeColumn: even, dateColumn: null, timeFormat: 'elapsed-s' }, doubts: [doubt] };
+  }
+  const { format, doubt } = timeFormatOf(cells(column), nameOf(column), decimal);
+  // Seconds and minutes look alike, and somebody has said which; anything else is plain to see.
+  const asSaid = saved && format.startsWith('elapsed') && saved.timeFormat.startsWith('elapsed');
+  return {
+    spec: { timeColumn: column, dateColumn: null, timeFormat: asSaid ? saved.timeFormat : format },
+    doubts: doubt && !asSaid ? [doubt] : [],
+  };
+}
+
+function ascendsEvenly(texts: readonly string[], decimal: Decimal): boolean {
+  const values = texts.map((text) => numberOf(text, decimal));
+  const step = values[1]! - values[0]!;
+  return values.length >= 5 && step > 0 && values.every((value, i) => i === 0 || Math.abs(value - values[i - 1]! - step) < 0.01 * step);
+}
+
+const unitBehind = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1]?.trim() ?? '';
+const formatAlone = (cell: string) => (/\d[:/.-]\d/.test(cell) ? timeFormatOf([cell], '', '.').format : 'elapsed-s');
+/** A column called t. */
+const plainTime = (names: readonly string[]) => names.findIndex((name) => /^t( |$)/.test(plain(name)));
+
+/** A mapping that was kept, on the spots of this study; what it does not have is left out. */
+function asBefore(saved: SavedMapping, spots: readonly KnownSpot[]): ColumnMapBody[] {
+  return saved.columns.flatMap(({ spotName, ...map }): ColumnMapBody[] => {
     if (map.role !== 'spot') return [{ ...map, spotId: null }];
     const spot = spots.find((candidate) => plain(candidate.name) === plain(spotName ?? ''));
-    return spot ? [{ ...map, spotId: spot.id }] : [];
+    return spot ? [{ ...map, spotId: spot.id, spotName: spot.name, componentClass: spot.componentClass }] : [];
   });
-  // Seconds and minutes look alike; anything else is plain to see.
-  const timeFormat = seen.startsWith('elapsed') && saved.timeFormat.startsWith('elapsed') ? saved.timeFormat : seen;
-  return { timeColumn: saved.timeColumn, timeFormat, columns };
 }
 
-/** When the work was on: from the first to the last sample above half of the largest. */
-export function guessLoad(t: number[], work: number[]): { loadStartS: number; loadEndS: number } | null {
-  const largest = work.reduce((most, value) => (value > most ? value : most), 0);
-  const first = work.findIndex((value) => value > largest / 2);
-  if (largest <= 0 || first < 0) return null;
-  let last = first;
-  work.forEach((value, i) => {
-    // Throttling halves the work: a tenth still counts as being asked to.
-    if (value > largest / 10) last = i;
-  });
-  return { loadStartS: t[first]!, loadEndS: t[Math.min(t.length - 1, last + 1)]! };
+/** More rows than a table of figures has. */
+const MOST_FIGURES = 2000;
+
+/** What a file without times holds: readings over a fan's duty, or a table of figures. */
+function kindWithoutTime(head: LogHead, seen: LogSeen, rows: number): LogKind {
+  if (rows > MOST_FIGURES) return 'trace';
+  const quantities = head.names.map((name, i) => unitOfColumn(name, head.units[i] ?? '', head.samples[i] ?? [])?.quantity);
+  const words = head.names.map(plain);
+  const has = (pattern: RegExp) => words.some((name) => pattern.test(name));
+  const rises = quantities.includes('temperature') || has(/\b(rise|temp\w*|settled|delta|k)\b/);
+  const texts = seen.columns.filter(({ texts, numbers }) => texts > 0 && numbers === 0).length;
+  const steered = has(/\b(fan|duty|pwm)\b/) || quantities.includes('rotation');
+  if (texts === 0 && steered && (rises || quantities.includes('level'))) return 'sweep';
+  return rises && (texts > 0 || rows <= 200) ? 'results' : 'trace';
 }
 
-/** Follows time and work through a log, row by row, and keeps only these two numbers of each. */
-export class TimeGuess {
-  private readonly t: number[] = [];
-  private readonly work: number[] = [];
-  readonly workColumn: number | null;
-  private readable = true;
+/** Everything that is guessed of a log. */
+export interface Guessed {
+  kind: LogKind;
+  guess: Omit<LogGuess, 'variant' | 'mount'>;
+  doubts: string[];
+}
 
-  constructor(
-    readonly columns: ReturnType<typeof guessColumns>,
-    private readonly decimal: Decimal,
-  ) {
-    const roles = ['utilisation', 'throughput', 'power'] as const;
-    this.workColumn =
-      roles.map((role) => columns.columns.find((map) => map.role === role)?.column).find((column) => column !== undefined) ?? null;
-  }
-
-  /** A row that cannot be read ends the guessing; the import itself will say what is wrong with it. */
-  take(row: CellRow): void {
-    if (!this.readable) return;
-    try {
-      const timeS = timeOf(row, this.columns.timeColumn, this.columns.timeFormat, this.decimal);
-      this.t.push(timeS);
-      this.work.push(this.workColumn === null ? 0 : numberIn(row, this.workColumn, '', this.decimal) || 0);
-    } catch (error) {
-      if (!(error instanceof LogProblem)) throw error;
-      this.readable = false;
+export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen: LogSeen, rows: number, beside: Beside): Guessed {
+  const family = beside.family ?? familyByNames([...head.names.map((name, i) => `${name} ${head.units[i] ?? ''}`), beside.fileName]);
+  const doubts = [...(time?.doubts ?? [])];
+  const kind = time ? 'trace' : kindWithoutTime(head, seen, rows);
+  const marks = seen.marks.filter(({ column }) => column !== time?.spec.timeColumn && column !== time?.spec.dateColumn);
+  const skip = time ? [time.spec.timeColumn, time.spec.dateColumn ?? -1, ...marks.map(({ column }) => column)] : [];
+  const guessed = guessColumns({ ...head, seen: seen.columns }, skip, beside.spots, family);
+  const columns = beside.saved ? asBefore(beside.saved, beside.spots) : guessed.columns;
+  if (!beside.saved) doubts.push(...guessed.doubts);
+  if (kind === 'trace' && !time) doubts.push('No column looks like a time: choose the one that holds it.');
+  if (!family) doubts.push('Nothing says what kind of part this is; it is taken as a graphics card.');
+  if (time && !beside.saved)
+    for (const { column, marks: found } of marks) {
+      if (found && found.length > 0) columns.push({ column, role: 'mark', spotId: null });
+      else if (!found) doubts.push(`“${head.names[column]}” holds too many different texts for marks, and is not used.`);
     }
-  }
+  const written = marks.flatMap(({ column, marks: found }) =>
+    columns.some((map) => map.column === column && map.role === 'mark') ? (found ?? []) : [],
+  );
+  const evidence = evidenceOf(seen, columns, written);
+  const phases = kind === 'trace' ? findPhases(evidence) : [];
+  if (kind === 'trace') doubts.push(...oddities(seen, columns, phases, evidence, head.names, family));
+  const startedAt = startOf(head, time, seen, beside.zone);
+  if (startedAt.zone === 'assumed') doubts.push(`The times do not say where on earth they hold: they are taken as of ${beside.zone}.`);
+  const loads = phases.filter((phase) => phase.kind === 'load' || phase.kind === 'change');
+  return {
+    kind,
+    guess: {
+      timeColumn: time?.spec.timeColumn ?? null,
+      dateColumn: time?.spec.dateColumn ?? null,
+      timeFormat: time?.spec.timeFormat ?? 'elapsed-s',
+      columns,
+      loadStartS: loads[0]?.startS ?? 0,
+      loadEndS: loads.at(-1)?.endS ?? seen.lengthS,
+      lengthS: seen.lengthS,
+      phases,
+      startedAt,
+      family: family ?? 'card',
+    },
+    doubts,
+  };
+}
 
-  /** When the load began and ended, seconds from the first sample; the whole log where nothing tells. */
-  load(): { loadStartS: number; loadEndS: number; lengthS: number } {
-    if (!this.readable || this.t.length === 0) return { loadStartS: 0, loadEndS: 0, lengthS: 0 };
-    const elapsed = this.t.map((time) => time - this.t[0]!);
-    const lengthS = elapsed.at(-1)!;
-    return { ...(guessLoad(elapsed, this.work) ?? { loadStartS: 0, loadEndS: lengthS }), lengthS };
+function startOf({ samples }: LogHead, time: ReturnType<typeof guessTime>, { startS }: LogSeen, zone: string): LogGuess['startedAt'] {
+  if (!time || !Number.isFinite(startS) || !DATED_FORMATS.includes(time.spec.timeFormat)) return { iso: null, zone: null };
+  const written = WRITTEN_FORMATS.includes(time.spec.timeFormat);
+  const said = !written || saysZone((samples[time.spec.timeColumn] ?? []).find((cell) => cell.trim() !== '') ?? '');
+  const atS = said ? startS : inZone(startS, zone);
+  return { iso: new Date(1000 * atS).toISOString(), zone: said ? 'said' : 'assumed' };
+}
+
+function evidenceOf(seen: LogSeen, columns: readonly ColumnMapBody[], marks: readonly { tMs: number; text: string }[]): PhaseEvidence {
+  const of = (role: RecordedRole) => {
+    const map = columns.find((candidate) => candidate.role === role);
+    if (!map) return null;
+    const signal = seen.signal(map.column);
+    return map.factor ? { t: signal.t, y: signal.y.map((value) => value * map.factor!) } : signal;
+  };
+  return {
+    lengthS: seen.lengthS,
+    marks: [...marks].sort((p, q) => p.tMs - q.tMs).map(({ tMs, text }) => ({ atS: tMs / 1000, text })),
+    utilisation: of('utilisation'),
+    power: of('power'),
+    throughput: of('throughput'),
+    wall: of('wall'),
+    duty: of('duty'),
+    fan: of('fan'),
+    temperatures: columns.filter((map) => map.role === 'spot').map((map) => seen.signal(map.column)),
+  };
+}
+
+/** A sensor that steps by this or more is worth a word, K. */
+const COARSE_K = 0.9;
+/** Fan duty that moves by more than this under one load was not held, points. */
+const HELD_POINTS = 4;
+const BUSY_PERCENT = 95;
+/** How long a load takes to come up before it is asked whether fans were held, seconds. */
+const SETTLE_S = 30;
+
+/** What is odd about a trace, in sentences. */
+function oddities(
+  seen: LogSeen,
+  columns: readonly ColumnMapBody[],
+  phases: readonly FoundPhase[],
+  { duty, utilisation, fan }: PhaseEvidence,
+  names: readonly string[],
+  family: Family | null,
+): string[] {
+  const found: string[] = [];
+  const loads = phases.filter((phase) => phase.kind === 'load' || phase.kind === 'change');
+  const within = (signal: { t: Float64Array; y: Float64Array }) => loads.map(({ startS, endS }) => [...signal.y].filter((value, i) => value === value && signal.t[i]! >= startS + SETTLE_S && signal.t[i]! < endS)); // prettier-ignore
+  if (!columns.some((map) => map.role === 'room')) found.push('No room temperature was recorded.');
+  if (duty) {
+    const all = within(duty).flat();
+    const [least, most] = [Math.min(...all), Math.max(...all)];
+    if (most - least > HELD_POINTS) found.push(`The fan moved from ${fixed(least, 0)} to ${fixed(most, 0)} % under load: it was not held.`);
+  } else if (!fan && family !== 'drive') found.push('No fan was recorded: nobody can see whether it was held.');
+  if (utilisation) {
+    const all = within(utilisation).flat();
+    const busy = all.reduce((sum, value) => sum + value, 0) / all.length;
+    if (busy < BUSY_PERCENT) found.push(`The part was kept busy for only ${fixed(busy, 0)} % of the load.`);
   }
+  for (const { column, role } of columns) {
+    const step = seen.columns[column]?.step ?? null;
+    if (role === 'spot' && step !== null && step >= COARSE_K)
+      found.push(`“${names[column]}” is read in steps of ${fixed(step, step % 1 === 0 ? 0 : 1)} K.`);
+  }
+  return found;
 }

@@ -1,31 +1,39 @@
-import type { SpotBody, StagedLog } from '@red-ember/contract';
-import { cellsOf, TextRow } from '../read/cellRow.ts';
-import { LogProblem, timeFormatOf } from '../read/cells.ts';
+import { drawable } from '@red-ember/core';
+import type { LogGuess, LogTrace, StagedLog } from '@red-ember/contract';
+import { namesOfFiles } from '@red-ember/study';
+import { cellsOf, TextRow, type CellRow } from '../read/cellRow.ts';
+import { LogProblem } from '../read/cells.ts';
 import { ENCODING_NAMES } from '../read/encoding.ts';
-import { asBefore, guessColumns, TimeGuess } from './guess.ts';
-import { withLog } from '../read/readLog.ts';
 import type { OpenLog } from '../read/openLog.ts';
-import { spotScan } from './spotScan.ts';
-import type { SavedMapping } from '../store.ts';
+import { withLog } from '../read/readLog.ts';
+import { ColumnScan } from './columnScan.ts';
+import type { Staged } from '../staging.ts';
+import { levelOf } from './levels.ts';
+import { guessLog, guessTime, type Beside, type LogHead } from './guess.ts';
 
-/** Rows shown to the tester, and looked at to guess what the columns hold. */
+/** Rows shown to the tester. */
 const SAMPLE_ROWS = 5;
+/** Rows looked at to guess how times and units are written. */
+const HEAD_ROWS = 40;
+/** Points of each trace, and traces, that are kept for drawing. */
+const DRAWN = 400;
+const MOST_DRAWN = 24;
 
-export interface ScanOptions {
-  spots: Pick<SpotBody, 'id' | 'name' | 'channel'>[];
-  saved: SavedMapping | null;
+export interface ScanOptions extends Beside {
+  /** Names of files that were put down beside this one. */
+  siblings: readonly string[];
 }
 
-/** A log looked through once: how it is written, what its columns look like, when the load was on. */
-export interface LogScan {
+/** A log looked through once: how it is written, what its columns look like, what it went through. */
+export interface LogScan extends Pick<StagedLog, 'kind' | 'rows' | 'written' | 'doubts'> {
   names: string[];
   units: string[];
   sample: string[][];
-  count: number;
-  /** `count` is reckoned from the length of lines. */
-  about: boolean;
-  written: StagedLog['written'];
-  guess: StagedLog['guess'];
+  guess: LogGuess;
+  /** The same for the same readings. */
+  content: string;
+  levels: Staged['levels'];
+  trace: LogTrace;
 }
 
 /** What the columns of a log are called. @throws LogProblem as withLog */
@@ -33,18 +41,8 @@ export function namesOf(path: string): Promise<string[]> {
   return withLog(path, ({ shape }) => Promise.resolve(shape.names));
 }
 
-function startGuess({ shape, decimal }: OpenLog, sample: string[][], { saved, spots }: ScanOptions): TimeGuess {
-  const { names, units } = shape;
-  const columns = names.map((_, i) => sample.map((cells) => cells[i] ?? ''));
-  const seen = () => timeFormatOf(columns[saved!.timeColumn] ?? [], names[saved!.timeColumn] ?? '', decimal);
-  const mapped = saved ? asBefore(saved, seen(), spots) : guessColumns(names, units, columns, spots, decimal);
-  const guess = new TimeGuess(mapped, decimal);
-  sample.forEach((cells, i) => guess.take(new TextRow(i + 1, cells)));
-  return guess;
-}
-
 /**
- * Looks a log through from end to end.
+ * Looks a log through from end to end, in memory that does not grow with it.
  *
  * @throws LogProblem as withLog, and where there is a header but no reading
  */
@@ -52,40 +50,60 @@ export function scanLog(path: string, options: ScanOptions, onBytes?: (bytes: nu
   return withLog(path, (log) => scanOpen(log, options), onBytes);
 }
 
-/** As `scanLog`, of a long log: only its head and places evenly apart are read, where it is plain enough for that; null where not. */
-export function peekLog(path: string, options: ScanOptions): Promise<LogScan | null> {
-  return withLog(path, async (log) => {
-    if (!log.plain) return null;
-    const sample: string[][] = [];
-    for await (const batch of log.batches) {
-      for (const row of batch) if (sample.length < SAMPLE_ROWS) sample.push(cellsOf(row));
-      if (sample.length === SAMPLE_ROWS) break;
-    }
-    const times = startGuess(log, sample, options);
-    const { rowsAbout, load } = await spotScan(path, log, times, log.decimal);
-    return { ...shown(log, sample), count: rowsAbout, about: true, guess: { ...times.columns, ...load } };
-  });
-}
-
-function shown(log: OpenLog, sample: string[][]): Pick<LogScan, 'names' | 'units' | 'sample' | 'written'> {
-  const { names, units, headerLine, unitsLine } = log.shape;
-  const written = { encoding: ENCODING_NAMES[log.encoding], delimiter: log.delimiter, decimal: log.decimal, headerLine, unitsLine };
-  return { names, units, sample, written };
-}
-
+/** The head of a log, and all of its rows as texts or as they come. */
 async function scanOpen(log: OpenLog, options: ScanOptions): Promise<LogScan> {
-  const sample: string[][] = [];
-  let times: TimeGuess | null = null;
-  let count = 0;
+  const { names, units, headerLine, unitsLine } = log.shape;
+  const head: CellRow[] = [];
+  const cells: string[][] = [];
+  let scan: ColumnScan | null = null;
+  let time: ReturnType<typeof guessTime> = null;
+  let rows = 0;
+  const samples = () => names.map((_, i) => cells.map((row) => row[i] ?? ''));
+  const begin = () => {
+    time = guessTime({ names, units, samples: samples(), decimal: log.decimal }, options.saved);
+    scan = new ColumnScan(names.length, time?.spec ?? null, log.decimal);
+    for (const row of head) scan.take(row);
+    return scan;
+  };
   for await (const batch of log.batches) {
     for (const row of batch) {
-      count++;
-      if (sample.length < SAMPLE_ROWS) sample.push(cellsOf(row));
-      if (sample.length === SAMPLE_ROWS) times ??= startGuess(log, sample, options);
-      if (count > SAMPLE_ROWS) times?.take(row);
+      rows++;
+      if (scan === null) {
+        const texts = cellsOf(row);
+        cells.push(texts);
+        head.push(new TextRow(row.line, texts));
+        if (head.length === HEAD_ROWS) begin();
+      } else (scan as ColumnScan).take(row);
     }
   }
-  if (count === 0) throw new LogProblem('The file has a header but no readings.');
-  times ??= startGuess(log, sample, options);
-  return { ...shown(log, sample), count, about: false, guess: { ...times.columns, ...times.load() } };
+  if (rows === 0) throw new LogProblem('The file has a header but no readings.');
+  const seen = (scan ?? begin()).end();
+  const logHead: LogHead = { names, units, samples: samples(), decimal: log.decimal };
+  const { kind, guess, doubts } = guessLog(logHead, time, seen, rows, options);
+  const name = namesOfFiles([options.fileName, ...options.siblings])[0]!;
+  if (name.remark !== '') doubts.unshift(`The name says “${name.remark}”.`);
+  return {
+    names,
+    units,
+    sample: cells.slice(0, SAMPLE_ROWS),
+    rows,
+    written: { encoding: ENCODING_NAMES[log.encoding], delimiter: log.delimiter, decimal: log.decimal, headerLine, unitsLine },
+    kind,
+    guess: { ...guess, variant: name.variant, mount: name.mount },
+    doubts,
+    content: seen.content,
+    levels: {
+      steps: seen.columns.map(({ step }) => ({ step })),
+      duty: levelOf(seen, guess.columns, guess.phases, 'duty'),
+      room: levelOf(seen, guess.columns, guess.phases, 'room'),
+      power: levelOf(seen, guess.columns, guess.phases, 'power'),
+    },
+    trace: {
+      lengthS: seen.lengthS,
+      series: guess.columns
+        .filter(({ role }) => role !== 'mark')
+        .slice(0, MOST_DRAWN)
+        .map(({ column }) => ({ column, ...drawable(seen.signal(column), DRAWN) })),
+    },
+  };
 }

@@ -1,7 +1,9 @@
 import { thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
 import { isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
-import { LogProblem, numberIn, TIME_SCALE, timeOf } from './cells.ts';
+import { LogProblem, numberIn } from './cells.ts';
+import { Marks, type Mark } from './marks.ts';
+import { saysZone, TIME_SCALE, timeOf, type TimeSpec } from './times.ts';
 import type { Decimal } from './cellRow.ts';
 import { GrowingColumn } from './growingColumn.ts';
 import { withLog } from './readLog.ts';
@@ -25,15 +27,19 @@ export class UnitQuestion extends LogProblem {
 }
 
 /** What has to be known to read a log's columns, whatever becomes of them. */
-export type TableBody = Pick<ImportRunBody, 'timeColumn' | 'timeFormat' | 'columns' | 'acceptOddTemperatures'>;
+export type TableBody = TimeSpec & Pick<ImportRunBody, 'columns' | 'acceptOddTemperatures'>;
 
 /** The mapped columns of a log. */
 export interface Table {
   names: string[];
   /** First stamp on the log's own scale, seconds. */
   startS: number;
+  /** Its times say where on earth they hold. */
+  zoneSaid: boolean;
   tMs: Int32Array<ArrayBuffer>;
   columns: Float64Array<ArrayBuffer>[];
+  /** What was written beside the readings, each where it first stands. */
+  marks: Mark[];
   skipped: Skipped[];
 }
 
@@ -109,9 +115,10 @@ async function readOpen({ shape, header, decimal, batches }: OpenLog, body: Tabl
   const rows = new MappedRows(body, { body, names, decimal });
   const skipped: Skipped[] = [];
   let count = 0;
+  let zoneSaid = false;
   for await (const batch of batches) {
     for (const row of batch) {
-      count++;
+      if (count++ === 0) zoneSaid = saysZone(row.text(body.timeColumn) ?? '');
       const plain = rows.take(row);
       if (!plain && header?.every((cell, i) => cell === row.text(i))) {
         skipped.push({ line: row.line, why: 'repeats the header' });
@@ -122,7 +129,7 @@ async function readOpen({ shape, header, decimal, batches }: OpenLog, body: Tabl
       else rows.keep(tMs, row, plain);
     }
   }
-  const table: Table = { names, startS: clock.startS ?? 0, ...rows.columns(), skipped };
+  const table: Table = { names, startS: clock.startS ?? 0, zoneSaid, ...rows.columns(), skipped };
   refusePoor(table, count, body);
   return table;
 }
@@ -136,7 +143,8 @@ function refusePoor({ names, skipped, tMs, columns }: Table, count: number, body
     );
   if (tMs.length < 10) throw new LogProblem(`Only ${tMs.length} readings; a run needs at least ten.`);
   body.columns.forEach((map, i) => {
-    if (columns[i]!.every(Number.isNaN)) throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
+    if (map.role !== 'mark' && columns[i]!.every(Number.isNaN))
+      throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
   });
 }
 
@@ -153,6 +161,7 @@ class MappedRows {
   private readonly at: number[];
   private readonly found: Float64Array;
   private readonly mayBePlain: boolean;
+  private readonly marks: Marks;
 
   constructor(
     private readonly body: TableBody,
@@ -163,8 +172,12 @@ class MappedRows {
     this.at = asked.map((column) => this.wanted.indexOf(column));
     this.found = new Float64Array(this.wanted.length);
     this.kept = body.columns.map(() => new GrowingColumn(Float64Array));
+    this.marks = new Marks(body.columns.flatMap((map) => (map.role === 'mark' ? [map.column] : [])));
     this.ranges = body.columns.map((map) => ({ ...rangeOf(map, body.acceptOddTemperatures), unit: map.voltage ? 'C' : (map.unit ?? 'C') }));
-    this.mayBePlain = TIME_SCALE[body.timeFormat] !== undefined && !body.columns.some((map) => map.voltage);
+    this.mayBePlain =
+      TIME_SCALE[body.timeFormat] !== undefined &&
+      body.dateColumn == null &&
+      !body.columns.some((map) => map.voltage || map.role === 'mark');
   }
 
   /** Reads a row at once where it can be. */
@@ -180,27 +193,27 @@ class MappedRows {
 
   timeS(row: CellRow, plain: boolean): number {
     const { body, at } = this;
-    return plain
-      ? this.found[at[at.length - 1]!]! * TIME_SCALE[body.timeFormat]!
-      : timeOf(row, body.timeColumn, body.timeFormat, this.reading.decimal);
+    return plain ? this.found[at[at.length - 1]!]! * TIME_SCALE[body.timeFormat]! : timeOf(row, body, this.reading.decimal);
   }
 
   /** @throws LogProblem, UnitQuestion what a cell cannot be */
   keep(tMs: number, row: CellRow, plain: boolean): void {
     const { kept, ranges, at, found, body } = this;
     this.times.push(tMs);
+    this.marks.take(tMs, row);
     for (let i = 0; i < kept.length; i++) {
       const { least, most, unit } = ranges[i]!;
-      const read = plain ? found[at[i]!]! : this.readClosely(body.columns[i]!, row);
+      const map = body.columns[i]!;
+      const read = (plain ? found[at[i]!]! : this.readClosely(map, row)) * (map.factor ?? 1);
       const value = unit === 'C' ? read : toCelsius(read, unit);
       // Missing passes both: NaN is neither below nor above.
-      if (value < least || value > most) this.refuse(body.columns[i]!, value, read, unit, row.line);
+      if (value < least || value > most) this.refuse(map, value, read, unit, row.line);
       kept[i]!.push(value);
     }
   }
 
-  columns(): Pick<Table, 'tMs' | 'columns'> {
-    return { tMs: this.times.values(), columns: this.kept.map((column) => column.values()) };
+  columns(): Pick<Table, 'tMs' | 'columns' | 'marks'> {
+    return { tMs: this.times.values(), columns: this.kept.map((column) => column.values()), marks: this.marks.found };
   }
 
   private nameOf({ column }: ColumnMapBody): string {
@@ -208,6 +221,7 @@ class MappedRows {
   }
 
   private readClosely(map: ColumnMapBody, row: CellRow): number {
+    if (map.role === 'mark') return NaN;
     return map.voltage
       ? readVoltage(map.voltage, row, map.column, this.reading)
       : numberIn(row, map.column, this.nameOf(map), this.reading.decimal);
@@ -221,7 +235,7 @@ class MappedRows {
 
 /** What a column can hold before somebody has to be asked. */
 function rangeOf({ role }: ColumnMapBody, acceptOdd: boolean): { least: number; most: number } {
-  if (!isTemperature(role)) return { least: -Infinity, most: Infinity };
+  if (role === 'mark' || !isTemperature(role)) return { least: -Infinity, most: Infinity };
   const cold = -273.15;
   if (acceptOdd || (role !== 'spot' && role !== 'room')) return { least: cold, most: Infinity };
   return role === 'room' ? { least: cold, most: ROOM_SUSPECT_C } : { least: SPOT_SUSPECT_C[0], most: SPOT_SUSPECT_C[1] };

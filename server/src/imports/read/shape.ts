@@ -1,5 +1,5 @@
-import type { TemperatureUnit } from '@red-ember/core';
-import { isDatum, isMissing } from './cells.ts';
+import { isMissing } from './cells.ts';
+import { isDatum } from './times.ts';
 import type { Decimal } from './cellRow.ts';
 
 /** One record with the line it starts on, from 1. */
@@ -34,14 +34,6 @@ const looksLikeUnits = (cells: readonly string[]): boolean => {
 
 /** What stands in brackets after a name. */
 export const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1]?.trim() ?? '';
-
-/** A temperature's unit where one is said; °C else. */
-export function temperatureUnit(unit: string, name: string): TemperatureUnit {
-  const said = (unit || bracketed(name)).replace(/[\s°º.[\]()]/g, '').toLowerCase();
-  if (/^(deg)?f(ahrenheit)?$/.test(said)) return 'F';
-  if (/^(deg)?k(elvin)?$/.test(said)) return 'K';
-  return 'C';
-}
 
 /**
  * Finds the header among the first records: the row before the first that looks like readings, or the one before that where a row

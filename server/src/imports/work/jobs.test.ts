@@ -6,7 +6,8 @@ import type { ImportRunBody } from '@red-ember/contract';
 import { LogProblem } from '../read/cells.ts';
 import { ImportJobs } from './jobs.ts';
 import { readTable, UnitQuestion } from '../read/readTable.ts';
-import { peekLog, scanLog } from '../look/scanLog.ts';
+import { scanLog } from '../look/scanLog.ts';
+import { lookedAt } from '../../tests/logs.ts';
 
 let folder: string;
 beforeAll(() => {
@@ -32,36 +33,26 @@ const body: ImportRunBody = {
   acceptOddTemperatures: false,
   note: '',
 };
-const options = { spots: [{ id: 's', name: 'Spot', channel: 'tc1' }], saved: null };
+const options = lookedAt([{ id: 's', name: 'Spot', channel: 'tc1' }]);
 
-describe('a long log that is looked at here and there', () => {
-  it('shows what a look from end to end would, with the edges of the load to the line', async () => {
-    const path = join(folder, 'peek.csv');
+describe('a long log', () => {
+  it('is looked through in memory of its own size, with the edges of its load to the second', async () => {
+    const path = join(folder, 'long look.csv');
     const on = (i: number) => i >= 31_337 && i < 88_888;
     const rows = Array.from({ length: 120_000 }, (_, i) => `${(i / 10).toFixed(1)},${on(i) ? 70 : 30},22.5,${on(i) ? 6000 : 0}`);
     writeFileSync(path, `Time,tc1,Room,Throughput\n${rows.join('\n')}\n`);
-    const [peeked, whole] = [await peekLog(path, options), await scanLog(path, options)];
-    expect(peeked!.guess).toEqual(whole.guess);
-    expect(peeked!.guess).toMatchObject({ loadStartS: 3133.7, loadEndS: 8888.8, lengthS: 11_999.9 });
-    expect(Math.abs(peeked!.count / whole.count - 1)).toBeLessThan(0.02);
-    expect({ ...peeked, guess: null, count: 0, about: false }).toEqual({ ...whole, guess: null, count: 0 });
+    const { guess, rows: count } = await scanLog(path, options);
+    expect(count).toBe(120_000);
+    expect(Math.abs(guess.loadStartS - 3133.7)).toBeLessThan(2);
+    expect(Math.abs(guess.loadEndS - 8888.8)).toBeLessThan(2);
+    expect(guess.lengthS).toBeCloseTo(11_999.9, 6);
+    expect(guess.phases.map(({ kind }) => kind)).toEqual(['idle-soak', 'load', 'cool-down']);
   });
 
-  it('takes the whole log for the load where nothing tells when it was on', async () => {
-    const guess = (await peekLog(log('flat.csv', 20_000), options))!.guess;
+  it('is one load where nothing tells when it was on', async () => {
+    const { guess } = await scanLog(log('flat.csv', 20_000, () => 40), options); // prettier-ignore
     expect(guess).toMatchObject({ loadStartS: 0, loadEndS: 1999.9 });
-  });
-
-  it('is not for logs with quotes or two bytes a letter', async () => {
-    expect(
-      await peekLog(
-        log('q.csv', 100, () => '"40"'),
-        options,
-      ),
-    ).toBeNull();
-    const wide = join(folder, 'wide.csv');
-    writeFileSync(wide, Buffer.from(`\ufeffTime,tc1\n${Array.from({ length: 50 }, (_, i) => `${i},40`).join('\n')}\n`, 'utf16le'));
-    expect(await peekLog(wide, options)).toBeNull();
+    expect(guess.phases[0]!.why).toContain('Nothing tells');
   });
 });
 
@@ -73,7 +64,6 @@ describe('a log read beside the server', () => {
   it('comes out as it would without a worker', async () => {
     const path = log('good.csv', 3000);
     expect(await jobs.table(path, body, null)).toEqual(await readTable(path, body));
-    // A quote is what keeps a log from being looked at only here and there.
     const quoted = log('quoted.csv', 3000, (i) => (i === 7 ? '"41.5"' : 40));
     expect(await jobs.scan(quoted, options, 'seen')).toEqual(await scanLog(quoted, options));
     expect(jobs.share('seen')).toBeNull();

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import { HttpProblem } from '../../http/problems.ts';
 import { LogProblem } from '../read/cells.ts';
 import { readTable, UnitQuestion, type Table, type TableBody } from '../read/readTable.ts';
-import { peekLog, scanLog, type LogScan, type ScanOptions } from '../look/scanLog.ts';
+import { scanLog, type LogScan, type ScanOptions } from '../look/scanLog.ts';
 
 /** A smaller file is read, in pieces, before a worker has started. */
 const INLINE_BYTES = 8_000_000;
@@ -34,12 +34,9 @@ export class ImportJobs {
     return going !== undefined;
   }
 
-  /** Looks a log through; of a long one that is plain, only here and there. */
-  async scan(path: string, options: ScanOptions, job: string | null): Promise<LogScan> {
+  /** Looks a log through from end to end. */
+  scan(path: string, options: ScanOptions, job: string | null): Promise<LogScan> {
     if (statSync(path).size < this.inlineBytes) return scanLog(path, options);
-    this.warm();
-    const peeked = await peekLog(path, options);
-    if (peeked) return peeked;
     return this.inWorker<LogScan>({ path, kind: 'scan', options }, job);
   }
 

@@ -4,17 +4,18 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { useNavigate, useSearchParams } from 'react-router';
 import { duration } from '@red-ember/core';
 import { TIME_FORMATS, type FieldProblem, type ImportRunBody, type Problem, type StagedLog, type Study } from '@red-ember/contract';
-import { sentenceOf, useMakeRunOfLogMutation, useRunQuery, useStageLogMutation } from '../../data/api.ts';
+import { sentenceOf, useLogTraceQuery, useMakeRunOfLogMutation, useRunQuery, useStageLogMutation } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
-import { ChoiceField, NumberField, ProblemsContext } from '../../ui/Field.tsx';
+import { ChoiceField, ProblemsContext } from '../../ui/Field.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
-import { ColumnTable } from './ColumnTable.tsx';
-import { ImportProgress } from './ImportProgress.tsx';
+import { PhaseTable, PhaseTrace } from '../../logs/PhaseEditor.tsx';
+import { ColumnTable } from '../../logs/ColumnTable.tsx';
+import { ImportProgress } from '../../logs/ImportProgress.tsx';
 import { JoinLog } from './JoinLog.tsx';
-import { TIMES } from '../timeWords.ts';
+import { TIMES } from '../../logs/timeWords.ts';
 import { useStudy } from '../../study/StudyFrame.tsx';
 
 const DELIMITERS: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' };
@@ -34,15 +35,21 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
   const navigate = useNavigate();
   const [make, making] = useMakeRunOfLogMutation();
   const [body, setBody] = useState<ImportRunBody>({
-    variantId: study.variants[0]?.id ?? '',
-    timeColumn: log.guess.timeColumn,
+    variantId: (study.variants.find(({ name }) => name.toLowerCase() === log.guess.variant?.toLowerCase()) ?? study.variants[0])?.id ?? '',
+    timeColumn: log.guess.timeColumn ?? -1,
+    dateColumn: log.guess.dateColumn,
     timeFormat: log.guess.timeFormat,
     columns: log.guess.columns,
-    loadStartS: Math.round(log.guess.loadStartS),
-    loadEndS: Math.round(log.guess.loadEndS),
+    loadStartS: log.guess.loadStartS,
+    loadEndS: log.guess.loadEndS,
+    phases: log.guess.phases.map(({ kind, name, startS, endS, why }) => ({ kind, name, startS, endS, why })),
+    mount: log.guess.mount,
+    startedAt: log.guess.startedAt.iso,
     acceptOddTemperatures: false,
     note: '',
   });
+  const { data: trace } = useLogTraceQuery(log.id);
+  const phases = body.phases ?? [];
   const [job, setJob] = useState('');
   const set = (part: Partial<ImportRunBody>) => setBody({ ...body, ...part });
   const problems = ((making.error as { data?: Problem } | undefined)?.data?.errors ?? []) as FieldProblem[];
@@ -68,7 +75,14 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
         <p className="mb-3 text-[0.93rem] text-soft">
           Read as {writtenWords(log.written)}.{log.known ? ' These columns were mapped before; they are filled in as they were then.' : ''}
         </p>
-        <ColumnTable study={study} log={log} value={body} onChange={set} />
+        <ColumnTable
+          family={study.family}
+          spots={study.spots}
+          locks={study.locks}
+          log={log}
+          value={{ ...body, timeColumn: body.timeColumn < 0 ? null : body.timeColumn }}
+          onChange={set}
+        />
       </Section>
       <Section title="The run">
         <div className="grid gap-4 md:grid-cols-4">
@@ -86,20 +100,23 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
             onChange={(timeFormat) => set({ timeFormat })}
             options={TIME_FORMATS.map((value) => ({ value, label: TIMES[value] }))}
           />
-          <NumberField
-            label="Load began at"
-            unit="s"
-            pointer="/loadStartS"
-            value={body.loadStartS}
-            onChange={(loadStartS) => set({ loadStartS })}
+          <ChoiceField
+            label="Mount"
+            pointer="/mount"
+            value={body.mount == null ? '' : String(body.mount)}
+            onChange={(mount) => set({ mount: mount === '' ? null : Number(mount) })}
+            options={[
+              { value: '', label: 'unknown' },
+              ...Array.from({ length: Math.max(9, body.mount ?? 0) }, (_, i) => ({ value: String(i + 1), label: String(i + 1) })),
+            ]}
           />
-          <NumberField
-            label="Load ended at"
-            unit="s"
-            pointer="/loadEndS"
-            value={body.loadEndS}
-            onChange={(loadEndS) => set({ loadEndS })}
-          />
+        </div>
+        {log.duplicateOf ? <Notice tone="hint">These are the same readings as {log.duplicateOf}.</Notice> : null}
+      </Section>
+      <Section title="What it went through" hint={log.doubts.join(' ')}>
+        {trace ? <PhaseTrace trace={trace} columns={body.columns} phases={phases} onChange={(next) => set({ phases: next })} /> : null}
+        <div className="mt-3">
+          <PhaseTable phases={phases} onChange={(next) => set({ phases: next })} />
         </div>
       </Section>
       {making.error ? (
@@ -108,7 +125,11 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
         </Notice>
       ) : null}
       {making.isLoading ? <ImportProgress key={job} job={job} /> : null}
-      <Button look="strong" disabled={making.isLoading || study.variants.length === 0} onClick={() => void submit(false)}>
+      <Button
+        look="strong"
+        disabled={making.isLoading || study.variants.length === 0 || body.timeColumn < 0}
+        onClick={() => void submit(false)}
+      >
         {making.isLoading ? 'Importing…' : 'Import as a run'}
       </Button>
     </ProblemsContext.Provider>
@@ -186,7 +207,7 @@ export function ImportPage() {
           <input
             type="file"
             className="sr-only"
-            accept=".csv,.tsv,.txt,.log,.json,.jsonl,.ndjson,text/csv,text/plain,application/json"
+            accept=".csv,.tsv,.txt,.log,.json,.jsonl,.ndjson,.xlsx,.gz,text/csv,text/plain,application/json"
             disabled={staging.isLoading}
             onChange={(event) => {
               take(event.target.files?.[0]);

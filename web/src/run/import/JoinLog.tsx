@@ -8,9 +8,9 @@ import { ChoiceField, NumberField, ProblemsContext } from '../../ui/Field.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { TraceChart } from '../../ui/TraceChart.tsx';
-import { ColumnTable } from './ColumnTable.tsx';
-import { ImportProgress } from './ImportProgress.tsx';
-import { TIMES } from '../timeWords.ts';
+import { ColumnTable } from '../../logs/ColumnTable.tsx';
+import { ImportProgress } from '../../logs/ImportProgress.tsx';
+import { TIMES } from '../../logs/timeWords.ts';
 
 /** Below this the two records do not clearly show the same step; our own figure. */
 const SURE = 0.5;
@@ -35,10 +35,13 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
   const [column, setColumn] = useState((likely[0] ?? log.guess.columns[0])?.column ?? (log.guess.timeColumn === 0 ? 1 : 0));
   const [body, setBody] = useState<JoinLogBody>({
     runId: run.id,
-    timeColumn: log.guess.timeColumn,
+    timeColumn: log.guess.timeColumn ?? 0,
+    dateColumn: log.guess.dateColumn,
     timeFormat: log.guess.timeFormat,
     // What the run has already is not offered again.
-    columns: log.guess.columns.filter(({ role, spotId }) => !run.channels.some((own) => own.role === role && own.spotId === spotId)),
+    columns: log.guess.columns.filter(
+      ({ role, spotId }) => role !== 'mark' && !run.channels.some((own) => own.role === role && own.spotId === spotId),
+    ),
     offsetS: 0,
     acceptOddTemperatures: false,
   });
@@ -78,7 +81,14 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
           </Button>
         }
       >
-        <ColumnTable study={study} log={log} value={body} onChange={(part) => setBody({ ...body, ...part })} />
+        <ColumnTable
+          family={study.family}
+          spots={study.spots}
+          locks={study.locks}
+          log={log}
+          value={body}
+          onChange={(part) => setBody({ ...body, ...part })}
+        />
       </Section>
       <Section title="Its clock" hint="Both show when the load came on; the log is moved until the two agree.">
         <div className="grid items-end gap-4 md:grid-cols-4">

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { duration } from '@red-ember/core';
-import { useCancelImportMutation, useImportJobQuery } from '../../data/api.ts';
-import { Button } from '../../ui/Button.tsx';
+import { useCancelImportMutation, useImportJobQuery } from '../data/api.ts';
+import { Button } from '../ui/Button.tsx';
 
 /** Shown once an import has taken this long: shorter ones need no bar. */
 const PATIENCE_MS = 600;

@@ -10,12 +10,19 @@ import {
   type Study,
   type VoltageBody,
 } from '@red-ember/contract';
-import { DataTable } from '../../ui/DataTable.tsx';
-import { NumberField } from '../../ui/Field.tsx';
+import { classByName, type Family } from '@red-ember/study';
+import { DataTable } from '../ui/DataTable.tsx';
+import { NumberField } from '../ui/Field.tsx';
 
 const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
 
-export type ColumnChoice = Pick<ImportRunBody, 'timeColumn' | 'columns'>;
+type Chosen = Pick<ImportRunBody, 'timeColumn' | 'columns'>;
+
+/** A place that a column can have been read from: a spot of the study by its id, or one that is yet to be made by its name. */
+export interface SpotChoice {
+  id: string | null;
+  name: string;
+}
 
 interface Choice {
   value: string;
@@ -103,37 +110,57 @@ const COLUMNS = [
 
 /** What each column of a log holds, and in which unit. */
 export function ColumnTable({
-  study,
+  family,
+  spots,
+  locks = [],
   log,
   value,
   onChange,
 }: {
-  study: Study;
-  log: StagedLog;
-  value: ColumnChoice;
-  onChange: (part: Partial<ColumnChoice>) => void;
+  family: Family;
+  spots: readonly SpotChoice[];
+  locks?: Study['locks'];
+  log: Pick<StagedLog, 'columns'>;
+  /** The time is null where it is yet to be chosen. */
+  value: { timeColumn: number | null; columns: ImportRunBody['columns'] };
+  onChange: (part: Partial<Chosen>) => void;
 }) {
   const roleOf = (column: number) => {
     if (column === value.timeColumn) return 'time';
     const map = value.columns.find((entry) => entry.column === column);
     if (!map) return '';
-    return map.role === 'spot' ? `spot:${map.spotId}` : map.role === 'beside' ? `lock:${map.lockName}` : map.role;
+    return map.role === 'spot'
+      ? map.spotId
+        ? `spot:${map.spotId}`
+        : `name:${map.spotName}`
+      : map.role === 'beside'
+        ? `lock:${map.lockName}`
+        : map.role;
   };
   const choose = (column: number, chosen: string) => {
     const rest = value.columns.filter((entry) => entry.column !== column);
     if (chosen === 'time') onChange({ timeColumn: column, columns: rest });
     else if (chosen === '') onChange({ columns: rest });
     else if (chosen.startsWith('spot:')) onChange({ columns: [...rest, { column, role: 'spot', spotId: chosen.slice(5) }] });
-    else if (chosen.startsWith('lock:'))
+    else if (chosen.startsWith('name:')) {
+      const componentClass = classByName(chosen.slice(5), family);
+      onChange({
+        columns: [
+          ...rest,
+          { column, role: 'spot', spotId: null, spotName: chosen.slice(5), ...(componentClass ? { componentClass } : {}) },
+        ],
+      });
+    } else if (chosen.startsWith('lock:'))
       onChange({ columns: [...rest, { column, role: 'beside', spotId: null, lockName: chosen.slice(5) }] });
     else onChange({ columns: [...rest, { column, role: chosen as ColumnMapBody['role'], spotId: null }] });
   };
   const options = [
     { value: '', label: 'not used' },
     { value: 'time', label: 'time' },
-    ...study.spots.map((spot) => ({ value: `spot:${spot.id}`, label: spot.name })),
-    ...RECORDED_ROLES.map((role) => ({ value: role, label: roleWords(role, study.family) })),
-    ...study.locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
+    ...spots.map(({ id, name }) => ({ value: id ? `spot:${id}` : `name:${name}`, label: name })),
+    ...RECORDED_ROLES.map((role) => ({ value: role, label: roleWords(role, family) })),
+    { value: 'mark', label: 'marks: what was done' },
+    ...locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
   ];
   const voltages = value.columns.filter((entry) => entry.voltage);
   const unitOf = (column: number) => {
@@ -155,7 +182,11 @@ export function ColumnTable({
     onChange({ columns: value.columns.map((entry) => (entry.column === column ? { ...entry, voltage } : entry)) });
   const rows = log.columns.map((column): ColumnRow => {
     const map = value.columns.find((entry) => entry.column === column.index);
-    return { ...column, chosen: roleOf(column.index), unit: map && isTemperature(map.role) ? unitOf(column.index) : null };
+    return {
+      ...column,
+      chosen: roleOf(column.index),
+      unit: map && map.role !== 'mark' && isTemperature(map.role) ? unitOf(column.index) : null,
+    };
   });
   return (
     <>

@@ -1,0 +1,222 @@
+import type { TemperatureUnit } from '@red-ember/core';
+import {
+  CHANNELS,
+  isTemperature,
+  RECORDED_ROLES,
+  roleByName,
+  type ColumnMapBody,
+  type RecordedRole,
+  type SpotBody,
+} from '@red-ember/contract';
+import { classByName, readsItself, type Family } from '@red-ember/study';
+import type { ColumnSeen } from './columnScan.ts';
+import { unitOfColumn, withoutUnit, type ColumnUnit } from './columnUnit.ts';
+
+export type KnownSpot = Pick<SpotBody, 'id' | 'name' | 'channel' | 'componentClass'>;
+
+/** A column as it is looked at. */
+interface Looked {
+  column: number;
+  name: string;
+  words: string;
+  unit: ColumnUnit | null;
+  seen: ColumnSeen;
+}
+
+/** What the columns hold by their names, units, range and behaviour, and what is not sure about it. */
+export interface ColumnsGuessed {
+  columns: ColumnMapBody[];
+  doubts: string[];
+}
+
+export const plain = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/[^a-z0-9%]+/g, ' ')
+    .trim();
+
+/** No component is read above this, °C; a temperature without a unit that is, is in another one, or none. */
+const HOTTEST_C = 160;
+/** A room at these is no room in °C. */
+const ROOM_MOST_C = 45;
+
+const isPercent = (unit: ColumnUnit | null) => unit?.quantity === 'percent';
+
+/** The role of a column that holds no temperature; null where nothing tells. */
+function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>): RecordedRole | null {
+  if (isPercent(unit)) {
+    if (/\b(busy|load|util\w*|usage|activity)\b/.test(words)) return taken.has('utilisation') ? null : 'utilisation';
+    if (/\b(fan|duty|pwm|pump)\b/.test(words) && !/\bpump\b/.test(words)) return taken.has('duty') ? null : 'duty';
+    return null;
+  }
+  const fits = (role: RecordedRole) => !taken.has(role) && (unit === null || CHANNELS[role].quantity === unit.quantity);
+  const unfit = new Set(RECORDED_ROLES.filter((role) => !fits(role) || isTemperature(role)));
+  const named = roleByName(words, unfit);
+  if (named) return named === 'duty' && unit === null && /\brpm\b/.test(words) ? 'fan' : named;
+  if (unit === null) return null;
+  // A unit alone says enough where only one thing is measured in it.
+  const usual: Partial<Record<ColumnUnit['quantity'], readonly RecordedRole[]>> = {
+    power: ['power'],
+    clock: ['clock'],
+    rotation: ['fan', 'fan2', 'fan3'],
+    throughput: ['throughput'],
+    level: ['level'],
+    voltage: ['voltage'],
+    current: ['current'],
+  };
+  return usual[unit.quantity]?.find((role) => !taken.has(role)) ?? null;
+}
+
+/** The air or the coolant that a temperature speaks of; null for one of a spot. */
+function airOf(words: string, taken: ReadonlySet<string>): RecordedRole | null {
+  const others = new Set([...taken, ...RECORDED_ROLES.filter((role) => !isTemperature(role))]);
+  const role = roleByName(words, others);
+  if (!role) return null;
+  // "Air" alone may be the room; "coolant" and a sink beside each other are two things.
+  return role === 'room' && /\b(sink|case|card|board|chip|gpu|cpu)\b/.test(words) && !/\b(room|ambient)\b/.test(words) ? null : role;
+}
+
+function isTemperatureColumn({ words, unit, seen }: Looked, family: Family | null): boolean | null {
+  if (unit) return unit.quantity === 'temperature';
+  if (/\b(temp\w*|tc ?\d+|thermocouple|probe|sensor|t\d+)\b/.test(words)) return true;
+  if (airOf(words, new Set()) !== null) return true;
+  if (classByName(words, family) === null) return null;
+  // "GPU" may be anything that a card reports.
+  if (/\b(power|clock|load|util\w*|usage|used|voltage|current|fan|speed|rpm|limit|mhz|watts?|throughput|mb s)\b/.test(words)) return false;
+  return seen.least > -40 && seen.most < 450;
+}
+
+/** Columns of temperatures that say no unit: °C, °F or K, by what they read. */
+function degreesOf(temperatures: readonly Looked[], isRoom: (looked: Looked) => boolean): TemperatureUnit {
+  const silent = temperatures.filter(({ unit }) => unit === null);
+  if (silent.length === 0) return 'C';
+  const lowest = Math.min(...silent.map(({ seen }) => seen.least));
+  const highest = Math.max(...silent.map(({ seen }) => seen.most));
+  const rooms = silent.filter(isRoom);
+  if (lowest > 230 && highest < 500) return 'K';
+  if (rooms.length > 0 && rooms.every(({ seen }) => seen.least > ROOM_MOST_C && seen.most < 120)) return 'F';
+  return rooms.length === 0 && lowest > 55 && highest > HOTTEST_C ? 'F' : 'C';
+}
+
+/** The most telling of several columns of one role first: a board's power before a rail's, the chip's clock before the memory's. */
+function preferred(looked: readonly Looked[]): Looked[] {
+  const rank = ({ words, unit }: Looked) => {
+    if (unit?.quantity === 'power' || /\bpower\b/.test(words)) return /\b(board|total|card|drive|package|tgp|tbp|part)\b/.test(words) ? 0 : /\b(chip|core|memory|mem|rail|pin|slot|limit|cap|target)\b/.test(words) ? 2 : 1; // prettier-ignore
+    if (unit?.quantity === 'clock' || /\bclock\b/.test(words)) return /\b(mem\w*|video|bus|limit)\b/.test(words) ? 2 : 1;
+    if (/\b(mem\w*|video|bus|decoder|encoder)\b/.test(words) && isPercent(unit)) return 2;
+    return 1;
+  };
+  return [...looked].sort((p, q) => rank(p) - rank(q) || p.column - q.column);
+}
+
+/**
+ * What the columns of a log hold; the tester decides.
+ *
+ * @param skip columns of the time, and of marks
+ * @param spots of the study that the log is for; none where the study is yet to be made
+ */
+export function guessColumns(
+  {
+    names,
+    units,
+    samples,
+    seen,
+  }: { names: readonly string[]; units: readonly string[]; samples: readonly string[][]; seen: readonly ColumnSeen[] },
+  skip: readonly number[],
+  spots: readonly KnownSpot[],
+  family: Family | null,
+): ColumnsGuessed {
+  const doubts: string[] = [];
+  const looked = names.flatMap((name, column): Looked[] => {
+    const here = seen[column];
+    if (!here || here.numbers === 0 || skip.includes(column)) return [];
+    return [{ column, name, words: plain(name), unit: unitOfColumn(name, units[column] ?? '', samples[column] ?? []), seen: here }];
+  });
+  const warm = looked.filter((entry) => isTemperatureColumn(entry, family) === true);
+  const taken = new Set<string>();
+  const roles = new Map<number, RecordedRole>();
+  for (const entry of preferred(looked.filter((candidate) => !warm.includes(candidate)))) {
+    const role = otherRole(entry, taken);
+    if (role === null) continue;
+    taken.add(role);
+    roles.set(entry.column, role);
+  }
+  const known = new Map<number, KnownSpot>();
+  for (const entry of warm) {
+    const spot = spotOf(entry, spots, new Set([...known.values()].map(({ id }) => id)));
+    if (spot) known.set(entry.column, spot);
+  }
+  for (const entry of warm.filter(({ column }) => !known.has(column))) {
+    const role = airOf(entry.words, taken);
+    // Words of a part go before those of the air: "memory, inlet side" is a spot.
+    if (role === null || (classByName(entry.name, family) !== null && role === 'room')) continue;
+    taken.add(role);
+    roles.set(entry.column, role);
+  }
+  for (const entry of warm.filter(({ column }) => !known.has(column) && !roles.has(column))) {
+    // By its class, where only one of the study's spots and one of the log's columns have it.
+    const componentClass = classByName(entry.name, family);
+    const free = spots.filter((spot) => spot.componentClass === componentClass && ![...known.values()].includes(spot));
+    const alike = warm.filter(
+      (other) => !known.has(other.column) && !roles.has(other.column) && classByName(other.name, family) === componentClass,
+    );
+    if (componentClass !== null && free.length === 1 && alike.length === 1) known.set(entry.column, free[0]!);
+  }
+  const degrees = degreesOf(warm, ({ column }) => roles.get(column) === 'room');
+  if (degrees !== 'C') doubts.push(`The temperatures say no unit and read like ${degrees === 'F' ? '°F' : 'K'}: they are taken so.`);
+  const used = new Map<string, number>();
+  const columns = looked.flatMap((entry): ColumnMapBody[] => {
+    const { column, name, unit } = entry;
+    const role = roles.get(column);
+    const inDegrees = unit?.degrees ?? degrees;
+    if (role) return [{ column, role, spotId: null, ...(isTemperature(role) ? { unit: inDegrees } : factorOf(unit)) }];
+    if (!warm.includes(entry)) return [];
+    const spot = known.get(column);
+    if (spot) return [{ column, role: 'spot', spotId: spot.id, spotName: spot.name, componentClass: spot.componentClass, unit: inDegrees }];
+    const componentClass = classByName(name, family);
+    if (componentClass === null && spots.length === 0)
+      doubts.push(`“${name}”: nothing says on which part it is read; it is taken as on the board.`);
+    if (spots.length > 0) {
+      doubts.push(`“${name}” is none of this study's spots by its name.`);
+      return [];
+    }
+    return [
+      {
+        column,
+        role: 'spot',
+        spotId: null,
+        spotName: once(withoutUnit(name), used),
+        componentClass: componentClass ?? 'board',
+        unit: inDegrees,
+      },
+    ];
+  });
+  for (const { column, name } of looked)
+    if (!columns.some((map) => map.column === column) && !warm.some((entry) => entry.column === column))
+      doubts.push(`“${name}” is not used: nothing says what it holds, or another column holds it already.`);
+  return { columns, doubts };
+}
+
+const factorOf = (unit: ColumnUnit | null) => (unit === null || unit.factor === 1 ? {} : { factor: unit.factor });
+
+/** A name that stands twice is counted. */
+function once(name: string, used: Map<string, number>): string {
+  const short = name.slice(0, 56);
+  const n = (used.get(short.toLowerCase()) ?? 0) + 1;
+  used.set(short.toLowerCase(), n);
+  return n === 1 ? short : `${short} ${n}`;
+}
+
+/** The spot of a study that a column speaks of, by its name or its channel. */
+function spotOf({ words, name }: Looked, spots: readonly KnownSpot[], taken: ReadonlySet<string>): KnownSpot | undefined {
+  const bare = plain(withoutUnit(name));
+  const free = spots.filter(({ id }) => !taken.has(id));
+  return (
+    free.find((spot) => plain(spot.name) === bare) ??
+    free.find((spot) => words.includes(plain(spot.name)) || words.split(' ').includes(plain(spot.channel)))
+  );
+}
+
+/** How a spot that a log brings is read: by the part itself where the name says so. */
+export const methodOf = (name: string, componentClass: string): 'own' | 'attached' =>
+  componentClass === 'drive sensor' || readsItself(name) ? 'own' : 'attached';

@@ -1,0 +1,32 @@
+import type { ColumnMapBody, LogPhaseBody } from '@red-ember/contract';
+import type { LogSeen } from './columnScan.ts';
+
+/** Over the loads of a log. */
+export interface LevelSeen {
+  least: number;
+  most: number;
+  middle: number;
+}
+
+export interface StepSeen {
+  step: number | null;
+}
+
+/** How long a load takes to come up before its fan and its room are looked at, seconds. */
+const COME_S = 60;
+
+/** What a channel was under load; null where it was not recorded, or nothing of it is under load. */
+export function levelOf(
+  seen: LogSeen,
+  columns: readonly ColumnMapBody[],
+  phases: readonly LogPhaseBody[],
+  role: ColumnMapBody['role'],
+): LevelSeen | null {
+  const map = columns.find((candidate) => candidate.role === role);
+  if (!map) return null;
+  const { t, y } = seen.signal(map.column);
+  const loads = phases.filter(({ kind }) => kind === 'load' || kind === 'change');
+  const values = [...y].map((value) => value * (map.factor ?? 1)).filter((value, i) => value === value && loads.some(({ startS, endS }) => t[i]! >= startS + COME_S && t[i]! < endS)).sort((p, q) => p - q); // prettier-ignore
+  if (values.length === 0) return null;
+  return { least: values[0]!, most: values.at(-1)!, middle: values[Math.floor(values.length / 2)]! };
+}

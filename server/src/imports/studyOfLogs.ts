@@ -1,0 +1,160 @@
+import { v7 as newId } from 'uuid';
+import type { ColumnMapBody, Limit, LogGuess, LogPhaseBody, StudyBody } from '@red-ember/contract';
+import {
+  blankSpot,
+  blankStudy,
+  familyOf,
+  isReferenceName,
+  type Family,
+  type LockEntry,
+  type SpotEntry,
+  type VariantEntry,
+} from '@red-ember/study';
+import { methodOf } from './look/guessColumns.ts';
+import type { LevelSeen, StepSeen } from './look/levels.ts';
+
+/** A log that takes part in a study that is made of logs, put right by the tester. */
+export interface UsedLog {
+  fileName: string;
+  part: string;
+  variant: string;
+  columns: ColumnMapBody[];
+  phases: LogPhaseBody[];
+  /** What was seen of its columns, by column. */
+  steps: readonly StepSeen[];
+  /** Of its fan's duty and its room, over its loads. */
+  duty: LevelSeen | null;
+  room: LevelSeen | null;
+  family: LogGuess['family'];
+}
+
+/** Fan duty that stays within this in one run was held, points. */
+const HELD_POINTS = 4;
+/** Half-width within which a held duty counts as held, points. */
+const DUTY_TOLERANCE = 2;
+
+const middle = (values: readonly number[]): number => [...values].sort((p, q) => p - q)[Math.floor((values.length - 1) / 2)]!;
+const sameName = (p: string, q: string) => p.trim().toLowerCase() === q.trim().toLowerCase();
+
+/** Names in the order in which they first stand, each once. */
+function once(names: readonly string[]): string[] {
+  return names.filter((name, i) => names.findIndex((other) => sameName(other, name)) === i).map((name) => name.trim());
+}
+
+/** A fan that most logs held at one duty was meant to be held; one that none held was not. */
+function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['rules']['fans']; locks: LockEntry[] } {
+  const held = logs.flatMap(({ duty }) => (duty && duty.most - duty.least <= HELD_POINTS ? [duty.middle] : []));
+  const seen = logs.filter(({ duty }) => duty !== null).length;
+  const at = held.length === 0 ? NaN : Math.round(middle(held));
+  if (held.length === 0 || 2 * held.filter((duty) => Math.abs(duty - at) <= DUTY_TOLERANCE).length < seen)
+    return { fans: seen > 0 ? 'as-shipped' : familyOf(family).start.fans, locks: [] };
+  const lock = { name: 'Fan duty', value: String(at), unit: '%', tolerance: DUTY_TOLERANCE, channel: 'duty', overrides: [] };
+  return { fans: 'locked', locks: [lock] };
+}
+
+function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[] {
+  const maps = logs.flatMap((log) => log.columns.filter((map) => map.role === 'spot' && map.spotName).map((map) => ({ map, log })));
+  return once(maps.map(({ map }) => map.spotName!)).map((name, i): SpotEntry => {
+    const here = maps.filter(({ map }) => sameName(map.spotName!, name));
+    const componentClass = here[0]!.map.componentClass ?? 'board';
+    const limit = limits.find((entry) => entry.componentClass === componentClass);
+    const own = methodOf(name, componentClass) === 'own';
+    // The coarsest of them: what one file rounds, no other makes finer.
+    const step = Math.max(0.1, ...here.map(({ map, log }) => log.steps[map.column]?.step ?? 0));
+    return {
+      ...blankSpot(newId(), name, `log${i + 1}`),
+      componentClass,
+      method: own ? 'own' : 'attached',
+      sensor: name,
+      accuracyK: own ? 3 : 0.5,
+      placementK: own ? 5 : 0.5,
+      resolutionK: step > 5 ? 0.1 : step,
+      ...(limit && {
+        advisoryC: limit.advisoryC,
+        advisorySource: limit.advisorySource,
+        throttleC: limit.throttleC,
+        throttleSource: limit.throttleSource,
+        limitC: limit.neverExceedC,
+        limitSource: limit.neverExceedSource,
+        cutOutC: limit.neverExceedC + 3,
+      }),
+    };
+  });
+}
+
+/** The reference first: what is called stock or bare, else what came first. */
+function variantsOf(names: readonly string[], setup: ReadonlyMap<string, string>): VariantEntry[] {
+  const reference = names.find(isReferenceName) ?? names[0]!;
+  return [reference, ...names.filter((name) => name !== reference)].map((name, i): VariantEntry => ({
+    id: newId(),
+    name,
+    subjectId: 'part-1',
+    isReference: i === 0,
+    setup: setup.get(name) ?? '',
+    notes: '',
+    levels: [],
+    repeats: 2,
+    retest: null,
+  }));
+}
+
+/** The recipe that the logs went through, as far as one of them shows it. */
+function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody['recipe'] {
+  return phases.slice(0, 40).map(({ kind, name, startS, endS }) => {
+    const durationS = Math.max(60, Math.round((endS - startS) / 60) * 60);
+    const load = kind === 'load' || kind === 'change';
+    return {
+      kind,
+      name: kind === 'load' && name === 'Load' ? loadName : name,
+      mode: 'fixed' as const,
+      durationS,
+      capS: durationS,
+      loadPercent: load ? 100 : 0,
+      ...(kind === 'change' ? { opensWith: name } : {}),
+    };
+  });
+}
+
+/**
+ * A study to which these logs belong: their spots with the limits of their classes, their variants, what was held, what they went
+ * through. Nothing is known of the part but its name; the tester puts the rest right at the stations.
+ *
+ * @param logs one or more
+ */
+export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], said: { title?: string; family?: Family }): StudyBody {
+  const family = said.family ?? mostOften(logs.map((log) => log.family));
+  const names = once(logs.map(({ variant }) => variant));
+  const variants = variantsOf(names, new Map());
+  const part = mostOften(logs.map((log) => log.part)) || 'Unnamed part';
+  const blank = blankStudy('', family);
+  const { fans, locks } = fansOf(logs, family);
+  const rooms = logs.flatMap(({ room }) => (room ? [room] : []));
+  const others = variants.slice(1).map(({ name }) => name);
+  const title = said.title?.trim() || `${part}: ${others.length === 0 ? names[0] : `${variants[0]!.name} against ${others.slice(0, 3).join(', ')}${others.length > 3 ? ' and more' : ''}`}`; // prettier-ignore
+  const longest = [...logs].sort((p, q) => q.phases.length - p.phases.length)[0]!;
+  return {
+    ...blank,
+    title: title.slice(0, 160),
+    question: others.length === 1 ? `Does ${others[0]} read cooler than ${variants[0]!.name}?` : '',
+    subjects: [{ ...blank.subjects[0]!, name: part.slice(0, 80) }],
+    rules: {
+      ...blank.rules,
+      fans,
+      basis: rooms.length === logs.length ? 'rise' : 'as-found',
+      duration: 'fixed',
+      // The band in which these runs were made; narrower than usual it is not.
+      roomMinC: Math.min(blank.rules.roomMinC, ...rooms.map(({ least }) => Math.floor(least))),
+      roomMaxC: Math.max(blank.rules.roomMaxC, ...rooms.map(({ most }) => Math.ceil(most))),
+    },
+    spots: spotsOf(logs, limits),
+    variants,
+    recipe: longest.phases.some(({ kind }) => kind === 'load') ? recipeOf(longest.phases, familyOf(family).start.loadName) : blank.recipe,
+    locks,
+  };
+}
+
+function mostOften<T>(values: readonly T[]): T {
+  const counts = new Map<T, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  return [...counts].reduce((best, entry) => (entry[1] > best[1] ? entry : best))[0];
+}

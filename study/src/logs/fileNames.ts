@@ -1,0 +1,95 @@
+/** What the name of a log's file says of the run. */
+export interface NameOfFile {
+  /** The part or the bench: what names of a day begin with; empty where they do not. */
+  part: string;
+  variant: string | null;
+  /** Which mount, from 1; null where it is not said. */
+  mount: number | null;
+  /** The file says of itself that it is a copy. */
+  copy: boolean;
+  /** Words that go beside a variant and are none: how the run went. */
+  remark: string;
+}
+
+const COPY = /[\s_-]*(\((copy|kopie|copie|\d+)\)|\b(copy|kopie|copie)( ?\d+)?$)/i;
+const MOUNT = /^(?:m|mt|mnt|mount|seat|sitting|fit|refit)[\s_-]?(\d{1,3})$/i;
+/** Number or letter of a repeat. */
+const REPEAT =
+  /^(?:(?:run|rep|repeat|r|take|no|nr|#|t)[\s_-]?)?\d{1,2}$|^[a-h]$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
+/** A repeat by number alone. */
+const COUNT =
+  /^(?:(?:run|rep|repeat|take|no|nr|#)[\s_-]?)?\d{1,2}$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
+/** A part is called like this, as Wren8: a word with a number in it, before others. */
+const MODEL = /^[a-z]{3,}\d+[a-z]*$/i;
+const DAY =
+  /^\d{4}-?\d{2}-?\d{2}(t?\d{2}[-.:]?\d{2}([-.:]?\d{2})?)?$|^\d{1,2}\.\d{1,2}\.\d{2,4}$|^\d{2}[-.:h]\d{2}([-.:]\d{2})?$|^\d{8,14}$/i;
+/** Words that say how a run was made or went, not what was on the part; what follows them belongs to them. */
+const REMARKS =
+  /^(fans?|slow|auto|automatic|host|warm|hot|cold|retry|again|aborted|broken|bad|test|check|control|throttled|unlocked|noisy|second|late|early|cut|short|long)$/i;
+
+const withoutEnding = (name: string) => name.replace(/^.*[/\\]/, '').replace(/(\.(csv|tsv|txt|log|json|jsonl|ndjson|xlsx|gz|zip))+$/i, '');
+
+/** "Wren8 stock m1 a (copy).csv" in words. A name without blanks is parted at underscores and dashes. */
+function wordsOf(fileName: string): string[] {
+  const bare = withoutEnding(fileName).replace(COPY, '').trim();
+  const parted = /\s/.test(bare) ? bare.split(/[\s,;]+/) : bare.split(/[\s,;_-]+/);
+  // "mount 2" and "run 3" are one word each.
+  return parted
+    .join(' ')
+    .replace(/\b(m|mt|mnt|mount|seat|sitting|fit|refit|run|rep|repeat|take|no|nr)\s(\d{1,3})\b/gi, '$1$2')
+    .split(' ')
+    .filter((word) => word !== '');
+}
+
+/** How many words all of them begin with; one is left to each. */
+function common(all: readonly string[][]): number {
+  if (all.length < 2) return 0;
+  let n = 0;
+  const most = Math.min(...all.map((words) => words.length)) - 1;
+  while (n < most && all.every((words) => words[n]!.toLowerCase() === all[0]![n]!.toLowerCase())) n++;
+  return n;
+}
+
+/**
+ * Reads variant and mount off the names of files that belong together: what all of them begin with is the part or the bench, not the
+ * variant; numbers and letters at the end count repeats; words such as “fans auto” after a variant that stands alone elsewhere say how the run went.
+ *
+ * @param folders the folder that each was in, where it is known: the variant where the name itself says none
+ */
+export function namesOfFiles(fileNames: readonly string[], folders: readonly string[] = []): NameOfFile[] {
+  const all = fileNames.map(wordsOf);
+  const telling = (words: string[], repeat: RegExp) => words.filter((word) => !MOUNT.test(word) && !repeat.test(word) && !DAY.test(word));
+  const counted = all.map((words) => telling(words, REPEAT));
+  // "paste A" and "paste B" differ in nothing else: the letters are no repeats then, but what was on the part.
+  const same = new Set(counted.map((words) => words.join(' ').toLowerCase())).size === 1;
+  const kept = same && counted.length > 1 ? all.map((words) => telling(words, COUNT)) : counted;
+  const shared = common(kept);
+  const begins = (words: readonly string[]) => (shared === 0 && words.length > 1 && MODEL.test(words[0]!) ? 1 : shared);
+  const variants = kept.map((words) => words.slice(begins(words)));
+  const plain = variants.map((words) => {
+    const from = words.findIndex((word, i) => i > 0 && REMARKS.test(word));
+    return from < 0 ? null : { variant: words.slice(0, from), remark: words.slice(from) };
+  });
+  const alone = new Set(variants.map((words) => words.join(' ').toLowerCase()));
+  return fileNames.map((fileName, i): NameOfFile => {
+    const remarked = plain[i];
+    // Only where the same variant stands alone in another name, or nothing else is said: "slow pump" may be a variant by itself.
+    const split =
+      remarked != null &&
+      (alone.has(remarked.variant.join(' ').toLowerCase()) ||
+        (remarked.remark.length > 1 && remarked.remark.every((word) => REMARKS.test(word))));
+    const words = split ? remarked.variant : variants[i]!;
+    const mount = all[i]!.map((word) => MOUNT.exec(word)?.[1]).find((n) => n !== undefined);
+    return {
+      part: kept[i]!.slice(0, begins(kept[i]!)).join(' '),
+      variant: words.join(' ') || folders[i]?.trim() || null,
+      mount: mount === undefined ? null : Number(mount),
+      copy: COPY.test(withoutEnding(fileName)),
+      remark: split ? remarked.remark.join(' ') : '',
+    };
+  });
+}
+
+/** What a variant is called that was there before anything was changed. */
+export const isReferenceName = (variant: string): boolean =>
+  /\b(stock|bare|reference|ref|baseline|base|default|original|factory|as shipped|standard|without|none|control)\b/i.test(variant);

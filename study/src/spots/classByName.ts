@@ -1,0 +1,53 @@
+import type { ComponentClass } from '../components.ts';
+import type { Family } from '../families.ts';
+
+/** Words in a name that give its class away, the telling ones first. */
+const WORDS: [RegExp, ComponentClass][] = [
+  [/\b(own sensor|drive.?s own|drive says|composite|smart|drive temp(erature)?)\b/i, 'drive sensor'],
+  [/\b(hot[\s_]?spot|hottest|junction|t ?j(max)?)\b/i, 'hot spot'],
+  [/\b(sink|fins?|heat ?spreader|vapou?r chamber|base ?plate|cold ?plate)\b/i, 'heatsink'],
+  [/\b(housing|handle|touch(ed|able)?|shroud|case outside)\b/i, 'touchable metal'],
+  [/\b(controller|ctrl)\b/i, 'drive controller'],
+  [/\b(flash|nand)\b/i, 'flash'],
+  [/\b(memory|mem|vram)\b/i, 'memory'],
+  [/\b(vrms?|stages?|mosfets?|mos|fets?|power ?stages?|regulators?)\b/i, 'power stage'],
+  [/\b(inductors?|chokes?|coils?)\b/i, 'inductor'],
+  [/\b(capacitors?|caps?)\b/i, 'capacitor'],
+  [/\b(hub|chip ?set)\b/i, 'hub chip'],
+  [/\b(processor|cpu|package)\b/i, 'processor'],
+  [/\b(coolant|water|liquid)\b/i, 'coolant'],
+  [/\b(board|pcb)\b/i, 'board'],
+  [/\b(gpu|core|die|graphics)\b/i, 'graphics core'],
+];
+
+/** What “the chip” is, by the family that it is said of. */
+const CHIP: Record<Family, ComponentClass> = { card: 'graphics core', regulator: 'processor', drive: 'drive controller' };
+
+const plain = (name: string) => name.replace(/[^\p{L}\p{N}%]+/gu, ' ').trim();
+
+/** The class of component that a name speaks of; null where it speaks of none. */
+export function classByName(name: string, family: Family | null = null): ComponentClass | null {
+  const words = plain(name);
+  const found = WORDS.find(([pattern]) => pattern.test(words))?.[1];
+  // A processor's cores are no graphics chip.
+  if (found === 'graphics core' && family === 'regulator' && !/\b(gpu|graphics)\b/i.test(words)) return 'processor';
+  if (found) return found;
+  return /\b(chip|asic|soc)\b/i.test(words) ? CHIP[family ?? 'card'] : null;
+}
+
+/** The part's own sensors say of themselves what they read: they are not attached by anybody. */
+export const readsItself = (name: string): boolean => /\b(own|says|reported|software|composite|smart|internal)\b/i.test(plain(name));
+
+/** Families by what only they have. */
+const TELLING: [RegExp, Family][] = [
+  [/\b(flash|nand|controller|nvme|m 2|[mg]b s|iops|write|drive)\b/i, 'drive'],
+  [/\b(gpu|vram|frames?|fps|graphics|memory|hot ?spot|hottest|card|mem)\b/i, 'card'],
+  [/\b(cpu|processor|inductors?|stages?|vrms?|regulators?|socket|render)\b/i, 'regulator'],
+  [/\b(chip|die|core)\b/i, 'card'],
+];
+
+/** The family that a log's columns speak of; null where they speak of none. @param names columns with their units, and the file's name */
+export function familyByNames(names: readonly string[]): Family | null {
+  const all = plain(names.join(' , '));
+  return TELLING.find(([pattern]) => pattern.test(all))?.[1] ?? null;
+}

@@ -1,0 +1,82 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import { TIME_FORMATS } from '@red-ember/contract';
+import { sentenceOf, useLogTraceQuery } from '../data/api.ts';
+import { ColumnTable, type SpotChoice } from './ColumnTable.tsx';
+import { TIMES } from './timeWords.ts';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField } from '../ui/Field.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
+import { Section } from '../ui/Section.tsx';
+import { PhaseTable, PhaseTrace } from './PhaseEditor.tsx';
+import type { LogEdit, LogRow } from './rows.ts';
+
+/** Date and time as a field of the browser holds them, in its own zone. */
+function localOf(iso: string | null): string {
+  if (!iso) return '';
+  const at = new Date(iso);
+  return new Date(at.getTime() - 60_000 * at.getTimezoneOffset()).toISOString().slice(0, 16);
+}
+
+/** One log beside the table: its trace with the phases on it, its columns, everything that is not sure about it. */
+export function LogBeside({
+  row,
+  spots,
+  edit,
+  onClose,
+}: {
+  row: LogRow;
+  spots: readonly SpotChoice[];
+  edit: (part: LogEdit) => void;
+  onClose: () => void;
+}) {
+  const trace = row.log.kind === 'trace';
+  const { data, error, isLoading } = useLogTraceQuery(trace ? row.log.id : skipToken);
+  const columns = { timeColumn: row.timeColumn, columns: row.columns };
+  return (
+    <Section
+      title={row.log.fileName}
+      hint={row.log.doubts.join(' ')}
+      action={
+        <Button look="quiet" onClick={onClose}>
+          Close
+        </Button>
+      }
+    >
+      {isLoading ? <Waiting what="Drawing the log" /> : null}
+      {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
+      {trace ? (
+        <>
+          {data ? <PhaseTrace trace={data} columns={row.columns} phases={row.phases} onChange={(phases) => edit({ phases })} /> : null}
+          <div className="mt-3">
+            <PhaseTable phases={row.phases} onChange={(phases) => edit({ phases })} />
+          </div>
+          <div className="my-4 grid gap-4 md:grid-cols-2">
+            <ChoiceField
+              label="Time is given as"
+              pointer="/timeFormat"
+              value={row.timeFormat}
+              onChange={(timeFormat) => edit({ timeFormat })}
+              options={TIME_FORMATS.map((value) => ({ value, label: TIMES[value] }))}
+            />
+            <label className="block text-[0.87rem] text-soft">
+              Began at
+              <input
+                type="datetime-local"
+                className="field-box mt-1 text-[1rem] text-ink"
+                value={localOf(row.startedAt)}
+                onChange={(event) => edit({ startedAt: event.target.value === '' ? null : new Date(event.target.value).toISOString() })}
+              />
+            </label>
+          </div>
+          <ColumnTable family={row.log.guess.family} spots={spots} log={row.log} value={columns} onChange={edit} />
+        </>
+      ) : (
+        <Notice tone="hint">
+          {row.log.kind === 'sweep'
+            ? 'Readings over a fan’s duty, without a time. It does not become a run.'
+            : 'Figures that somebody has worked out, without a time. They do not become runs.'}
+        </Notice>
+      )}
+    </Section>
+  );
+}

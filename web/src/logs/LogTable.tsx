@@ -1,0 +1,155 @@
+import { createColumnHelper, type Table } from '@tanstack/react-table';
+import { format } from 'date-fns';
+import { duration } from '@red-ember/core';
+import { DataTable } from '../ui/DataTable.tsx';
+import type { LogEdit, LogRow } from './rows.ts';
+
+interface Acts {
+  edit(ids: readonly string[], part: LogEdit): void;
+  open(id: string): void;
+  choose(id: string, chosen: boolean): void;
+  chosen: ReadonlySet<string>;
+  opened: string | null;
+  variants: readonly string[];
+}
+const actsOf = (table: Table<LogRow>) => table.options.meta!.acts as Acts;
+const column = createColumnHelper<LogRow>();
+const MOST_DOUBTS = 2;
+
+/** What a log went through, in a line. */
+function phasesInWords({ phases, log }: LogRow): string {
+  if (log.kind !== 'trace') return '';
+  const loads = phases.filter(({ kind }) => kind === 'load' || kind === 'change');
+  const after = phases.some(({ kind }) => kind === 'cool-down') ? ', cooling down' : '';
+  const before = phases[0]?.kind === 'idle-soak' ? 'rest, ' : '';
+  return loads.length === 1 ? `${before}one load${after}` : `${before}${loads.length} loads${after}`;
+}
+
+const COLUMNS = [
+  column.accessor('use', {
+    header: 'Used',
+    enableSorting: false,
+    cell: ({ row: { original: row }, table }) => (
+      <input
+        type="checkbox"
+        aria-label={`Use ${row.log.fileName}`}
+        checked={row.use}
+        disabled={row.log.kind !== 'trace'}
+        onChange={(event) => actsOf(table).edit([row.log.id], { use: event.target.checked })}
+      />
+    ),
+  }),
+  column.accessor((row) => row.log.fileName, {
+    id: 'file',
+    header: 'File',
+    cell: ({ row: { original: row }, table }) => (
+      <>
+        <button
+          type="button"
+          className="text-left font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+          aria-expanded={actsOf(table).opened === row.log.id}
+          onClick={() => actsOf(table).open(row.log.id)}
+        >
+          {row.log.fileName}
+        </button>
+        <span className="block text-[0.83rem] text-soft">
+          {row.log.kind === 'trace' ? `${duration(row.log.guess.lengthS)}, ${phasesInWords(row)}` : `${row.log.rows} rows`}
+        </span>
+      </>
+    ),
+  }),
+  column.accessor('variant', {
+    header: 'Variant',
+    cell: ({ row: { original: row }, table }) => (
+      <input
+        className="field-box !w-32"
+        aria-label={`Variant of ${row.log.fileName}`}
+        list="variants-of-logs"
+        value={row.variant}
+        disabled={!row.use}
+        onChange={(event) => actsOf(table).edit([row.log.id], { variant: event.target.value })}
+      />
+    ),
+  }),
+  column.accessor((row) => row.mount ?? 0, {
+    id: 'mount',
+    header: 'Mount',
+    cell: ({ row: { original: row }, table }) => (
+      <select
+        className="field-box !w-[5.6rem]"
+        aria-label={`Mount of ${row.log.fileName}`}
+        value={row.mount ?? ''}
+        disabled={!row.use}
+        onChange={(event) => actsOf(table).edit([row.log.id], { mount: event.target.value === '' ? null : Number(event.target.value) })}
+      >
+        <option value="">unknown</option>
+        {Array.from({ length: Math.max(9, row.mount ?? 0) }, (_, i) => (
+          <option key={i + 1} value={i + 1}>
+            {i + 1}
+          </option>
+        ))}
+      </select>
+    ),
+  }),
+  column.accessor((row) => row.startedAt ?? '', {
+    id: 'began',
+    header: 'Began',
+    cell: ({ row: { original: row } }) =>
+      row.startedAt ? format(new Date(row.startedAt), 'd MMM, HH:mm') : <span className="text-soft">not said</span>,
+    meta: { className: 'whitespace-nowrap' },
+  }),
+  column.accessor((row) => row.log.figures.powerW ?? -1, {
+    id: 'watts',
+    header: 'W',
+    cell: ({ row: { original: row } }) => (row.log.figures.powerW === null ? '' : row.log.figures.powerW.toFixed(0)),
+    meta: { number: true },
+  }),
+  column.accessor((row) => row.log.figures.roomC ?? -1, {
+    id: 'room',
+    header: 'Room °C',
+    cell: ({ row: { original: row } }) => (row.log.figures.roomC === null ? '' : row.log.figures.roomC.toFixed(1)),
+    meta: { number: true },
+  }),
+  column.accessor((row) => row.log.doubts.length, {
+    id: 'odd',
+    header: 'What is odd',
+    cell: ({ row: { original: row } }) => {
+      const all = [...(row.why ? [`Not used: ${row.why}.`] : []), ...row.log.doubts];
+      const first = [...all].sort((p, q) => Number(/steps of/.test(p)) - Number(/steps of/.test(q)));
+      return (
+        <ul className="text-[0.87rem] leading-snug">
+          {first.slice(0, MOST_DOUBTS).map((doubt) => (
+            <li key={doubt}>{doubt}</li>
+          ))}
+          {all.length > MOST_DOUBTS ? <li className="text-soft">and {all.length - MOST_DOUBTS} more</li> : null}
+        </ul>
+      );
+    },
+  }),
+  column.display({
+    id: 'choose',
+    header: () => <span className="sr-only">Chosen</span>,
+    cell: ({ row: { original: row }, table }) => (
+      <input
+        type="checkbox"
+        aria-label={`Choose ${row.log.fileName}`}
+        checked={actsOf(table).chosen.has(row.log.id)}
+        onChange={(event) => actsOf(table).choose(row.log.id, event.target.checked)}
+      />
+    ),
+  }),
+];
+
+/** The logs of a day, one a row, each to be put right in place. */
+export function LogTable({ rows, ...acts }: { rows: LogRow[] } & Acts) {
+  return (
+    <>
+      <datalist id="variants-of-logs">
+        {acts.variants.map((variant) => (
+          <option key={variant} value={variant} />
+        ))}
+      </datalist>
+      <DataTable label="Logs that were put down" rows={rows} columns={COLUMNS} acts={acts satisfies Acts} />
+    </>
+  );
+}

@@ -1,0 +1,249 @@
+import { Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { counted } from '@red-ember/core';
+import { FAMILIES, familyOf, type Family } from '@red-ember/study';
+import { sentenceOf, useLogsQuery, useStudyOfLogsMutation, useTakeLogUpMutation } from '../data/api.ts';
+import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { Sheet } from '../frame/Sheet.tsx';
+import type { SpotChoice } from './ColumnTable.tsx';
+import { ImportProgress } from './ImportProgress.tsx';
+import { Button } from '../ui/Button.tsx';
+import { ChoiceField, TextField } from '../ui/Field.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
+import { DropZone } from './DropZone.tsx';
+import { LogBeside } from './LogBeside.tsx';
+import { LogTable } from './LogTable.tsx';
+import { rowsOf, sentOf, type LogRow } from './rows.ts';
+import { useEdits } from './useEdits.ts';
+import { usePutDown } from './usePutDown.ts';
+
+const distinct = (names: readonly string[]) => [...new Set(names.map((name) => name.trim()).filter((name) => name !== ''))];
+
+/** What the logs will come to, before it is made. */
+function sumOf(rows: readonly LogRow[]): string {
+  const used = rows.filter(({ use }) => use);
+  const variants = distinct(used.map(({ variant }) => variant));
+  const per = variants.map((variant) => {
+    const of = used.filter((row) => row.variant.trim() === variant);
+    const mounts = new Set(of.flatMap(({ mount }) => (mount === null ? [] : [mount]))).size;
+    return `${variant}: ${counted(of.length, 'run')}, ${mounts === 0 ? 'mounts unknown' : counted(mounts, 'mount')}`;
+  });
+  return per.join(' · ');
+}
+
+/** Sets something of many logs at once. */
+function Chosen({
+  count,
+  variants,
+  onVariant,
+  onMount,
+  onUse,
+}: {
+  count: number;
+  variants: readonly string[];
+  onVariant: (variant: string) => void;
+  onMount: (mount: number | null) => void;
+  onUse: (use: boolean) => void;
+}) {
+  const [variant, setVariant] = useState('');
+  return (
+    <div
+      className="mb-3 flex flex-wrap items-end gap-3 border-l-4 border-ink bg-shade px-4 py-3"
+      role="group"
+      aria-label="All that are chosen"
+    >
+      <p className="self-center font-semibold">{counted(count, 'log')} chosen</p>
+      <TextField className="w-44" label="Variant" pointer="" value={variant} suggestions={variants} onChange={setVariant} />
+      <Button disabled={variant.trim() === ''} onClick={() => onVariant(variant.trim())}>
+        Set
+      </Button>
+      <span className="flex items-center gap-1 text-[0.93rem]">
+        Mount
+        {[1, 2, 3, 4].map((mount) => (
+          <Button key={mount} onClick={() => onMount(mount)}>
+            {mount}
+          </Button>
+        ))}
+        <Button onClick={() => onMount(null)}>unknown</Button>
+      </span>
+      <Button onClick={() => onUse(true)}>Use</Button>
+      <Button onClick={() => onUse(false)}>Leave aside</Button>
+    </div>
+  );
+}
+
+/** A bench day in files: what each of them is, put right in one table, made into a study by one button. */
+export function LogsPage() {
+  const navigate = useNavigate();
+  const { data: logs, error, isLoading, refetch } = useLogsQuery();
+  const { take, going, refused, cancel, clear } = usePutDown();
+  const { edits, edit, undo, forget } = useEdits();
+  const [takeUp] = useTakeLogUpMutation();
+  const [make, making] = useStudyOfLogsMutation();
+  const [opened, setOpened] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [title, setTitle] = useState('');
+  const [family, setFamily] = useState<Family | null>(null);
+  const [job, setJob] = useState('');
+  const rows = rowsOf(logs ?? [], edits);
+  const used = rows.filter(({ use }) => use);
+  const variants = distinct(rows.map(({ variant }) => variant));
+  const spots: SpotChoice[] = distinct(rows.flatMap(({ columns }) => columns.flatMap((map) => map.spotName ?? []))).map((name) => ({
+    id: null,
+    name,
+  }));
+  const open = rows.find(({ log }) => log.id === opened);
+  const asksUnits = making.error !== undefined && /°F\?/.test(sentenceOf(making.error));
+  const timeless = used.filter(({ timeColumn }) => timeColumn === null);
+  const ids = [...chosen].filter((id) => rows.some(({ log }) => log.id === id));
+  const submit = async (acceptOddTemperatures: boolean) => {
+    const id = crypto.randomUUID();
+    setJob(id);
+    const body = {
+      logs: rows.map((row) => sentOf(row, edits[row.log.id] ?? {})),
+      acceptOddTemperatures,
+      ...(title.trim() ? { title: title.trim() } : {}),
+      ...(family ? { family } : {}),
+    };
+    const result = await make({ body, job: id });
+    if (!('data' in result) || !result.data) return;
+    forget(rows.map(({ log }) => log.id));
+    void navigate(`/studies/${result.data.study.id}/${result.data.study.variants.length > 1 ? 'judge' : 'read'}`);
+  };
+  return (
+    <Sheet
+      crumb={<Link to="/">All studies</Link>}
+      windowTitle="Logs"
+      heading={rows.length === 0 ? 'Put your logs down' : `${counted(rows.length, 'log')}, as they were understood`}
+      under={rows.length === 0 ? undefined : sumOf(rows)}
+      actions={
+        <>
+          {undo ? (
+            <Button look="quiet" onClick={undo}>
+              <Undo2 size={15} aria-hidden /> Undo
+            </Button>
+          ) : null}
+          {rows.length > 0 ? (
+            <Button look="quiet" onClick={() => rows.forEach(({ log }) => void takeUp(log.id))}>
+              Put all away
+            </Button>
+          ) : null}
+        </>
+      }
+      margin={
+        <>
+          <MarginGroup title="What can be read">
+            <Note>
+              Text with columns parted by commas, semicolons, tabs or bars; JSON, one object a line; workbooks (.xlsx). Each of them also as
+              .gz, or many in a .zip.
+            </Note>
+            <Note>Variant and mount are taken from the names of files: “stock m2 a” is the second mount of stock.</Note>
+          </MarginGroup>
+          <MarginGroup title="Before you make the study">
+            <Note>Open a log to see where its phases were found. Their ends can be dragged, or typed.</Note>
+            <Note>
+              A mount that nobody knows counts as none of its own. Say it, where you know it: without it a difference may be the fit’s.
+            </Note>
+            <Note>What is put down is kept for a day.</Note>
+          </MarginGroup>
+        </>
+      }
+    >
+      {isLoading ? <Waiting what="Looking for logs" /> : null}
+      {error ? (
+        <Notice tone="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
+          {sentenceOf(error)}
+        </Notice>
+      ) : null}
+      <DropZone small={rows.length > 0} busy={going !== null} onFiles={(files) => void take(files)}>
+        {going
+          ? `Reading ${going.name}, ${going.done + 1} of ${going.of}`
+          : rows.length > 0
+            ? 'Drop more logs here, or choose them'
+            : 'Drop a day’s logs here, all at once, or choose them'}
+      </DropZone>
+      {going ? (
+        <p className="mt-2">
+          <Button look="quiet" onClick={cancel}>
+            Stop after this one
+          </Button>
+        </p>
+      ) : null}
+      {refused.length > 0 ? (
+        <Notice tone="error" action={<Button onClick={clear}>Understood</Button>}>
+          {refused.map((sentence) => (
+            <span key={sentence} className="block">
+              {sentence}
+            </span>
+          ))}
+        </Notice>
+      ) : null}
+      {rows.length > 0 ? (
+        <div className="mt-5">
+          {ids.length > 0 ? (
+            <Chosen
+              count={ids.length}
+              variants={variants}
+              onVariant={(variant) => edit(ids, { variant })}
+              onMount={(mount) => edit(ids, { mount })}
+              onUse={(use) => edit(ids, { use })}
+            />
+          ) : null}
+          <div className="overflow-x-auto">
+            <LogTable
+              rows={rows}
+              variants={variants}
+              chosen={chosen}
+              opened={opened}
+              edit={edit}
+              open={(id) => setOpened(id === opened ? null : id)}
+              choose={(id, yes) => setChosen(new Set(yes ? [...chosen, id] : [...chosen].filter((other) => other !== id)))}
+            />
+          </div>
+          {open ? (
+            <LogBeside
+              key={open.log.id}
+              row={open}
+              spots={spots}
+              edit={(part) => edit([open.log.id], part)}
+              onClose={() => setOpened(null)}
+            />
+          ) : null}
+          <div className="mt-6 flex flex-wrap items-end gap-4 border-t border-rule pt-5">
+            <TextField
+              className="min-w-64 flex-1"
+              label="The study is called (from the logs where nothing is said)"
+              pointer="/title"
+              value={title}
+              onChange={setTitle}
+            />
+            <ChoiceField
+              label="Part"
+              pointer="/family"
+              value={family ?? used[0]?.log.guess.family ?? 'card'}
+              onChange={setFamily}
+              options={FAMILIES.map((value) => ({ value, label: familyOf(value).name }))}
+            />
+            <Button
+              look="strong"
+              disabled={making.isLoading || going !== null || used.length === 0 || timeless.length > 0}
+              onClick={() => void submit(false)}
+            >
+              {making.isLoading ? 'Making…' : `Make the study of ${counted(used.length, 'log')}`}
+            </Button>
+          </div>
+          {timeless.length > 0 ? (
+            <Notice tone="hint">{timeless[0]!.log.fileName}: open it and choose the column that holds the time.</Notice>
+          ) : null}
+          {making.isLoading ? <ImportProgress key={job} job={job} /> : null}
+          {making.error ? (
+            <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, make it</Button> : undefined}>
+              {sentenceOf(making.error)}
+            </Notice>
+          ) : null}
+        </div>
+      ) : null}
+    </Sheet>
+  );
+}

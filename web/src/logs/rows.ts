@@ -1,0 +1,67 @@
+import type { LogOfStudyBody, StagedLog } from '@red-ember/contract';
+import { namesOfFiles, usedInstead } from '@red-ember/study';
+
+/** What the tester has put right about a log; what is not in it stands as it was understood. */
+export type LogEdit = Omit<LogOfStudyBody, 'id'>;
+export type LogEdits = Readonly<Record<string, LogEdit>>;
+
+/** A log as it goes into the study. */
+export interface LogRow {
+  log: StagedLog;
+  use: boolean;
+  /** Why it is not used; null where it is, or where the tester has said so. */
+  why: string | null;
+  variant: string;
+  mount: number | null;
+  startedAt: string | null;
+  phases: StagedLog['guess']['phases'];
+  columns: StagedLog['guess']['columns'];
+  timeColumn: number | null;
+  timeFormat: StagedLog['guess']['timeFormat'];
+}
+
+/** What every log comes to, by what was understood and what was put right. */
+export function rowsOf(logs: readonly StagedLog[], edits: LogEdits): LogRow[] {
+  const names = namesOfFiles(logs.map(({ fileName }) => fileName));
+  const files = logs.map(({ id, content }, i) => ({ content, copy: names[i]!.copy, aside: edits[id]?.use === false }));
+  return logs.map((log, i): LogRow => {
+    const edit = edits[log.id] ?? {};
+    const instead = usedInstead(files, i);
+    const why =
+      log.kind !== 'trace'
+        ? log.kind === 'sweep'
+          ? 'a sweep, not readings over time'
+          : 'figures, not readings over time'
+        : instead !== null
+          ? `the same readings as ${logs[instead]!.fileName}`
+          : log.duplicateOf?.startsWith('run ')
+            ? `the same readings as ${log.duplicateOf}`
+            : null;
+    return {
+      log,
+      use: log.kind === 'trace' && (edit.use ?? why === null),
+      why: edit.use === undefined ? why : null,
+      variant: edit.variant ?? names[i]!.variant ?? log.guess.variant ?? 'as it is',
+      mount: edit.mount === undefined ? (names[i]!.mount ?? log.guess.mount) : edit.mount,
+      startedAt: edit.startedAt ?? log.guess.startedAt.iso,
+      phases: (edit.phases as LogRow['phases'] | undefined) ?? log.guess.phases,
+      columns: edit.columns ?? log.guess.columns,
+      timeColumn: edit.timeColumn ?? log.guess.timeColumn,
+      timeFormat: edit.timeFormat ?? log.guess.timeFormat,
+    };
+  });
+}
+
+/** What is sent of a row: every choice, so that what is seen is what is made. */
+export function sentOf(row: LogRow, edit: LogEdit): LogOfStudyBody {
+  const { use, variant, mount, phases, columns } = row;
+  return {
+    ...edit,
+    id: row.log.id,
+    use,
+    variant,
+    mount,
+    phases: phases.map(({ kind, name, startS, endS }) => ({ kind, name, startS, endS })),
+    columns,
+  };
+}
