@@ -16,6 +16,7 @@ export * from './surveys/survey.ts';
 export * from './history/history.ts';
 export * from './agreements/agreement.ts';
 export * from './mounts/mount.ts';
+export * from './runs/logPhase.ts';
 export * from './runs/run.ts';
 export * from './runs/states.ts';
 export * from './live/live.ts';

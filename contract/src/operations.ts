@@ -285,6 +285,13 @@ export const OPERATIONS = {
   },
   takeBackReading: { method: 'delete', path: '/runs/{id}/hand-readings/{reading}', summary: 'Take a hand reading back', answer: 'Run' },
   signOff: { method: 'put', path: '/runs/{id}/sign-off', summary: 'Say whether a run is used', body: 'SignOffBody', answer: 'Run' },
+  putRight: {
+    method: 'put',
+    path: '/runs/{id}/facts',
+    summary: 'Put right what is written down of a run: variant, mount, beginning, phases',
+    body: 'RunFactsBody',
+    answer: 'Run',
+  },
   setWindow: {
     method: 'put',
     path: '/runs/{id}/windows/{phase}',

@@ -52,14 +52,14 @@ export function createDesk(db: Database, dataFolder: string) {
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
   const seats = new SeatService(mounts, studies, runStore, samples);
-  const runs = new RunService(runStore, samples, studies, instrumentStore);
+  const runs = new RunService(runStore, samples, studies, instrumentStore, mounts);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
   const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore);
   const agreements = new AgreementService(studies, runStore, readings);
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
-  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mountStore, new MappingStore(db));
+  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mounts, new MappingStore(db));
   const logStudies = new LogStudyService(imports, studies, limits, runStore);
   return {
     stores: {

@@ -23,6 +23,7 @@ import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from 
 import { ID_PATTERN } from '../ids.ts';
 import { RECORDED_ROLES, type RecordedRole } from '../channels.ts';
 import { COMPONENT_CLASSES, FAMILIES, type ComponentClass, type Family } from '@red-ember/study';
+import { LogPhaseBody } from '../runs/logPhase.ts';
 import type { Run } from '../runs/run.ts';
 import type { Study } from '../studies/study.ts';
 
@@ -118,31 +119,6 @@ export class ColumnMapBody {
   @Min(1e-6)
   @Max(1e6)
   factor?: number;
-}
-
-/** A phase of a log, as it is proposed or was put right. */
-export class LogPhaseBody {
-  @IsIn(['idle-soak', 'load', 'change', 'cool-down'], { message: 'Choose idle, load, change or cool-down.' })
-  kind!: 'idle-soak' | 'load' | 'change' | 'cool-down';
-
-  @IsString()
-  @Length(1, 60, { message: 'A phase has a name of up to 60 signs.' })
-  name!: string;
-
-  /** Seconds from the first sample. */
-  @IsNumber({}, { message: 'Say when the phase begins.' })
-  @Min(0, { message: 'A phase cannot begin before the log.' })
-  startS!: number;
-
-  @IsNumber({}, { message: 'Say when the phase ends.' })
-  @Min(0)
-  endS!: number;
-
-  /** By what its beginning was found. */
-  @IsOptional()
-  @IsString()
-  @MaxLength(400)
-  why?: string;
 }
 
 /** Where a log's times stand and how they are written. */

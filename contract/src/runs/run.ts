@@ -5,6 +5,7 @@ import {
   IsArray,
   IsIn,
   IsInt,
+  IsISO8601,
   IsNumber,
   IsOptional,
   IsString,
@@ -22,6 +23,7 @@ import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
 import type { PreflightRecord } from '../preflight/preflight.ts';
 import { IsAboveField } from '../validation/constraints.ts';
+import { LogPhaseBody } from './logPhase.ts';
 import { ControlSettingBody } from '../studies/plan.ts';
 
 export const TIME_SCALES = [1, 10, 60, 600] as const;
@@ -134,6 +136,32 @@ export class SignOffBody {
   @IsString()
   @Length(1, 300, { message: 'Say why the run is rejected.' })
   reason!: string;
+}
+
+/** What is put right about a run that has ended; what is left out stays as it is. */
+export class RunFactsBody {
+  @IsOptional()
+  @Matches(ID_PATTERN, { message: 'Choose the variant that was on the bench.' })
+  variantId?: string;
+
+  /** Which mount of its variant, from 1; null where nobody knows. */
+  @ValidateIf((body: RunFactsBody) => body.mount != null)
+  @IsInt({ message: 'A mount has a number, from 1.' })
+  @Min(1, { message: 'Mounts are counted from 1.' })
+  @Max(999)
+  mount?: number | null;
+
+  @IsOptional()
+  @IsISO8601({ strict: true }, { message: 'Say date and time of the beginning.' })
+  startedAt?: string;
+
+  /** Of a run that was made of a file. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @ValidateNested({ each: true })
+  @Type(() => LogPhaseBody)
+  phases?: LogPhaseBody[];
 }
 
 /** `interrupted`: the rig no longer knew the run; what was measured before is kept. */

@@ -27,7 +27,8 @@ import { UnitQuestion, type Table, type TableBody } from './read/readTable.ts';
 import { namesOf, type LogScan } from './look/scanLog.ts';
 import { inZone, isZone } from './read/times.ts';
 import { Staging, unpacked, type Staged } from './staging.ts';
-import type { MountStore } from '../mounts/store.ts';
+import type { MountService } from '../mounts/service.ts';
+import { checkedPhases } from '../runs/phases.ts';
 import { bracketed } from './read/shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
 import { skippedWords, unitWords, voltageWords } from './look/words.ts';
@@ -68,17 +69,7 @@ function phasesOfLog(body: ImportRunBody, endS: number): LogPhaseBody[] {
     ];
     return all.filter((phase) => phase.endS - phase.startS >= 1);
   }
-  const phases = [...body.phases].sort((p, q) => p.startS - q.startS);
-  phases.forEach((phase, i) => {
-    const at = `/phases/${body.phases!.indexOf(phase)}`;
-    if (phase.endS <= phase.startS) throw refuse(`${at}/endS`, `${phase.name} must end after it began.`);
-    if (phase.startS >= endS) throw refuse(`${at}/startS`, `${phase.name} begins after the log has ended, at ${Math.round(endS)} s.`);
-    if (i > 0 && phase.startS < phases[i - 1]!.endS - 1e-6)
-      throw refuse(`${at}/startS`, `${phase.name} begins before ${phases[i - 1]!.name} has ended.`);
-  });
-  if (!phases.some((phase) => phase.kind === 'load' || phase.kind === 'change'))
-    throw refuse('/phases', 'At least one phase is under load: without it nothing is read.');
-  return phases.map((phase) => ({ ...phase, endS: Math.min(phase.endS, endS) }));
+  return checkedPhases(body.phases, endS);
 }
 
 /** Turns recorded logs into runs: staged first, then mapped by the tester, then stored as a whole or not at all. */
@@ -92,7 +83,7 @@ export class ImportService {
     private readonly runs: RunStore,
     private readonly samples: SampleStore,
     private readonly runService: RunService,
-    private readonly mounts: MountStore,
+    private readonly mounts: MountService,
     private readonly mappings: MappingStore,
     private readonly now: () => Date = () => new Date(),
   ) {
@@ -208,7 +199,7 @@ export class ImportService {
       const runId = this.runs.insert({
         studyId: study.id,
         variantId: body.variantId,
-        mountId: body.mount == null ? null : this.mountOf(study.id, body.variantId, body.mount, startedAt),
+        mountId: body.mount == null ? null : this.mounts.numbered(study.id, body.variantId, body.mount, startedAt),
         source: 'file',
         sourceName: fileName,
         state: 'finished',
@@ -225,11 +216,9 @@ export class ImportService {
       for (const { channel, i } of kept) this.samples.appendAll(runId, channel.key, table.tMs, table.columns[i]!);
       this.runs.setProgress(runId, 0, table.tMs.at(-1)!);
       this.runs.setState(runId, 'finished', at, '');
-      phases.forEach((phase, i) => {
-        this.runs.startPhase(runId, i, { kind: phase.kind === 'change' ? 'load' : phase.kind, name: phase.name }, Math.round(phase.startS * 1000)); // prettier-ignore
-        this.runs.endPhase(runId, i, Math.round(phase.endS * 1000), 'file');
-        if (phase.kind === 'change') this.runs.addEvent(runId, Math.round(phase.startS * 1000), at, 'change', phase.name);
-      });
+      this.runs.setPhases(runId, phases);
+      for (const { startS, name } of phases.filter(({ kind }) => kind === 'change'))
+        this.runs.addEvent(runId, Math.round(startS * 1000), at, 'change', name);
       for (const { tMs, text } of table.marks) this.runs.addEvent(runId, tMs, at, 'mark', text);
       if (body.note) this.runs.addEvent(runId, 0, at, 'note', body.note);
       for (const text of [...voltageWords(body, table.names), ...unitWords(body, table.names), ...skippedWords(table.skipped)])
@@ -238,13 +227,6 @@ export class ImportService {
       this.runService.correct(runId);
       return runId;
     };
-  }
-
-  /** Mounts are counted by the tester; one that is named for the first time is written down, without a card. */
-  private mountOf(studyId: string, variantId: string, number: number, madeAt: string): string {
-    const note = 'Written down with a recorded log; no card was worked.';
-    const nothing = { confirmed: [], changed: [], done: [], skipped: [], serial: '', fromVariantId: null, handsMin: null };
-    return this.mounts.numbered({ studyId, variantId, madeAt, note, seed: 0, ...nothing }, number);
   }
 
   /**

@@ -74,6 +74,13 @@ export class MountService {
     return this.get(id);
   }
 
+  /** The id of a variant's mount by the number that the tester counts it by; one that is named for the first time is written down, without a card. */
+  numbered(studyId: string, variantId: string, number: number, madeAt: string): string {
+    const note = 'Written down with a recorded run; no card was worked.';
+    const nothing = { confirmed: [], changed: [], done: [], skipped: [], serial: '', fromVariantId: null, handsMin: null };
+    return this.store.numbered({ studyId, variantId, madeAt, note, seed: 0, ...nothing }, number);
+  }
+
   /** Takes back a mount that was written down by mistake. @throws HttpProblem 409 where runs rest on it */
   takeBack(id: string): void {
     this.get(id);

@@ -17,6 +17,7 @@ export const runHandlers = (runs: RunService) =>
     run: ({ params }) => runs.get(params.id),
     conditions: ({ params }) => runs.conditions(params.id),
     signOff: ({ params, body }) => runs.signOff(params.id, body),
+    putRight: ({ params, body }) => runs.putRight(params.id, body),
     setWindow: ({ params, body }) => runs.setWindow(params.id, Number(params.phase), body),
     clearWindow: ({ params }) => runs.setWindow(params.id, Number(params.phase), null),
     samplesCsv: ({ params, query }) => ({

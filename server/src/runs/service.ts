@@ -1,11 +1,13 @@
 import { clock, drawable, phaseInWords, slice } from '@red-ember/core';
-import { type Run, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
+import { goesOn, type Run, type RunFactsBody, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
+import type { MountService } from '../mounts/service.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { samplesTable } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
+import { checkedPhases } from './phases.ts';
 import type { RunStore } from './store.ts';
 
 /** What was held for a variant's part when a run started, by name. */
@@ -19,6 +21,19 @@ export function handHeld(study: Study): string[] {
   return study.locks.filter((lock) => lock.channel === '').map((lock) => lock.name);
 }
 
+/** What was put right about a run, in a sentence. */
+function factsInWords(run: Run, study: Study, now: { variant: string; number: number | null; startedAt: string; phases: boolean }): string {
+  const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
+  const mount = (number: number | null) => (number === null ? 'mount unknown' : `mount ${number}`);
+  const parts = [
+    ...(variant === now.variant ? [] : [`${now.variant} instead of ${variant}`]),
+    ...(run.mountNumber === now.number ? [] : [`${mount(now.number)} instead of ${mount(run.mountNumber)}`]),
+    ...(run.startedAt === now.startedAt ? [] : [`begun ${now.startedAt} instead of ${run.startedAt}`]),
+    ...(now.phases ? ['its phases'] : []),
+  ];
+  return `Run ${run.number} put right: ${parts.length === 0 ? 'nothing changed' : parts.join(', ')}.`;
+}
+
 /** A window shorter than this says nothing that its noise would not. */
 const LEAST_WINDOW_S = 30;
 
@@ -29,6 +44,7 @@ export class RunService {
     private readonly samples: SampleStore,
     private readonly studies: StudyService,
     private readonly instruments: InstrumentStore,
+    private readonly mounts: MountService,
     private readonly now: () => Date = () => new Date(),
   ) {}
 
@@ -66,6 +82,36 @@ export class RunService {
     const run = this.get(id);
     if (run.state === 'waiting' || run.state === 'recording') throw conflict('Sign a run off when it has ended.');
     this.store.setDisposition(id, body.disposition, body.reason, this.now().toISOString());
+    return this.get(id);
+  }
+
+  /**
+   * Puts right what is written down of a run that has ended. Figures are read anew; what stood before is kept, and with the study what it moved.
+   *
+   * @throws HttpProblem 404 another study's variant, 409 while the run goes on, 422 phases that cannot be
+   */
+  putRight(id: string, body: RunFactsBody): Run {
+    const run = this.get(id);
+    if (goesOn(run)) throw conflict('What is written down of a run is put right when it has ended.');
+    const study = this.studies.get(run.studyId);
+    const variant = study.variants.find((candidate) => candidate.id === (body.variantId ?? run.variantId));
+    if (!variant) throw notFound('This variant');
+    if (body.phases && run.source !== 'file')
+      throw conflict('The phases of this run were run by the bench: choose windows of your own within them.');
+    const phases = body.phases ? checkedPhases(body.phases, run.lengthS) : null;
+    const startedAt = body.startedAt ? new Date(body.startedAt).toISOString() : run.startedAt;
+    const number = body.mount === undefined ? run.mountNumber : body.mount;
+    const same = number === run.mountNumber && variant.id === run.variantId;
+    this.studies.withHistory(
+      [study.id],
+      () => factsInWords(run, study, { variant: variant.name, number, startedAt, phases: phases !== null }),
+      () => {
+        const mountId = same ? run.mountId : number === null ? null : this.mounts.numbered(study.id, variant.id, number, startedAt);
+        this.store.putRight(id, { variantId: variant.id, mountId, startedAt, phases }, this.now().toISOString());
+        // Another day may have another calibration.
+        this.correct(id);
+      },
+    );
     return this.get(id);
   }
 

@@ -1,3 +1,4 @@
+import type { LogPhaseBody } from '@red-ember/contract';
 import type { Database } from 'better-sqlite3';
 import { HandStore } from './handStore.ts';
 import { v7 as newId } from 'uuid';
@@ -251,6 +252,37 @@ export class RunStore {
   /** The phases that it goes through from now on; what it has been through stands in its own records. */
   setRecipe(id: string, recipe: readonly RecipePhase[]): void {
     this.db.prepare('UPDATE run SET recipe = ? WHERE id = ?').run(JSON.stringify(recipe), id);
+  }
+
+  /** The phases of a run that was recorded elsewhere, in place of any that are there. */
+  setPhases(id: string, phases: readonly LogPhaseBody[]): void {
+    this.db.prepare('DELETE FROM run_phase WHERE run_id = ?').run(id);
+    phases.forEach((phase, i) => {
+      this.startPhase(id, i, { kind: phase.kind === 'change' ? 'load' : phase.kind, name: phase.name }, Math.round(phase.startS * 1000));
+      this.endPhase(id, i, Math.round(phase.endS * 1000), 'file');
+    });
+  }
+
+  /** Puts right what is written down of a run; what stood before is kept in the history. */
+  putRight(
+    id: string,
+    facts: { variantId: string; mountId: string | null; startedAt: string; phases: readonly LogPhaseBody[] | null },
+    at: string,
+  ): void {
+    this.atomically(() => {
+      const before = this.db.prepare('SELECT variant_id, mount_id, started_at FROM run WHERE id = ?').get(id);
+      const phases = this.db.prepare('SELECT kind, name, start_ms, end_ms FROM run_phase WHERE run_id = ? ORDER BY ordinal').all(id);
+      this.db
+        .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
+        .run(newId(), 'run', id, at, JSON.stringify({ facts: before, phases, windows: this.windows(id) }));
+      this.db
+        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ? WHERE id = ?')
+        .run(facts.variantId, facts.mountId, facts.startedAt, id);
+      if (facts.phases === null) return;
+      // Windows were chosen within phases that are no more.
+      this.db.prepare('DELETE FROM run_window WHERE run_id = ?').run(id);
+      this.setPhases(id, facts.phases);
+    });
   }
 
   startPhase(id: string, ordinal: number, phase: { kind: string; name: string }, startMs: number): void {

@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, PutLimitBody, SurveyBody, ImportRunBody, MarkBody, MountBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
+import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -230,6 +230,10 @@ export const api = createApi({
     stageLog: build.mutation<AnswerOf<'stageLog'>, { studyId: string; file: File; job: string }>({
       query: ({ studyId, file, job }) => ask('stageLog', { params: { id: studyId }, query: { job, zone: ownZone() }, file }),
     }),
+    putRight: build.mutation<AnswerOf<'putRight'>, { id: string; body: RunFactsBody }>({
+      query: ({ id, body }) => ask('putRight', { params: { id }, body }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, 'Verdict', 'History', 'Mounts', 'Study']),
+    }),
     logs: build.query<AnswerOf<'listLogs'>, void>({ query: () => ask('listLogs', { params: {} }), providesTags: ['Logs'] }),
     logTrace: build.query<AnswerOf<'logTrace'>, string>({ query: (logId) => ask('logTrace', { params: { logId } }) }),
     putLogDown: build.mutation<AnswerOf<'putLogDown'>, { file: File; job: string }>({
@@ -328,6 +332,7 @@ export const {
   useCancelImportMutation,
   useStageLogMutation,
   useLogsQuery,
+  usePutRightMutation,
   useLogTraceQuery,
   usePutLogDownMutation,
   useTakeLogUpMutation,

@@ -122,11 +122,12 @@ export function ColumnTable({
   locks?: Study['locks'];
   log: Pick<StagedLog, 'columns'>;
   /** The time is null where it is yet to be chosen. */
-  value: { timeColumn: number | null; columns: ImportRunBody['columns'] };
+  value: { timeColumn: number | null; dateColumn?: number | null; columns: ImportRunBody['columns'] };
   onChange: (part: Partial<Chosen>) => void;
 }) {
   const roleOf = (column: number) => {
     if (column === value.timeColumn) return 'time';
+    if (column === value.dateColumn) return 'date';
     const map = value.columns.find((entry) => entry.column === column);
     if (!map) return '';
     return map.role === 'spot'
@@ -140,7 +141,7 @@ export function ColumnTable({
   const choose = (column: number, chosen: string) => {
     const rest = value.columns.filter((entry) => entry.column !== column);
     if (chosen === 'time') onChange({ timeColumn: column, columns: rest });
-    else if (chosen === '') onChange({ columns: rest });
+    else if (chosen === '' || chosen === 'date') onChange({ columns: rest });
     else if (chosen.startsWith('spot:')) onChange({ columns: [...rest, { column, role: 'spot', spotId: chosen.slice(5) }] });
     else if (chosen.startsWith('name:')) {
       const componentClass = classByName(chosen.slice(5), family);
@@ -157,6 +158,7 @@ export function ColumnTable({
   const options = [
     { value: '', label: 'not used' },
     { value: 'time', label: 'time' },
+    ...(value.dateColumn == null ? [] : [{ value: 'date', label: 'date' }]),
     ...spots.map(({ id, name }) => ({ value: id ? `spot:${id}` : `name:${name}`, label: name })),
     ...RECORDED_ROLES.map((role) => ({ value: role, label: roleWords(role, family) })),
     { value: 'mark', label: 'marks: what was done' },

@@ -7,15 +7,9 @@ import { Button } from '../ui/Button.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
+import { isoOf, localOf } from './localTime.ts';
 import { PhaseTable, PhaseTrace } from './PhaseEditor.tsx';
 import type { LogEdit, LogRow } from './rows.ts';
-
-/** Date and time as a field of the browser holds them, in its own zone. */
-function localOf(iso: string | null): string {
-  if (!iso) return '';
-  const at = new Date(iso);
-  return new Date(at.getTime() - 60_000 * at.getTimezoneOffset()).toISOString().slice(0, 16);
-}
 
 /** One log beside the table: its trace with the phases on it, its columns, everything that is not sure about it. */
 export function LogBeside({
@@ -31,17 +25,23 @@ export function LogBeside({
 }) {
   const trace = row.log.kind === 'trace';
   const { data, error, isLoading } = useLogTraceQuery(trace ? row.log.id : skipToken);
-  const columns = { timeColumn: row.timeColumn, columns: row.columns };
+  const columns = { timeColumn: row.timeColumn, dateColumn: row.log.guess.dateColumn, columns: row.columns };
   return (
     <Section
       title={row.log.fileName}
-      hint={row.log.doubts.join(' ')}
       action={
         <Button look="quiet" onClick={onClose}>
           Close
         </Button>
       }
     >
+      {row.log.doubts.length > 0 ? (
+        <ul className="mb-3 list-disc pl-5 text-[0.93rem] text-soft">
+          {row.log.doubts.map((doubt) => (
+            <li key={doubt}>{doubt}</li>
+          ))}
+        </ul>
+      ) : null}
       {isLoading ? <Waiting what="Drawing the log" /> : null}
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
       {trace ? (
@@ -64,7 +64,7 @@ export function LogBeside({
                 type="datetime-local"
                 className="field-box mt-1 text-[1rem] text-ink"
                 value={localOf(row.startedAt)}
-                onChange={(event) => edit({ startedAt: event.target.value === '' ? null : new Date(event.target.value).toISOString() })}
+                onChange={(event) => edit({ startedAt: isoOf(event.target.value) })}
               />
             </label>
           </div>

@@ -1,6 +1,6 @@
 import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { format } from 'date-fns';
-import { duration } from '@red-ember/core';
+import { counted, duration } from '@red-ember/core';
 import { DataTable } from '../ui/DataTable.tsx';
 import type { LogEdit, LogRow } from './rows.ts';
 
@@ -62,7 +62,7 @@ const COLUMNS = [
     header: 'Variant',
     cell: ({ row: { original: row }, table }) => (
       <input
-        className="field-box !w-32"
+        className="field-box !w-36"
         aria-label={`Variant of ${row.log.fileName}`}
         list="variants-of-logs"
         value={row.variant}
@@ -76,7 +76,7 @@ const COLUMNS = [
     header: 'Mount',
     cell: ({ row: { original: row }, table }) => (
       <select
-        className="field-box !w-[5.6rem]"
+        className="field-box !w-[7.2rem]"
         aria-label={`Mount of ${row.log.fileName}`}
         value={row.mount ?? ''}
         disabled={!row.use}
@@ -115,13 +115,19 @@ const COLUMNS = [
     header: 'What is odd',
     cell: ({ row: { original: row } }) => {
       const all = [...(row.why ? [`Not used: ${row.why}.`] : []), ...row.log.doubts];
-      const first = [...all].sort((p, q) => Number(/steps of/.test(p)) - Number(/steps of/.test(q)));
+      // What is told of every log of a bench alike stands beside the log itself.
+      const first = all.filter((doubt) => !/steps of|where on earth/.test(doubt)).slice(0, MOST_DOUBTS);
       return (
         <ul className="text-[0.87rem] leading-snug">
-          {first.slice(0, MOST_DOUBTS).map((doubt) => (
+          {first.map((doubt) => (
             <li key={doubt}>{doubt}</li>
           ))}
-          {all.length > MOST_DOUBTS ? <li className="text-soft">and {all.length - MOST_DOUBTS} more</li> : null}
+          {all.length > first.length ? (
+            <li className="text-soft">
+              {first.length > 0 ? 'and ' : ''}
+              {counted(all.length - first.length, 'note')}
+            </li>
+          ) : null}
         </ul>
       );
     },

@@ -17,6 +17,7 @@ import { LogTable } from './LogTable.tsx';
 import { rowsOf, sentOf, type LogRow } from './rows.ts';
 import { useEdits } from './useEdits.ts';
 import { usePutDown } from './usePutDown.ts';
+import { useZone, zones } from './zone.ts';
 
 const distinct = (names: readonly string[]) => [...new Set(names.map((name) => name.trim()).filter((name) => name !== ''))];
 
@@ -86,6 +87,7 @@ export function LogsPage() {
   const [title, setTitle] = useState('');
   const [family, setFamily] = useState<Family | null>(null);
   const [job, setJob] = useState('');
+  const [zone, setZone] = useZone();
   const rows = rowsOf(logs ?? [], edits);
   const used = rows.filter(({ use }) => use);
   const variants = distinct(rows.map(({ variant }) => variant));
@@ -96,6 +98,7 @@ export function LogsPage() {
   const open = rows.find(({ log }) => log.id === opened);
   const asksUnits = making.error !== undefined && /°F\?/.test(sentenceOf(making.error));
   const timeless = used.filter(({ timeColumn }) => timeColumn === null);
+  const silent = used.some(({ log }) => log.guess.startedAt.zone === 'assumed');
   const ids = [...chosen].filter((id) => rows.some(({ log }) => log.id === id));
   const submit = async (acceptOddTemperatures: boolean) => {
     const id = crypto.randomUUID();
@@ -103,6 +106,7 @@ export function LogsPage() {
     const body = {
       logs: rows.map((row) => sentOf(row, edits[row.log.id] ?? {})),
       acceptOddTemperatures,
+      zone: silent ? zone : null,
       ...(title.trim() ? { title: title.trim() } : {}),
       ...(family ? { family } : {}),
     };
@@ -181,6 +185,47 @@ export function LogsPage() {
       ) : null}
       {rows.length > 0 ? (
         <div className="mt-5">
+          <div className="mb-5 flex flex-wrap items-end gap-4">
+            <TextField
+              className="min-w-64 flex-1"
+              label="The study is called (by its logs, where nothing is said)"
+              pointer="/title"
+              value={title}
+              onChange={setTitle}
+            />
+            <ChoiceField
+              label="Part"
+              pointer="/family"
+              value={family ?? used[0]?.log.guess.family ?? 'card'}
+              onChange={setFamily}
+              options={FAMILIES.map((value) => ({ value, label: familyOf(value).name }))}
+            />
+            {silent ? (
+              <ChoiceField
+                label="Times without a zone are of"
+                pointer="/zone"
+                value={zone}
+                onChange={setZone}
+                options={zones(zone).map((value) => ({ value, label: value }))}
+              />
+            ) : null}
+            <Button
+              look="strong"
+              disabled={making.isLoading || going !== null || used.length === 0 || timeless.length > 0}
+              onClick={() => void submit(false)}
+            >
+              {making.isLoading ? 'Making…' : `Make the study of ${counted(used.length, 'log')}`}
+            </Button>
+          </div>
+          {timeless.length > 0 ? (
+            <Notice tone="hint">{timeless[0]!.log.fileName}: open it and choose the column that holds the time.</Notice>
+          ) : null}
+          {making.isLoading ? <ImportProgress key={job} job={job} /> : null}
+          {making.error ? (
+            <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, make it</Button> : undefined}>
+              {sentenceOf(making.error)}
+            </Notice>
+          ) : null}
           {ids.length > 0 ? (
             <Chosen
               count={ids.length}
@@ -209,38 +254,6 @@ export function LogsPage() {
               edit={(part) => edit([open.log.id], part)}
               onClose={() => setOpened(null)}
             />
-          ) : null}
-          <div className="mt-6 flex flex-wrap items-end gap-4 border-t border-rule pt-5">
-            <TextField
-              className="min-w-64 flex-1"
-              label="The study is called (from the logs where nothing is said)"
-              pointer="/title"
-              value={title}
-              onChange={setTitle}
-            />
-            <ChoiceField
-              label="Part"
-              pointer="/family"
-              value={family ?? used[0]?.log.guess.family ?? 'card'}
-              onChange={setFamily}
-              options={FAMILIES.map((value) => ({ value, label: familyOf(value).name }))}
-            />
-            <Button
-              look="strong"
-              disabled={making.isLoading || going !== null || used.length === 0 || timeless.length > 0}
-              onClick={() => void submit(false)}
-            >
-              {making.isLoading ? 'Making…' : `Make the study of ${counted(used.length, 'log')}`}
-            </Button>
-          </div>
-          {timeless.length > 0 ? (
-            <Notice tone="hint">{timeless[0]!.log.fileName}: open it and choose the column that holds the time.</Notice>
-          ) : null}
-          {making.isLoading ? <ImportProgress key={job} job={job} /> : null}
-          {making.error ? (
-            <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, make it</Button> : undefined}>
-              {sentenceOf(making.error)}
-            </Notice>
           ) : null}
         </div>
       ) : null}

@@ -13,6 +13,7 @@ import { PreflightChecks } from '../start/PreflightList.tsx';
 import { RunTrace } from '../live/RunTrace.tsx';
 import { repeatWords, WhatHappened } from './WhatHappened.tsx';
 import { STATES } from '../words.ts';
+import { PutRight } from './PutRight.tsx';
 import { SignOff } from './SignOff.tsx';
 
 const ENDINGS: Record<string, string> = {
@@ -56,8 +57,11 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
       }
       under={
         <>
-          {run.mountNumber === null ? `imported from ${run.sourceName}` : `mount ${run.mountNumber}`} ·{' '}
-          {format(new Date(run.startedAt), 'd MMM yyyy HH:mm')} · {duration(run.lengthS)}
+          {[
+            ...(run.source === 'file' ? [`imported from ${run.sourceName}`] : []),
+            run.mountNumber === null ? 'mount unknown' : `mount ${run.mountNumber}`,
+          ].join(' · ')}{' '}
+          · {format(new Date(run.startedAt), 'd MMM yyyy HH:mm')} · {duration(run.lengthS)}
           {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
         </>
       }
@@ -68,6 +72,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
           </ButtonLink>
         ) : (
           <>
+            <PutRight study={study} run={run} />
             <ButtonLink look="quiet" to={`/studies/${study.id}/run/import?run=${run.id}`}>
               Add a log to it
             </ButtonLink>
