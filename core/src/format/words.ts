@@ -25,3 +25,6 @@ export function listWords(items: readonly string[]): string {
   const between = items.some((item) => item.includes(',')) ? '; ' : ', ';
   return items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(between)} and ${items.at(-1)}`;
 }
+
+/** "2 mounts"; of runs of which nobody knows on which mount they were made, that. */
+export const mountsInWords = (mounts: number | null): string => (mounts === null ? 'mounts unknown' : counted(mounts, 'mount'));

@@ -9,7 +9,8 @@ export { ASSUMED_REPEATABILITY, scatterFor } from './figure/scatter.ts';
 export { agreementFinding, biasAtLimit, type TwinAgreement } from './fair/agreementFinding.ts';
 export { mayBeCalled } from './fair/mayBeCalled.ts';
 export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from './fair/otherStudy.ts';
-export { runFindings, uncountedWords } from './fair/runFindings.ts';
+export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
+export { heatOnsetS } from './fair/throttled.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';
 export { OUTCOMES, type OutcomeKind } from './outcome/outcomes.ts';

@@ -272,8 +272,8 @@ export interface JudgeInput {
 }
 
 export interface PairJudgement {
-  a: { variantId: string; name: string; runIds: string[]; mounts: number };
-  b: { variantId: string; name: string; runIds: string[]; mounts: number };
+  a: { variantId: string; name: string; runIds: string[]; mounts: number | null };
+  b: { variantId: string; name: string; runIds: string[]; mounts: number | null };
   /** Common room to which both sides' temperatures are restated, °C. */
   roomC: number;
   spots: SpotJudgement[];

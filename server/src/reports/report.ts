@@ -15,6 +15,7 @@ import {
   type SideFigure,
   type SpotJudgement,
   headroomWords,
+  mountsInWords,
 } from '@red-ember/core';
 import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { askedWords, definitionOf, familyOf, lockValue, rulesWords, type RestatementName } from '@red-ember/study';
@@ -188,7 +189,7 @@ export function reportPage(input: ReportInput): string {
         <p class="dim">
           ${rulesWords(study)} · ${[judgement.a, judgement.b]
             .filter((side) => side.name !== '')
-            .map((side) => `${side.name}: ${counted(side.runIds.length, 'run')} on ${counted(side.mounts, 'mount')}`)
+            .map((side) => `${side.name}: ${counted(side.runIds.length, 'run')}, ${mountsInWords(side.mounts)}`)
             .join(' · ')}
         </p>
         ${askedWords(input.asked) !== '' && html`<p class="strong">Figures ${askedWords(input.asked)}.</p>`}${input.asked.signedOffOnly && html`<p class="strong">Signed-off runs only.</p>`}

@@ -23,6 +23,8 @@ const COUNT =
 const MODEL = /^[a-z]{3,}\d+[a-z]*$/i;
 const DAY =
   /^\d{4}-?\d{2}-?\d{2}(t?\d{2}[-.:]?\d{2}([-.:]?\d{2})?)?$|^\d{1,2}\.\d{1,2}\.\d{2,4}$|^\d{2}[-.:h]\d{2}([-.:]\d{2})?$|^\d{8,14}$/i;
+/** A day and an hour in figures: when it was recorded, not what. */
+const STAMP = /(?<!\d)20\d{2}-?\d{2}-?\d{2}(?:[tT_ -]?\d{2}[-.:h]?\d{2}(?:[-.:]?\d{2})?)?(?!\d)/g;
 /** Words that say how a run was made or went, not what was on the part; what follows them belongs to them. */
 const REMARKS =
   /^(fans?|slow|auto|automatic|host|warm|hot|cold|retry|again|aborted|broken|bad|test|check|control|throttled|unlocked|noisy|second|late|early|cut|short|long)$/i;
@@ -31,7 +33,7 @@ const withoutEnding = (name: string) => name.replace(/^.*[/\\]/, '').replace(/(\
 
 /** "Wren8 stock m1 a (copy).csv" in words. A name without blanks is parted at underscores and dashes. */
 function wordsOf(fileName: string): string[] {
-  const bare = withoutEnding(fileName).replace(COPY, '').trim();
+  const bare = withoutEnding(fileName).replace(COPY, '').replace(STAMP, ' ').trim();
   const parted = /\s/.test(bare) ? bare.split(/[\s,;]+/) : bare.split(/[\s,;_-]+/);
   // "mount 2" and "run 3" are one word each.
   return parted
@@ -58,7 +60,12 @@ function common(all: readonly string[][]): number {
  */
 export function namesOfFiles(fileNames: readonly string[], folders: readonly string[] = []): NameOfFile[] {
   const all = fileNames.map(wordsOf);
-  const telling = (words: string[], repeat: RegExp) => words.filter((word) => !MOUNT.test(word) && !repeat.test(word) && !DAY.test(word));
+  const telling = (words: string[], repeat: RegExp) => {
+    const said = (word: string) => !MOUNT.test(word) && !repeat.test(word) && !DAY.test(word);
+    const last = words.findLastIndex(said);
+    // A number in the middle belongs to the name before it, as in "Wren 8 stock"; at either end it counts.
+    return words.filter((word, i) => said(word) || (/^\d{1,2}$/.test(word) && i > 0 && i < last && said(words[i - 1]!)));
+  };
   const counted = all.map((words) => telling(words, REPEAT));
   // "paste A" and "paste B" differ in nothing else: the letters are no repeats then, but what was on the part.
   const same = new Set(counted.map((words) => words.join(' ').toLowerCase())).size === 1;

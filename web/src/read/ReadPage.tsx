@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { duration, fixed, measured } from '@red-ember/core';
+import { fixed, heatOnsetS, measured } from '@red-ember/core';
 import type { PhaseReading, SpotReview } from '@red-ember/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { goesOn, type Run, type RunReadings, type Study } from '@red-ember/contract';
@@ -19,6 +19,7 @@ import { spotLine } from '../run/words.ts';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { LoadsTable } from '../run/record/LoadsTable.tsx';
 import { HeatPathSection, ReadBeside } from './ReadBeside.tsx';
+import { throttlingWords } from './throttlingWords.ts';
 import { ReadWindows, type Stretch } from './ReadWindows.tsx';
 import { ReadingDetails } from './ReadingDetails.tsx';
 import { settledWords } from './settledWords.ts';
@@ -224,11 +225,7 @@ export function ReadPage() {
           {review ? (
             <MarginGroup title="Throttling">
               {review.throttle ? (
-                <Note tone={review.throttle.episodes.length > 0 ? 'heat' : 'plain'}>
-                  {review.throttle.episodes.length === 0
-                    ? 'Never throttled.'
-                    : `Throttled after ${duration(review.throttle.timeToFirstS!)}, limited by ${review.throttle.episodes[0]!.limiter}; ${fixed(100 * review.throttle.performanceLost, 1)} % of the work lost.`}
-                </Note>
+                <Note tone={heatOnsetS(review.throttle) === null ? 'plain' : 'heat'}>{throttlingWords(review.throttle)}</Note>
               ) : null}
             </MarginGroup>
           ) : null}

@@ -20,6 +20,7 @@ import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { DropZone } from '../logs/DropZone.tsx';
 import { handOver } from '../logs/handed.ts';
+import { sampleLogs } from '../logs/samples.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
@@ -58,9 +59,20 @@ function NewStudy() {
 }
 
 /** Logs that are there already become a study by themselves. */
-function PutLogsDown() {
+function PutLogsDown({ empty }: { empty: boolean }) {
   const navigate = useNavigate();
   const { data: waiting } = useLogsQuery();
+  const [fetching, setFetching] = useState(false);
+  const [failed, setFailed] = useState(false);
+  const trySamples = async () => {
+    setFetching(true);
+    const files = await sampleLogs();
+    setFetching(false);
+    setFailed(files === null);
+    if (files === null) return;
+    handOver(files);
+    void navigate('/logs');
+  };
   return (
     <div className="mb-6">
       <DropZone
@@ -73,6 +85,15 @@ function PutLogsDown() {
       >
         Or drop a day’s logs here, all at once
       </DropZone>
+      {empty && waiting?.length === 0 ? (
+        <p className="mt-2 text-[0.93rem]">
+          No logs at hand?{' '}
+          <button type="button" className="underline" disabled={fetching} onClick={() => void trySamples()}>
+            Try it with a sample day of five logs
+          </button>
+          {failed ? <span className="ml-2 text-ember-text">The sample logs could not be read.</span> : null}
+        </p>
+      ) : null}
       {waiting && waiting.length > 0 ? (
         <p className="mt-2 text-[0.93rem]">
           <Link to="/logs">{counted(waiting.length, 'log')} put down and not yet made into a study</Link>
@@ -200,7 +221,7 @@ export function ShelfPage() {
       ) : (
         <>
           <NewStudy />
-          <PutLogsDown />
+          <PutLogsDown empty={studies?.length === 0} />
         </>
       )}
       {isLoading ? <Waiting what="Looking through the shelf" /> : null}

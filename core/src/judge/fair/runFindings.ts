@@ -1,6 +1,6 @@
 import { clock, fixed } from '../../format/measured.ts';
 import type { Limiter } from '../../throttling/findThrottling.ts';
-import { holdsTemperature, throttledInReading } from './throttled.ts';
+import { heatOnsetS, holdsTemperature, throttledInReading } from './throttled.ts';
 import type { SpotReview, UncountedLoad } from '../../review/types.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
@@ -13,7 +13,7 @@ const SPIKE_SHARE = 0.02;
 /** Gone from the machine for more than this share of the load. */
 const GONE_SHARE = 0.01;
 
-const LIMITER_WORDS: Record<Limiter, string> = {
+export const LIMITER_WORDS: Record<Limiter, string> = {
   thermal: 'heat',
   power: 'its power limit',
   'voltage-or-clock-cap': 'a ceiling of voltage or clock',
@@ -140,7 +140,7 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   }
   const throttle = review.throttle;
   if (throttle && throttle.episodes.length > 0) {
-    const lost = `${fixed(throttle.timeToFirstS! / 60, 1)} min, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost`;
+    const lost = `${fixed((heatOnsetS(throttle) ?? throttle.timeToFirstS!) / 60, 1)} min, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost`;
     if (throttle.episodes.some(holdsTemperature))
       add(
         'throttled',

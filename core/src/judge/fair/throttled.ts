@@ -1,4 +1,4 @@
-import type { ThrottleEpisode } from '../../throttling/findThrottling.ts';
+import type { ThrottleEpisode, ThrottleReport } from '../../throttling/findThrottling.ts';
 import type { JudgedRun } from '../types.ts';
 
 /** A part that throttled is still recovering for so long, seconds; one that goes in and out of it never settles. Our own figure. */
@@ -18,4 +18,13 @@ export function throttledInReading(run: JudgedRun): boolean {
 
 export function holdsTemperature({ limiter, temperatureAtOnsetC }: ThrottleEpisode): boolean {
   return limiter === 'thermal' || (temperatureAtOnsetC === null && limiter !== 'load' && limiter !== 'power');
+}
+
+/**
+ * Seconds from the load's beginning to the first loss by heat; null where there was none. A fast cache that runs out, a power limit and a
+ * host that waits slow a part down too, and are no throttling.
+ */
+export function heatOnsetS({ episodes, timeToFirstS }: ThrottleReport): number | null {
+  const hot = episodes.find(holdsTemperature);
+  return hot === undefined || timeToFirstS === null ? null : timeToFirstS + hot.startS - episodes[0]!.startS;
 }

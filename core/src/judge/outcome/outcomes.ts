@@ -3,6 +3,7 @@ import type { Estimate } from '../../estimate.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import { mean } from '../../mean.ts';
+import { heatOnsetS } from '../fair/throttled.ts';
 import { scatterFor, withScatterOf } from '../figure/scatter.ts';
 import type { JudgedRun, JudgedSide, OutcomeKey, Scatter } from '../types.ts';
 
@@ -29,8 +30,8 @@ export interface OutcomeKind {
 }
 
 const minutes = (run: JudgedRun): Estimate | null => {
-  const first = run.review.throttle?.timeToFirstS;
-  return first == null ? null : { value: first / 60, u: 0, dof: Infinity };
+  const first = run.review.throttle && heatOnsetS(run.review.throttle);
+  return first === null ? null : { value: first / 60, u: 0, dof: Infinity };
 };
 
 export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {

@@ -59,7 +59,7 @@ const described = (side: JudgedSide) => ({
   variantId: side.variantId,
   name: side.name,
   runIds: side.runs.map((run) => run.id),
-  mounts: countMounts(side.runs),
+  mounts: side.runs.some((run) => run.mountNo !== null) ? countMounts(side.runs) : null,
 });
 
 /**

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
-import { callWords, fixed, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
+import { callWords, fixed, mountsInWords, type PairJudgement, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
 import { type PairVerdict, type Study } from '@red-ember/contract';
 import { askedWords, definitionOf, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -25,6 +25,11 @@ import { nameOfOther, SidePicker } from './SidePicker.tsx';
 import { UnblockNotice } from './UnblockNotice.tsx';
 import { restated, tightestInAir } from './restate.ts';
 import { VerdictMargin } from './VerdictMargin.tsx';
+
+/** On how many mounts the sides were run: said once where both are alike. */
+function mountsOfBoth({ a, b }: PairJudgement): string {
+  return a.mounts === b.mounts && a.mounts === null ? mountsInWords(null) : [a, b].map((side) => mountsInWords(side.mounts)).join(' and ');
+}
 
 function SideRow({
   side,
@@ -207,7 +212,7 @@ export function JudgePage() {
     <Sheet
       crumb={
         judgement.a.variantId && judgement.b.variantId
-          ? `${crumb} / ${judgement.a.name} against ${judgement.b.name}, ${judgement.a.runIds.length} and ${judgement.b.runIds.length} runs, ${judgement.a.mounts} and ${judgement.b.mounts} mounts`
+          ? `${crumb} / ${judgement.a.name} against ${judgement.b.name}, ${judgement.a.runIds.length} and ${judgement.b.runIds.length} runs, ${mountsOfBoth(judgement)}`
           : crumb
       }
       windowTitle={`Judge, ${study.title}`}

@@ -1,4 +1,4 @@
-// One command to a running demo: npm run demo -- [--port 4500] [--data FOLDER] [--fresh]
+// One command to a running bench, empty or with the demo's studies: npm start, npm run demo -- [--port 4500] [--data FOLDER] [--fresh]
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
 import { join, resolve } from 'node:path';
@@ -6,14 +6,19 @@ import { parseArgs } from 'node:util';
 import { assertNode, ensureDependencies, root, run } from './prepare.mjs';
 
 const { values } = parseArgs({
-  options: { port: { type: 'string', default: '4500' }, data: { type: 'string' }, fresh: { type: 'boolean', default: false } },
+  options: {
+    port: { type: 'string', default: '4500' },
+    data: { type: 'string' },
+    fresh: { type: 'boolean', default: false },
+    demo: { type: 'boolean', default: false },
+  },
 });
 const port = Number(values.port);
 if (!Number.isInteger(port) || port < 1 || port > 65_535) {
   console.error(`--port must be a number from 1 to 65535, not "${values.port}".`);
   process.exit(1);
 }
-const data = values.data ? resolve(process.env.INIT_CWD ?? process.cwd(), values.data) : join(root, 'data');
+const data = values.data ? resolve(process.env.INIT_CWD ?? process.cwd(), values.data) : join(root, values.demo ? 'data' : 'data/own');
 
 /** --fresh sets the old data aside instead of deleting it. */
 function setAside() {
@@ -31,8 +36,10 @@ ensureDependencies();
 console.log('Building the pages…');
 run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn']);
 if (values.fresh) setAside();
-console.log('Looking after the demo studies (the first time their runs are simulated, which takes up to a minute)…');
-run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
+if (values.demo) {
+  console.log('Looking after the demo studies (the first time their runs are simulated, which takes up to a minute)…');
+  run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
+}
 
 const children = new Map();
 let ending = false;

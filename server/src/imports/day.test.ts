@@ -1,0 +1,282 @@
+import { gzipSync } from 'node:zlib';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import type { LogStudy, PairVerdict, StagedLog } from '@red-ember/contract';
+import { strangerRun, WRITTEN, type StrangerRun } from '../tests/logs.ts';
+import { testBench, type TestBench } from '../tests/testBench.ts';
+
+let bench: TestBench;
+beforeAll(async () => {
+  bench = await testBench();
+});
+afterAll(() => bench.remove());
+afterEach(async () => {
+  for (const { id } of (await bench.call('GET', '/api/v1/logs')).json as StagedLog[]) await bench.call('DELETE', `/api/v1/logs/${id}`);
+});
+
+async function put(name: string, content: string | Buffer, zone = 'Europe/Berlin') {
+  const form = new FormData();
+  form.append('log', new Blob([new Uint8Array(Buffer.from(content))]), name);
+  return bench.call('POST', `/api/v1/logs?zone=${encodeURIComponent(zone)}`, form);
+}
+async function staged(name: string, content: string | Buffer, zone?: string): Promise<StagedLog> {
+  const answer = await put(name, content, zone);
+  expect(answer.status, answer.text).toBe(201);
+  return answer.json as StagedLog;
+}
+async function made(ids: string[], more: object = {}): Promise<LogStudy> {
+  const answer = await bench.call('POST', '/api/v1/logs/study', { logs: ids.map((id) => ({ id })), ...more });
+  expect(answer.status, answer.text).toBe(201);
+  return answer.json as LogStudy;
+}
+const local = (text: string) => Date.parse(`${text}Z`) / 1000;
+const short = { lengthS: 900, idleS: 200 };
+
+/** A day: two pads, two mounts each, one run with the fan free, one with a slow host, one file twice. */
+const DAY: [string, Partial<StrangerRun>, keyof typeof WRITTEN, string][] = [
+  ['Alder 5 bare m1.csv', { riseK: 44 }, 'semicolons', '2026-06-02T08:00:00'],
+  ['Alder 5 padR m1.csv', { riseK: 41.1 }, 'iso', '2026-06-02T03:00:00'],
+  ['Alder 5 padR m2.csv', { riseK: 41.4 }, 'semicolons', '2026-06-02T10:00:00'],
+  ['Alder 5 bare m2.csv', { riseK: 44.3 }, 'iso', '2026-06-02T05:00:00'],
+  ['Alder 5 padR fans auto.csv', { riseK: 47, duty: null }, 'semicolons', '2026-06-02T12:00:00'],
+  ['Alder 5 padR slow host.csv', { riseK: 41, busy: 60 }, 'iso', '2026-06-02T07:00:00'],
+  ['Alder 5 bare m2 (copy).csv', { riseK: 44.3 }, 'iso', '2026-06-02T05:00:00'],
+];
+
+describe('a stranger’s day, put down together', () => {
+  it('gives the right roles, variants, mounts and hours, and a verdict of the runs that may be compared', async () => {
+    const logs: StagedLog[] = [];
+    for (const [i, [name, run, style, at]] of DAY.entries()) {
+      // The copy is the same readings.
+      const seed = name.includes('copy') ? 4 : i + 1;
+      logs.push(await staged(name, WRITTEN[style](strangerRun({ seed, riseK: 40, ...run }), local(at))));
+    }
+    for (const { guess, columns, fileName } of logs) {
+      const roles = Object.fromEntries(guess.columns.map((map) => [columns[map.column]!.name.split(' ')[0]!.toLowerCase(), map.role]));
+      expect(roles, fileName).toEqual({
+        die: 'spot',
+        vram: 'spot',
+        ambient: 'room',
+        pwm: 'duty',
+        fan: 'fan',
+        total: 'power',
+        load: 'utilisation',
+      });
+      expect(guess.columns.filter(({ role }) => role === 'spot').map((map) => map.componentClass)).toEqual(['graphics core', 'memory']);
+      expect(guess.phases.map(({ kind, startS }) => [kind, Math.round(startS / 5) * 5])).toEqual([
+        ['idle-soak', 0],
+        ['load', 300],
+      ]);
+    }
+    expect(logs.at(-1)!.duplicateOf).toBe('Alder 5 bare m2.csv');
+    expect(logs[0]!.guess.startedAt).toEqual({ iso: '2026-06-02T06:00:00.000Z', zone: 'assumed' });
+    expect(logs[1]!.guess.startedAt).toEqual({ iso: '2026-06-02T08:00:00.000Z', zone: 'said' });
+    expect(logs[4]!.doubts.join(' ')).toContain('it was not held');
+    expect(logs[5]!.doubts.join(' ')).toContain('busy for only 60 %');
+
+    const { study, runs, leftOut } = await made(logs.map(({ id }) => id));
+    expect(leftOut).toEqual([{ fileName: 'Alder 5 bare m2 (copy).csv', reason: 'It holds the same readings as Alder 5 bare m2.csv.' }]);
+    expect(study.title).toBe('Alder 5: bare against padR');
+    expect(study.rules.fans).toBe('locked');
+    expect(study.locks).toMatchObject([{ name: 'Fan duty', value: '55', channel: 'duty' }]);
+    expect(study.variants.map(({ name, isReference }) => [name, isReference])).toEqual([
+      ['bare', true],
+      ['padR', false],
+    ]);
+    const nameOf = (id: string) => study.variants.find((variant) => variant.id === id)!.name;
+    expect(runs.map((run) => [nameOf(run.variantId), run.mountNumber])).toEqual([
+      ['bare', 1],
+      ['padR', 1],
+      ['padR', 2],
+      ['bare', 2],
+      ['padR', null],
+      ['padR', null],
+    ]);
+    expect(study.spots.map(({ name, resolutionK }) => [name.toLowerCase(), resolutionK])).toEqual([
+      ['die', 1],
+      ['vram', 2],
+    ]);
+
+    const verdict = (await bench.call('GET', `/api/v1/studies/${study.id}/verdict?a=${study.variants[0]!.id}&b=${study.variants[1]!.id}`))
+      .json as PairVerdict;
+    const die = verdict.judgement.spots[0]!;
+    expect(die.comparison!.verdict).toBe('b-cooler');
+    expect(Math.abs(die.comparison!.difference.value + 2.9)).toBeLessThan(0.5);
+    expect([verdict.judgement.a.runIds.length, verdict.judgement.b.runIds.length]).toEqual([2, 2]);
+    expect(verdict.judgement.leftOut.map(({ reason }) => reason)).toEqual([
+      expect.stringContaining('Fan duty was to be held at 55 % and moved'),
+      expect.stringContaining('it did less work and only looks cooler'),
+    ]);
+    // Steps of two kelvin are no spikes.
+    expect(JSON.stringify(verdict.judgement.findings)).not.toContain('left out as spikes');
+  }, 60_000);
+
+  it('makes nothing at all where one of them cannot be read', async () => {
+    const before = (await bench.call('GET', '/api/v1/studies')).json.length;
+    const good = await staged('Q bare m1.csv', WRITTEN.iso(strangerRun({ seed: 1, riseK: 40, ...short }), 0));
+    const text = WRITTEN.kelvin(strangerRun({ seed: 2, riseK: 40, ...short }), 0).split('\n');
+    text[500] = text[500]!.replace(/^\d+/, '5');
+    const half = text.map((line, i) => (i > 300 && i % 2 === 0 ? line.replace(/^\d+/, '7') : line)).join('\n');
+    const bad = await staged('Q lid m1.csv', half);
+    const answer = await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: good.id }, { id: bad.id }] });
+    expect(answer.status).toBe(422);
+    expect(answer.json.detail).toMatch(/^Q lid m1.csv: Nothing was imported. Line \d+/);
+    expect(answer.json.errors[0].pointer).toBe('/logs/1');
+    expect((await bench.call('GET', '/api/v1/studies')).json.length).toBe(before);
+    expect(((await bench.call('GET', '/api/v1/logs')).json as StagedLog[]).length).toBe(2);
+  });
+
+  it('takes what was put right: variant, mount, beginning, phases, and a log that is left aside', async () => {
+    const one = await staged('x.csv', WRITTEN.kelvin(strangerRun({ seed: 5, riseK: 40, ...short }), 0));
+    const two = await staged('y.csv', WRITTEN.kelvin(strangerRun({ seed: 6, riseK: 38, ...short }), 0));
+    const phases = [
+      { kind: 'idle-soak', name: 'Rest', startS: 0, endS: 250 },
+      { kind: 'load', name: 'Stress', startS: 250, endS: 600 },
+      { kind: 'change', name: 'panel off', startS: 600, endS: 899 },
+    ];
+    const { study, runs, leftOut } = (
+      await bench.call('POST', '/api/v1/logs/study', {
+        title: 'Put right',
+        family: 'regulator',
+        logs: [
+          { id: one.id, variant: 'as it came', mount: 4, startedAt: '2026-01-05T10:00:00Z', phases },
+          { id: two.id, use: false },
+        ],
+      })
+    ).json as LogStudy;
+    expect([study.title, study.family]).toEqual(['Put right', 'regulator']);
+    expect(leftOut).toEqual([{ fileName: 'y.csv', reason: 'Left aside.' }]);
+    expect(runs[0]).toMatchObject({ mountNumber: 4, startedAt: '2026-01-05T10:00:00.000Z' });
+    expect(runs[0]!.phases.map(({ kind, name }) => [kind, name])).toEqual([
+      ['idle-soak', 'Rest'],
+      ['load', 'Stress'],
+      ['load', 'panel off'],
+    ]);
+    expect(runs[0]!.events.map(({ kind, text, atS }) => [kind, text, atS])).toContainEqual(['change', 'panel off', 600]);
+    expect(study.recipe.map(({ kind }) => kind)).toEqual(['idle-soak', 'load', 'change']);
+  });
+});
+
+describe('one log, however it is written', () => {
+  const rows = strangerRun({ seed: 3, riseK: 42, ...short });
+  it.each([
+    ['semicolons', 'day-month', '2026-06-02T06:00:00.000Z'],
+    ['iso', 'iso', '2026-06-02T13:00:00.000Z'],
+    ['american', 'month-day', '2026-06-02T06:00:00.000Z'],
+    ['kelvin', 'elapsed-ms', null],
+  ] as const)('%s', async (style, timeFormat, iso) => {
+    const rows = strangerRun({ seed: 40 + style.length, riseK: 42, ...short });
+    // In American dates only a day beyond the twelfth tells days from months.
+    const at = style === 'american' ? local('2026-06-22T08:00:00') : local('2026-06-02T08:00:00');
+    const log = await staged(`${style}.csv`, WRITTEN[style](rows, at));
+    expect(log.guess).toMatchObject({ timeFormat, lengthS: 899 });
+    if (iso) expect(log.guess.startedAt.iso).toBe(style === 'american' ? iso.replace('-02T', '-22T') : iso);
+    expect(log.figures.powerW).toBeCloseTo(180, 0);
+    const { runs } = await made([log.id]);
+    const chip = bench.services.stores.samples.read(runs[0]!.id, runs[0]!.channels.find(({ role }) => role === 'spot')!.key);
+    expect(chip.y[0]).toBeCloseTo(rows[0]!.chip, 1);
+    expect(chip.t.at(-1)).toBe(899);
+    const power = bench.services.stores.samples.read(runs[0]!.id, runs[0]!.channels.find(({ role }) => role === 'power')!.key);
+    expect(power.y.at(-1)).toBeCloseTo(rows.at(-1)!.watts, 1);
+  });
+
+  it('asks which number is the day where both could be', async () => {
+    const log = await staged('a.csv', WRITTEN.american(rows, local('2026-04-03T08:00:00')));
+    expect(log.doubts.join(' ')).toContain('4/3/2026: is the day or the month written first?');
+  });
+
+  it('packed, and known again as the same in another writing', async () => {
+    const text = WRITTEN.semicolons(rows, local('2026-06-02T08:00:00'));
+    const first = await staged('a m1.csv', text);
+    const packed = await staged('b m1.csv.gz', gzipSync(text.replaceAll(',', '.')));
+    expect(packed.rows).toBe(first.rows);
+    expect(packed.duplicateOf).toBe('a m1.csv');
+    expect((await put('c.csv.gz', gzipSync(text).subarray(0, 400))).json.detail).toContain('damaged or cut short');
+  });
+
+  it('is told of once it is a run, in whichever study', async () => {
+    const text = WRITTEN.iso(strangerRun({ seed: 60, riseK: 41, ...short }), 77);
+    const { study } = await made([(await staged('first.csv', text)).id]);
+    const again = await staged('second.csv', text);
+    expect(again.duplicateOf).toBe(`run 1 of ${study.title} (first.csv)`);
+    const answer = await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: again.id }] });
+    expect(answer.status).toBe(422);
+    expect((await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: again.id, use: true }] })).status).toBe(201);
+  });
+});
+
+describe('what is written beside the readings', () => {
+  const rows = strangerRun({ seed: 9, riseK: 40, ...short });
+  const marked = (mark: (s: number) => string) => ['s,die C,ambient C,W,notes', ...rows.map((row) => [row.s, row.chip, row.room, row.watts, mark(row.s)].join(','))].join('\n'); // prettier-ignore
+  it('becomes phases and marks of the run, without signs that nobody sees', async () => {
+    const log = await staged(
+      'm.csv',
+      marked((s) => (s === 500 ? '"panel off, <b>loud</b>\u202e"' : '')),
+    );
+    expect(log.guess.phases.map(({ kind, name, startS }) => [kind, name, startS])).toEqual([
+      ['idle-soak', 'Idle', 0],
+      ['load', 'Load', 200],
+      ['change', 'panel off, <b>loud</b>', 500],
+    ]);
+    const { runs } = await made([log.id]);
+    expect(runs[0]!.events).toContainEqual(expect.objectContaining({ kind: 'mark', text: 'panel off, <b>loud</b>', atS: 500 }));
+  });
+  it('is no marks where every row holds another text', async () => {
+    const log = await staged(
+      'n.csv',
+      marked((s) => `step ${s}`),
+    );
+    expect(log.guess.columns.some(({ role }) => role === 'mark')).toBe(false);
+    expect(log.doubts.join(' ')).toContain('too many different texts');
+  });
+});
+
+describe('a file that is no trace', () => {
+  it('is told for what it is, and does not become a run', async () => {
+    const sweep = await staged(
+      'sweep quiet fan.csv',
+      'Fan %;rpm;level dB(A);chip rise K\n30;900;31,1;55,4\n50;1140;34,5;50,8\n70;1380;38,3;47,6\n',
+    );
+    const results = await staged(
+      'results.csv',
+      'Run,Plate,Airflow,Stages rise (K)\n1,off,down,59\n2,on,down,62\n3,off,up,58\n4,on,up,60\n',
+    );
+    expect([sweep.kind, results.kind]).toEqual(['sweep', 'results']);
+    expect(sweep.guess.columns.map(({ role }) => role)).toEqual(['duty', 'fan', 'level', 'spot']);
+    expect((await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: sweep.id }] })).status).toBe(422);
+  });
+  it('and columns of numbers without a time are asked about', async () => {
+    const log = await staged('numbers.csv', `${Array.from({ length: 18 }, (_, i) => `v${i}`).join(',')}\n${Array.from({ length: 3000 }, (_, r) => Array.from({ length: 18 }, (_, c) => (40 + Math.sin(r + c)).toFixed(2)).join(',')).join('\n')}`); // prettier-ignore
+    expect(log.kind).toBe('trace');
+    expect(log.guess.timeColumn).toBeNull();
+    expect(log.doubts.join(' ')).toContain('No column looks like a time');
+    const answer = await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: log.id }] });
+    expect(answer.json.detail).toContain('choose the column that holds the time');
+  });
+});
+
+it('a run is put right afterwards: its variant, its mount, its beginning and its phases, with history', async () => {
+  const ids = [];
+  for (const [i, variant] of ['bare', 'lid'].entries())
+    ids.push((await staged(`R ${variant} m1.csv`, WRITTEN.iso(strangerRun({ seed: 20 + i, riseK: 40 - 3 * i, ...short }), 3600 * i))).id);
+  const { study, runs } = await made(ids);
+  const [bare, lid] = study.variants;
+  const facts = (body: object, id = runs[1]!.id) => bench.call('PUT', `/api/v1/runs/${id}/facts`, body);
+  const phases = [
+    { kind: 'idle-soak', name: 'Rest', startS: 0, endS: 300 },
+    { kind: 'load', name: 'Load', startS: 300, endS: 800 },
+  ];
+  const put = await facts({ variantId: bare!.id, mount: 2, startedAt: '2026-02-01T08:00:00Z', phases });
+  expect(put.status, put.text).toBe(200);
+  expect(put.json).toMatchObject({ variantId: bare!.id, mountNumber: 2, startedAt: '2026-02-01T08:00:00.000Z' });
+  expect(put.json.phases.map(({ name }: { name: string }) => name)).toEqual(['Rest', 'Load']);
+  const history = (await bench.call('GET', `/api/v1/studies/${study.id}/history`)).json as { changed: string[] }[];
+  expect(history[0]!.changed[0]).toContain('Run 2 put right: bare instead of lid, mount 2 instead of mount 1');
+  const readings = (await bench.call('GET', `/api/v1/runs/${runs[1]!.id}/readings`)).json;
+  expect(readings.review.loadS).toBe(500);
+
+  expect((await facts({ variantId: 'nobody' })).status).toBe(404);
+  expect((await facts({ mount: 0 })).status).toBe(422);
+  expect((await facts({ phases: [{ ...phases[0]! }] })).json.detail).toContain('under load');
+  expect((await facts({ phases: [{ ...phases[0]!, endS: 400 }, phases[1]] })).json.detail).toContain('begins before Rest has ended');
+  expect((await facts({ variantId: lid!.id, mount: null })).json).toMatchObject({ variantId: lid!.id, mountNumber: null });
+});

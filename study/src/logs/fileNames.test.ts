@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest';
+import { usedInstead } from './copies.ts';
+import { isReferenceName, namesOfFiles } from './fileNames.ts';
+
+const short = (names: string[]) => namesOfFiles(names).map(({ variant, mount }) => `${variant}${mount === null ? '' : ` m${mount}`}`);
+
+describe('names of files', () => {
+  it('say variant and mount; what all begin with is the part', () => {
+    const names = ['Alder 5 mesh m1 a.csv', 'Alder 5 mesh m1 b.csv', 'Alder 5 solid m2.csv.gz', 'Alder 5 solid mount 3 run 2.tsv'];
+    expect(short(names)).toEqual(['mesh m1', 'mesh m1', 'solid m2', 'solid m3']);
+    expect(namesOfFiles(names)[0]!.part).toBe('Alder 5');
+  });
+  it.each([
+    [
+      ['2026-05-11_bare_run1.csv', '2026-05-11_copper_pad_run1.csv'],
+      ['bare', 'copper pad'],
+    ],
+    [
+      ['stock.csv', 'stock washer.csv'],
+      ['stock', 'stock washer'],
+    ],
+    [
+      ['paste A.csv', 'paste B.csv'],
+      ['A', 'B'],
+    ],
+    [
+      ['bare 1.csv', 'bare 2.csv', 'lid 1.csv'],
+      ['bare', 'bare', 'lid'],
+    ],
+    [['Quill7 bare m1.csv'], ['bare m1']],
+    [
+      ['log.csv', 'log (1).csv'],
+      ['null', 'null'],
+    ],
+    [
+      ['tower twin 120.csv', 'tower stock.csv'],
+      ['twin 120', 'stock'],
+    ],
+    [
+      ['20260511-0930 bare.csv', '20260511-1100 lid.csv'],
+      ['bare', 'lid'],
+    ],
+  ])('%j: %j', (names, expected) => {
+    expect(short(names)).toEqual(expected);
+  });
+  it('keep words on how a run went apart from the variant, where the variant stands alone elsewhere', () => {
+    const names = namesOfFiles(['Q lid m1.csv', 'Q lid fans auto.csv', 'Q lid slow.csv', 'Q slow pump m1.csv']);
+    expect(names.map(({ variant, remark }) => [variant, remark])).toEqual([
+      ['lid', ''],
+      ['lid', 'fans auto'],
+      ['lid', 'slow'],
+      ['slow pump', ''],
+    ]);
+  });
+  it('take the folder where they say no variant', () => {
+    expect(namesOfFiles(['run 1.csv', 'run 2.csv'], ['bare', 'lid']).map(({ variant }) => variant)).toEqual(['bare', 'lid']);
+  });
+  it('never throw, and are never empty texts', () => {
+    for (const name of ['', '.csv', '   .csv', '<b>x</b>.csv', '....', 'm1.csv', '()', 'a'.repeat(300)]) {
+      const { variant } = namesOfFiles([name, 'b.csv'])[0]!;
+      expect(variant === null || variant.trim() !== '', name).toBe(true);
+    }
+  });
+  it('tell the reference from what is tried', () => {
+    expect(['stock', 'bare', 'as shipped cooler', 'Reference'].every(isReferenceName)).toBe(true);
+    expect(['lid', 'paste L', 'barely fits'].some(isReferenceName)).toBe(false);
+  });
+});
+
+describe('of files with the same readings', () => {
+  const file = (content: string, copy = false, aside = false) => ({ content, copy, aside });
+  it('the one that is no copy by its name is used, wherever it stands', () => {
+    const all = [file('x', true), file('x'), file('y')];
+    expect(all.map((_, i) => usedInstead(all, i))).toEqual([1, null, null]);
+  });
+  it('another is used once that is left aside', () => {
+    const all = [file('x', true), file('x', false, true)];
+    expect(usedInstead(all, 0)).toBeNull();
+  });
+});
