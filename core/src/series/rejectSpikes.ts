@@ -117,9 +117,9 @@ export function rejectSpikes(series: Series, opts: { windowS?: number; k?: numbe
   return { clean: { t: series.t, y: clean }, spikes };
 }
 
-/** Least scale of a spike, K, and in steps of the sensor: a reading that flickers by one step has not left its neighbours, one by two has. */
+/** Least scale of a spike, K, and in steps of the sensor: a reading that flickers by one step or two has not left its neighbours, one by three has. */
 const LEAST_SCALE_K = 0.25;
-const SCALE_STEPS = 0.3;
+const SCALE_STEPS = 0.45;
 
 /** As `rejectSpikes`, of a temperature whose sensor may be coarse: its own steps are no spikes. @param series °C or K */
 export function rejectTemperatureSpikes(series: Series): SpikeReport {

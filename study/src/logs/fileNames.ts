@@ -43,13 +43,19 @@ function wordsOf(fileName: string): string[] {
     .filter((word) => word !== '');
 }
 
-/** How many words all of them begin with; one is left to each. */
+/**
+ * How many words all of them begin with; one is left to each. A name that is nothing but these words says no variant, unless it is called
+ * like a reference: "stock" beside "stock washer" and "stock pad" is what they are held against.
+ */
 function common(all: readonly string[][]): number {
-  if (all.length < 2) return 0;
+  const telling = all.filter((words) => words.length > 1);
+  if (telling.length < 2) return 0;
   let n = 0;
-  const most = Math.min(...all.map((words) => words.length)) - 1;
-  while (n < most && all.every((words) => words[n]!.toLowerCase() === all[0]![n]!.toLowerCase())) n++;
-  return n;
+  const most = Math.min(...telling.map((words) => words.length)) - 1;
+  while (n < most && telling.every((words) => words[n]!.toLowerCase() === telling[0]![n]!.toLowerCase())) n++;
+  const shared = telling[0]!.slice(0, n).join(' ').toLowerCase();
+  const others = all.filter((words) => words.length === 1).map((words) => words[0]!.toLowerCase());
+  return others.every((word) => word === shared && !isReferenceName(word)) ? n : 0;
 }
 
 /**

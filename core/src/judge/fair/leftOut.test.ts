@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import { heatOnsetS, judgePair, type JudgedRun, type RunReview, type ThrottleEpisode } from '../../index.ts';
+import { rules, run, spots } from '../../tests/judged.ts';
+import { countMounts } from './pairFindings.ts';
+
+const judge = (a: JudgedRun[], b: JudgedRun[], change = {}) =>
+  judgePair({
+    a: { variantId: 'a', name: 'bare', runs: a },
+    b: { variantId: 'b', name: 'lid', runs: b },
+    spots,
+    rules: { ...rules, ...change },
+    history: {},
+  });
+
+const fan = (held: boolean): Partial<RunReview> => ({
+  locks: [
+    {
+      name: 'Fan duty',
+      unit: '%',
+      lock: { value: 60, tolerance: 2 },
+      watch: { held, largestOff: held ? 0.4 : 18, leftAtS: held ? null : 420 } as never,
+    },
+  ],
+});
+
+describe('a run that only looks cooler', () => {
+  it('is left out where its locked fan moved, on one side or on both, and not where fans were free', () => {
+    const fair = [run(40, 40, { review: fan(true) }), run(40.1, 40.1, { review: fan(true) })];
+    const loose = run(33, 33, { review: fan(false) });
+    const locked = judge(fair, [...[run(38, 38, { review: fan(true) }), run(38.2, 38.2, { review: fan(true) })], loose], {
+      fans: 'locked',
+    });
+    expect(locked.leftOut.map(({ runId, reason }) => [runId, reason])).toEqual([
+      [loose.id, 'Fan duty was to be held at 60 % and moved by up to 18.0 %, from 7:00 on.'],
+    ]);
+    expect(locked.b.runIds).toHaveLength(2);
+    expect(judge(fair, [loose], { fans: 'locked' }).spots[0]!.comparison).toBeNull();
+    expect(judge([run(40, 40, { review: fan(false) })], [loose], { fans: 'locked' }).spots[0]!.comparison).toBeNull();
+    expect(judge(fair, [loose], { fans: 'as-shipped' }).leftOut).toEqual([]);
+  });
+
+  it('is left out where it was less busy than others of its variant; a whole side that was is no outlier', () => {
+    const busy = (utilisationPercent: number) => ({ review: { utilisationPercent } });
+    const slow = run(33, 33, busy(68));
+    const judged = judge([run(40, 40, busy(99)), run(40.2, 40.2, busy(99))], [run(38, 38, busy(99)), run(38.1, 38.1, busy(98)), slow]);
+    expect(judged.leftOut).toMatchObject([
+      {
+        runId: slow.id,
+        reason: expect.stringContaining('Kept busy only 68 % of the time, where another run of the same variant was 99 %'),
+      },
+    ]);
+    const both = judge([run(40, 40, busy(90)), run(40.2, 40.2, busy(91))], [run(38, 38, busy(90)), run(38.1, 38.1, busy(92))]);
+    expect(both.leftOut).toEqual([]);
+    expect(both.findings.filter(({ check }) => check === 'work').every(({ severity }) => severity === 'weakens')).toBe(true);
+  });
+});
+
+describe('mounts', () => {
+  it('of which nobody knows are none of their own, and are said to be unknown', () => {
+    const unknown = [run(40, 40, { mountNo: null }), run(40.1, 40.1, { mountNo: null }), run(40.2, 40.2, { mountNo: null })];
+    expect(countMounts(unknown)).toBe(1);
+    expect(countMounts([...unknown, run(40, 40, { mountNo: 2 }), run(40, 40, { mountNo: 3 })])).toBe(2);
+    expect(countMounts([])).toBe(0);
+    const judged = judge(unknown, [run(38, 38, { mountNo: 1 }), run(38.2, 38.2, { mountNo: 2 })]);
+    expect([judged.a.mounts, judged.b.mounts]).toEqual([null, 2]);
+    const finding = judged.findings.find(({ check }) => check === 'mounts')!;
+    expect(finding.evidence).toContain('bare: nobody wrote down on which mounts it was run');
+    expect(finding.severity).toBe('weakens');
+  });
+});
+
+describe('the moment of throttling', () => {
+  const episode = (startS: number, limiter: ThrottleEpisode['limiter'], temperatureAtOnsetC: number | null = 60): ThrottleEpisode => ({ startS, endS: startS + 60, depth: 0.2, limiter, temperatureAtOnsetC }); // prettier-ignore
+  const report = (episodes: ThrottleEpisode[], loadS = 600) => ({ reference: 1, episodes, timeToFirstS: episodes.length ? episodes[0]!.startS - loadS : null, fractionOfTime: 0, performanceLost: 0 }); // prettier-ignore
+  it('is that of the first loss by heat: a fast cache that runs out comes before and is none', () => {
+    expect(heatOnsetS(report([episode(740, 'unknown'), episode(1500, 'thermal', 88)]))).toBe(900);
+    expect(heatOnsetS(report([episode(740, 'unknown')]))).toBeNull();
+    expect(heatOnsetS(report([episode(740, 'power'), episode(900, 'load')]))).toBeNull();
+    expect(heatOnsetS(report([]))).toBeNull();
+    // Where no temperature tells, heat is not ruled out.
+    expect(heatOnsetS(report([episode(740, 'unknown', null)]))).toBe(140);
+  });
+  it('gives a part that was only held back no time to throttle', () => {
+    const held = { throttle: report([episode(740, 'unknown')]) } as Partial<RunReview>;
+    const judged = judge([run(40, 40, { review: held })], [run(38, 38, { review: held })]);
+    expect(judged.work.throttled.a.runs).toBe(0);
+    expect(judged.work.timeToThrottle).toBeNull();
+    expect(JSON.stringify(judged.cooling)).toContain('neither side throttled');
+  });
+});
