@@ -27,9 +27,9 @@ test('a recorded log becomes a run with readings', async ({ page }) => {
     ),
   );
   await expect(page.getByLabel('What Controller holds')).toHaveValue('spot:lid-controller');
-  await expect(page.getByLabel('Load began at')).toHaveValue('600');
-  await expect(page.getByLabel('Load ended at')).toHaveValue('2400');
-  await page.getByLabel('What Flash underside holds').selectOption({ label: 'Flash, underside' });
+  await expect(page.getByLabel('Phase 2 begins')).toHaveValue('10');
+  await expect(page.getByLabel('Phase 3 begins')).toHaveValue('40');
+  await expect(page.getByLabel('What Flash underside holds')).toHaveValue('spot:lid-flash-under');
   await page.getByLabel('Variant on the bench').selectOption('slot lid');
   await page.getByRole('button', { name: 'Import as a run' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('run 7, slot lid');
@@ -93,8 +93,6 @@ test('a log from another country: UTF-16, a preamble, units in a row, decimal co
   await expect(page.getByText('Read as UTF-16, semicolons, decimal commas, header in line 3, units in line 4.')).toBeVisible();
   await expect(page.getByLabel('Unit of Controller [°F]')).toHaveValue('°F');
   await page.getByLabel('What Flash underside [°C] holds').selectOption({ label: 'Flash, underside' });
-  await page.getByLabel('Load began at').fill('600');
-  await page.getByLabel('Load ended at').fill('2400');
   await page.getByRole('button', { name: 'Import as a run' }).click();
   await expect(page.getByRole('row', { name: /^Controller/ })).toContainText('72.0 °C');
   const { events } = (await bench.get<{ events: { text: string }[] }[]>('/studies/demo-slot-lid/runs')).at(-1)!;

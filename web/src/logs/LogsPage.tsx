@@ -119,7 +119,11 @@ export function LogsPage() {
     <Sheet
       crumb={<Link to="/">All studies</Link>}
       windowTitle="Logs"
-      heading={rows.length === 0 ? 'Put your logs down' : `${counted(rows.length, 'log')}, as they were understood`}
+      heading={
+        rows.length === 0
+          ? 'Put your logs down'
+          : `${counted(rows.length, 'log')}, as ${rows.length === 1 ? 'it was' : 'they were'} understood`
+      }
       under={rows.length === 0 ? undefined : sumOf(rows)}
       actions={
         <>

@@ -94,7 +94,8 @@ function degreesOf(temperatures: readonly Looked[], isRoom: (looked: Looked) => 
   const highest = Math.max(...silent.map(({ seen }) => seen.most));
   const rooms = silent.filter(isRoom);
   if (lowest > 230 && highest < 500) return 'K';
-  if (rooms.length > 0 && rooms.every(({ seen }) => seen.least > ROOM_MOST_C && seen.most < 120)) return 'F';
+  // All of them: where only the room reads so, it alone is odd, and is asked about when it is read.
+  if (rooms.length > 0 && lowest > ROOM_MOST_C && rooms.every(({ seen }) => seen.most < 120)) return 'F';
   return rooms.length === 0 && lowest > 55 && highest > HOTTEST_C ? 'F' : 'C';
 }
 

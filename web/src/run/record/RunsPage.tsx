@@ -31,10 +31,15 @@ const columnsOf = (study: Study) => [
     id: 'variant',
     header: 'Variant',
   }),
-  column.accessor((run) => (run.mountNumber === null ? `from ${run.sourceName}` : `mount ${run.mountNumber}`), {
+  column.accessor((run) => (run.mountNumber === null ? 'mount unknown' : `mount ${run.mountNumber}`), {
     id: 'mount',
     header: 'Mount',
-    cell: ({ row: { original: run }, getValue }) => <span className={run.mountNumber === null ? 'text-soft' : ''}>{getValue()}</span>,
+    cell: ({ row: { original: run }, getValue }) => (
+      <>
+        <span className={run.mountNumber === null ? 'text-soft' : ''}>{getValue()}</span>
+        {run.source === 'file' ? <span className="block text-[0.87rem] text-soft">from {run.sourceName}</span> : null}
+      </>
+    ),
   }),
   column.accessor('startedAt', { header: 'Started', cell: ({ getValue }) => format(new Date(getValue()), 'd MMM yyyy HH:mm') }),
   column.accessor('lengthS', { header: 'Length', cell: ({ getValue }) => duration(getValue()), meta: { number: true } }),

@@ -1,0 +1,113 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../support/bench.ts';
+
+const SAMPLES = join(import.meta.dirname, '../../web/public/samples');
+const sampleDay = () => readdirSync(SAMPLES).map((name) => ({ name, mimeType: 'text/csv', buffer: readFileSync(join(SAMPLES, name)) }));
+
+/** Files let go over a part of the page, as a hand does. */
+async function dropOn(page: Page, label: RegExp, files: { name: string; mimeType: string; buffer: Buffer }[]) {
+  const handed = await page.evaluateHandle(
+    (all) => {
+      const transfer = new DataTransfer();
+      for (const { name, mimeType, text } of all) transfer.items.add(new File([text], name, { type: mimeType }));
+      return transfer;
+    },
+    files.map(({ name, mimeType, buffer }) => ({ name, mimeType, text: buffer.toString('utf8') })),
+  );
+  await page.locator('label').filter({ hasText: label }).dispatchEvent('drop', { dataTransfer: handed });
+}
+
+test('a bench day dropped on the shelf becomes a verdict by one press; a copy and a free fan are left out', async ({ page }) => {
+  const day = sampleDay();
+  const twice = { ...day.find(({ name }) => name.includes('stock paste m1'))!, name: 'Wren 8 stock paste m1 (copy).csv' };
+  await page.goto('/');
+  await dropOn(page, /drop a day’s logs/, [...day, twice]);
+  await expect(page).toHaveURL(/\/logs$/);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('6 logs, as they were understood');
+  await expect(page.getByText('paste L: 3 runs, 2 mounts · stock paste: 2 runs, 2 mounts')).toBeVisible();
+  await expect(page.getByRole('row', { name: /\(copy\)/ })).toContainText('Not used: the same readings as Wren 8 stock paste m1.csv.');
+  await expect(page.getByRole('row', { name: /fans auto/ })).toContainText('it was not held');
+  await page.getByRole('button', { name: 'Make the study of 5 logs' }).click();
+  await expect(page).toHaveURL(/\/judge/);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Paste L cools');
+  await expect(page.getByText(/Fan duty was to be held at 100 % and moved/)).toBeVisible();
+});
+
+test('a marked session: its phases are found, named, moved by a key and read one by one', async ({ page }) => {
+  const rows = ['t (min),chip C,room C,W,what was done'];
+  let fast = 0;
+  for (let s = 0; s <= 5400; s += 2) {
+    const aim = s < 600 ? 4 : s < 3000 ? 45 : 38;
+    fast += (aim - fast) * (1 - Math.exp(-2 / 120));
+    const text = s === 3000 ? 'panel off' : '';
+    rows.push(`${(s / 60).toFixed(4)},${(22 + fast + 0.1 * Math.sin(s * 12.9898)).toFixed(2)},22.0,${s < 600 ? 26 : 190},${text}`);
+  }
+  await page.goto('/logs');
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([{ name: 'Quill session.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) }]);
+  await page.getByRole('button', { name: 'Quill session.csv', exact: true }).click();
+  await expect(page.getByLabel('Phase 3 is called')).toHaveValue('panel off');
+  await expect(page.getByLabel('Phase 3 begins', { exact: true })).toHaveValue('50');
+  const handle = page.getByRole('slider', { name: 'Load begins' });
+  await handle.focus();
+  await handle.press('ArrowRight');
+  await expect(page.getByLabel('Phase 2 begins', { exact: true })).toHaveValue('10.08');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Phase 2 begins', { exact: true })).toHaveValue('10');
+  await page.getByRole('button', { name: 'Make the study of 1 log' }).click();
+  await expect(page).toHaveURL(/\/read/);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('run 1');
+  const study = /^.*\/studies\/[^/]+/.exec(page.url())![0];
+  await page.goto(`${study}/run`);
+  await page
+    .getByRole('row', { name: /Quill session/ })
+    .getByRole('link')
+    .first()
+    .click();
+  await expect(page.getByRole('cell', { name: 'panel off' }).first()).toBeVisible();
+});
+
+test('what was written down wrongly of a run is put right, and the verdict follows', async ({ page }) => {
+  await page.goto('/logs');
+  await page.locator('input[type=file]').setInputFiles(sampleDay().filter(({ name }) => /m1|m2/.test(name)));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('4 logs, as they were understood');
+  // Typed wrongly by a tired hand.
+  await page.getByLabel('Variant of Wren 8 paste L m2.csv').fill('stock paste');
+  await page.getByRole('button', { name: 'Make the study of 4 logs' }).click();
+  await expect(page.getByText(/stock paste against paste L, 3 and 1 runs/)).toBeVisible();
+  const study = /^.*\/studies\/[^/]+/.exec(page.url())![0];
+  await page.goto(`${study}/run`);
+  await page
+    .getByRole('row', { name: /paste L m2/ })
+    .getByRole('link')
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Put right' }).click();
+  const dialogue = page.getByRole('dialog');
+  await dialogue.getByLabel('Variant on the bench').selectOption('paste L');
+  await dialogue.getByLabel('Mount').selectOption('2');
+  await dialogue.getByRole('button', { name: 'Put it right' }).click();
+  await expect(dialogue).toBeHidden();
+  await page.goto(`${study}/judge`);
+  await expect(page.getByText(/stock paste against paste L, 2 and 2 runs, 2 mounts and 2 mounts/)).toBeVisible();
+});
+
+test('files that cannot be read are named, and the others stay', async ({ page }) => {
+  await page.goto('/logs');
+  const [one] = sampleDay();
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([
+      one!,
+      { name: 'empty.csv', mimeType: 'text/csv', buffer: Buffer.from('') },
+      { name: 'page.csv', mimeType: 'text/csv', buffer: Buffer.from('<!doctype html><html></html>') },
+    ]);
+  await expect(page.getByText('empty.csv was not imported. The file is empty.')).toBeVisible();
+  await expect(page.getByText(/page.csv was not imported. This is a web page/)).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 log, as it was understood');
+  await page.reload();
+  await expect(page.getByRole('button', { name: one!.name, exact: true })).toBeVisible();
+});
