@@ -1,4 +1,4 @@
-import { useMemo, type FormEvent } from 'react';
+import { useMemo, useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
 import { type Mount, type Study, type VariantBody } from '@red-ember/contract';
@@ -13,7 +13,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { orSentence } from '../ui/orSentence.ts';
 import { Section } from '../ui/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-import { cardDone, worked, type CardProgress } from './cardSlice.ts';
+import { cardDone, FRESH_CARD, worked, type CardProgress } from './cardSlice.ts';
 import { cardOf } from './cards.ts';
 import { CardSteps, Cautions } from './CardSteps.tsx';
 import { MountsTable } from './MountsTable.tsx';
@@ -82,8 +82,10 @@ function useCard(study: Study, from: VariantBody | null, to: VariantBody | null)
 function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[]; next: Next }) {
   const dispatch = useAppDispatch();
   const [make, making] = useMakeMountMutation();
-  const progress = useAppSelector((state) => cardOf(state, study.id));
-  const work = (part: Partial<CardProgress>) => dispatch(worked({ studyId: study.id, part }));
+  const kept = useAppSelector((state) => cardOf(state, study.id));
+  // A card that is only looked at is not chosen: it is kept from the first tick on, and until then the card under work stays as it is.
+  const [looked, setLooked] = useState<string | null>(null);
+  const progress = looked === null || looked === kept.toId ? kept : { ...FRESH_CARD, toId: looked };
   const onBench = next.onBench?.variant;
   // The plan says what is next; without one, the variant with the fewest mounts needs one most.
   const fewest = [...study.variants].sort(
@@ -93,6 +95,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
   const from = to ? cameFrom(study.variants, mounts, to) : null;
   const card = useCard(study, from, to);
   if (!to || card === null) return null;
+  const work = (part: Partial<CardProgress>) => dispatch(worked({ studyId: study.id, part: { ...progress, toId: to.id, ...part } }));
   if (typeof card === 'string') return <Notice tone="error">{card} Say at Plan, Factors, which lies under which.</Notice>;
   const subject = study.subjects.find((candidate) => candidate.id === to.subjectId);
   const askSerial = familyOf(study.family).wearsOut && (subject?.serial ?? '').trim() !== '';
@@ -115,7 +118,10 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
         ...(startedAt ? { startedAt } : {}),
       },
     });
-    if ('data' in result) dispatch(cardDone(study.id));
+    if ('data' in result) {
+      dispatch(cardDone(study.id));
+      setLooked(null);
+    }
   };
   const missing = [
     open > 0 ? `${open === 1 ? 'One caution is' : `${open} cautions are`} still to confirm` : '',
@@ -128,13 +134,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
         title="Mount a variant"
         hint={next.planned ? `run ${next.planned.number} of ${next.planned.of} by plan: ${next.planned.variant.name}` : undefined}
       >
-        <VariantChoice
-          study={study}
-          mounts={mounts}
-          next={next}
-          toId={to.id}
-          onChoose={(toId) => work({ toId, confirmed: [], done: {}, skipped: [] })}
-        />
+        <VariantChoice study={study} mounts={mounts} next={next} toId={to.id} onChoose={setLooked} />
         <p className="mb-4 text-[1.1rem]">
           {cardSentence(card, from, to)}{' '}
           <span className="text-soft">

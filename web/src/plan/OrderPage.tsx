@@ -5,7 +5,7 @@ import { useRunsQuery, useSettledLoadsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
-import { Notice } from '../ui/Notice.tsx';
+import { Notice, Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
@@ -72,8 +72,10 @@ export function OrderPage() {
   const study = useStudy();
   const { body: draft } = useStudyDraft(study);
   const shown = useMemo(() => readable(draft), [draft]);
-  const { data: runs = [] } = useRunsQuery(study.id);
-  const { data: like = [] } = useSettledLoadsQuery(study.id);
+  const { data: runs = [], isLoading: runsComing } = useRunsQuery(study.id);
+  const { data: like = [], isLoading: likeComing } = useSettledLoadsQuery(study.id);
+  // How long a run takes rests on both: until they are here no hour is shown, and nothing can be taken from one.
+  const coming = runsComing || likeComing;
   const question = useMemo(() => leastTeardown(shown), [shown]);
   const least = useLeastTeardown(question?.input ?? null);
   const leastOrder = least.state === 'done' && question ? least.order.order.map((k) => question.runs[k]!) : null;
@@ -96,13 +98,19 @@ export function OrderPage() {
     <EditSheet
       study={study}
       station="Plan"
-      heading={order.length === 0 ? 'How often, in which order, when?' : `${order.length} runs, ${duration(total * 60)} at the bench.`}
+      heading={
+        order.length === 0
+          ? 'How often, in which order, when?'
+          : `${counted(order.length, 'run')}${coming ? '' : `, ${duration(total * 60)} at the bench`}.`
+      }
       under={
-        length.from === 'runs'
-          ? `One run takes about ${duration(length.minutes * 60)}, as the runs of this study did`
-          : length.from === 'like'
-            ? `One run is taken for ${duration(length.minutes * 60)}: ${counted(like.length, 'load')} of like parts took so long to settle`
-            : `One run is taken for ${duration(length.minutes * 60)}, half-way between what the recipe allows: nobody knows yet`
+        coming
+          ? 'Looking up how long runs like these took'
+          : length.from === 'runs'
+            ? `One run takes about ${duration(length.minutes * 60)}, as the runs of this study did`
+            : length.from === 'like'
+              ? `One run is taken for ${duration(length.minutes * 60)}: ${counted(like.length, 'load')} of like parts took so long to settle`
+              : `One run is taken for ${duration(length.minutes * 60)}, half-way between what the recipe allows: nobody knows yet`
       }
       margin={
         <>
@@ -137,14 +145,18 @@ export function OrderPage() {
         return (
           <>
             <PlanTabs />
-            <RepeatsSection
-              body={body}
-              studyId={study.id}
-              lengthMin={length.minutes}
-              setRepeats={(variant, repeats) =>
-                change({ variants: body.variants.map((entry) => (entry.id === variant.id ? { ...entry, repeats } : entry)) })
-              }
-            />
+            {coming ? (
+              <Waiting what="Looking up how long runs like these took" />
+            ) : (
+              <RepeatsSection
+                body={body}
+                studyId={study.id}
+                lengthMin={length.minutes}
+                setRepeats={(variant, repeats) =>
+                  change({ variants: body.variants.map((entry) => (entry.id === variant.id ? { ...entry, repeats } : entry)) })
+                }
+              />
+            )}
             <Section title="Order of runs">
               <div className="mb-5 grid gap-6 sm:grid-cols-2">
                 <School
@@ -189,15 +201,17 @@ export function OrderPage() {
                 refitting; {driftWords(figures.drift)}.
               </p>
             </Section>
-            <CalendarSection
-              planId={study.id}
-              body={body}
-              reading={shown}
-              order={order}
-              lengthMin={length.minutes}
-              title={body.title}
-              setPlan={setPlan}
-            />
+            {coming ? null : (
+              <CalendarSection
+                planId={study.id}
+                body={body}
+                reading={shown}
+                order={order}
+                lengthMin={length.minutes}
+                title={body.title}
+                setPlan={setPlan}
+              />
+            )}
           </>
         );
       }}

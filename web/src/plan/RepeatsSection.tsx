@@ -2,6 +2,7 @@ import { ASSUMED_REPEATABILITY_K, duration, fixed, priceRepeats } from '@red-emb
 import type { BenchScatter, StudyBody, VariantBody } from '@red-ember/contract';
 import { useScatterQuery } from '../data/api.ts';
 import { NumberField } from '../ui/Field.tsx';
+import { Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { readable, repeatsOf } from './schedule.ts';
 
@@ -25,7 +26,7 @@ export function RepeatsSection({
   lengthMin: number;
   setRepeats: (variant: VariantBody, repeats: number) => void;
 }) {
-  const { data: scatter = [] } = useScatterQuery(studyId);
+  const { data: scatter = [], isLoading: coming } = useScatterQuery(studyId);
   const { practicalK, coverage } = body.rules;
   const reading = readable(body);
   const least = Math.min(...reading.variants.map(repeatsOf).filter((count) => count > 0), Infinity);
@@ -43,6 +44,13 @@ export function RepeatsSection({
       price: sound ? priceRepeats({ sd, detectK: practicalK, alpha: 1 - coverage, planned, minutesPerRun }) : null,
     };
   });
+  // Nothing is shown as the bench's answer before the bench has answered.
+  if (coming)
+    return (
+      <Section title="How many repeats?">
+        <Waiting what="Looking at how this bench has repeated" />
+      </Section>
+    );
   return (
     <Section title="How many repeats?" hint={`to see ${fixed(practicalK, 1)} K with 80 % chance, by the spot that scatters most`}>
       <table className="plain-table mb-4">

@@ -120,6 +120,23 @@ describe('A mount card', () => {
     expect(kept).toBe('{}');
   });
 
+  it('of another variant may be looked at without being chosen, and without losing a tick', async () => {
+    const { tick } = await shown();
+    await user.click(tick('Wipe K off'));
+    const kept = () => loadCards(localStorage).s1!;
+    await waitFor(() => expect(Object.keys(kept().done)).toEqual(['wipe']));
+    const chosen = kept().toId;
+    const [other, own] = (screen.getAllByRole('radio') as HTMLInputElement[]).sort((p, q) => Number(p.checked) - Number(q.checked));
+    await user.click(other!);
+    expect(kept()).toMatchObject({ toId: chosen });
+    expect(Object.keys(kept().done)).toEqual(['wipe']);
+    await user.click(own!);
+    expect(
+      (within(await screen.findByRole('list', { name: 'Steps' })).getByRole('checkbox', { name: 'Wipe K off' }) as HTMLInputElement)
+        .checked,
+    ).toBe(true);
+  });
+
   it('says why there is none where two factors lie under each other', async () => {
     const study = pastes();
     const round = study.factors.map((factor) => ({ ...factor, under: factor.name === 'Paste' ? 'Cooler' : 'Paste' }));

@@ -162,6 +162,16 @@ describe('Order', () => {
     const runs = (line: Element) => Number(line.querySelectorAll('td')[2]!.textContent);
     expect(runs(other)).toBeLessThan(runs(row));
   });
+  it('shows neither a history nor an hour before the bench has told them', async () => {
+    const never = new Promise<never>(() => undefined);
+    const server = new FakeServer().on('GET /studies/s1/scatter', () => never).on('GET /studies/s1/settled-loads', () => never);
+    renderAt('/studies/s1/plan/order', <OrderPage />, server);
+    expect((await screen.findByRole('heading', { level: 1 })).textContent).toMatch(/runs?\.$/);
+    expect(document.body.textContent).not.toContain('no history yet');
+    expect(document.body.textContent).not.toContain('at the bench.');
+    expect(screen.queryByRole('button', { name: /calendar/i })).toBeNull();
+    expect(await screen.findAllByText(/Looking/)).not.toEqual([]);
+  });
   it('says that a scatter is assumed where there is no history', async () => {
     renderAt('/studies/s1/plan/order', <OrderPage />);
     expect(await screen.findAllByText('assumed: this bench has no history yet')).toHaveLength(2);

@@ -85,7 +85,7 @@ export class FakeServer {
     const key = `${request.method} ${path}`;
     if (!this.answers.has(key)) return this.respond(problem(404, `nothing at ${key}`));
     const answer = this.answers.get(key);
-    return this.respond(typeof answer === 'function' ? (answer as (asked: Asked) => unknown)(asked) : answer);
+    return this.respond(await (typeof answer === 'function' ? (answer as (asked: Asked) => unknown)(asked) : answer));
   }
 
   private respond(answer: unknown): Response {
