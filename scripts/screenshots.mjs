@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots anew, from fresh demo data: node scripts/screenshots.mjs [name…]
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -96,20 +96,14 @@ try {
     await sheet.screenshot({ path: join(out, `${name}.png`), fullPage: true });
     console.log(`docs/screenshots/${name}.png`);
   }
-  if (wants('import')) {
-    await page.goto(`${base}${STUDY}/run/import`);
-    const log = ['Elapsed (s),TC1 controller,TC2 flash top face,TC3 flash underside,Room,Throughput MB/s'];
-    for (let s = 0; s < 2700; s += 5) {
-      const warm = s >= 480 && s < 2100 ? 1 - Math.exp(-(s - 480) / 250) : s >= 2100 ? Math.exp(-(s - 2100) / 250) : 0;
-      log.push(
-        `${s},${(32 + 44 * warm).toFixed(1)},${(30 + 35 * warm).toFixed(1)},${(30 + 36 * warm).toFixed(1)},22.3,${s >= 480 && s < 2100 ? 6100 : 0}`,
-      );
-    }
-    await page
-      .locator('input[type=file]')
-      .setInputFiles({ name: 'bench log 12 March.csv', mimeType: 'text/csv', buffer: Buffer.from(log.join('\n')) });
-    await page.getByRole('button', { name: 'Import as a run' }).waitFor();
-    await shoot('import');
+  if (wants('logs')) {
+    await page.goto(`${base}/logs`);
+    const samples = join(root, 'web/public/samples');
+    await page.locator('input[type=file]').setInputFiles(readdirSync(samples).map((name) => join(samples, name)));
+    await page.getByRole('heading', { name: /^5 logs/ }).waitFor();
+    await page.getByRole('button', { name: 'Wren 8 paste L fans auto.csv', exact: true }).click();
+    await page.getByRole('slider').first().waitFor();
+    await shoot('logs');
   }
   const start = async (study, variant, { scale, reason = '' }) => {
     await page.goto(`${base}/studies/${study}/mount`);

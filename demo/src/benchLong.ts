@@ -68,7 +68,7 @@ const body = {
   variants: [{ id: 'v', name: 'bare', subjectId: 'part-1', isReference: true, setup: '', notes: '' }],
 };
 services.stores.studies.insert(body, new Date().toISOString(), 'long');
-const staged = await time('look it through, here and there', () => services.imports.stage('long', path, 'long.csv', 'a'));
+const staged = await time('look it through, from end to end', () => services.imports.stage('long', path, 'long.csv', 'UTC', 'a'));
 // Somebody looks at the columns now; a worker gets ready meanwhile.
 await new Promise((done) => setTimeout(done, 2000));
 const map: ImportRunBody = {

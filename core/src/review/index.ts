@@ -14,6 +14,7 @@ export {
   type RunRecord,
   type RunReview,
   type SpotReview,
+  type ThrottleReview,
   type UncountedLoad,
 } from './types.ts';
 export { eachOutput, OUTPUT_KEYS, type OutputKey, type Outputs } from './outputs.ts';

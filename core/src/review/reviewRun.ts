@@ -21,6 +21,7 @@ import {
   type RunPhase,
   type RunRecord,
   type RunReview,
+  type ThrottleReview,
   type UncountedLoad,
 } from './types.ts';
 
@@ -76,10 +77,10 @@ function reviewAir(record: RunRecord, room: RoomReview | null, window: Window | 
   };
 }
 
-function reviewThrottling(record: RunRecord, load: RunPhase | null) {
+function reviewThrottling(record: RunRecord, load: RunPhase | null): ThrottleReview | null {
   if (!record.performance || !load) return null;
   const spot = record.throttle && record.spots.find((candidate) => candidate.id === record.throttle!.spotId);
-  return orNull(() =>
+  const report = orNull(() =>
     findThrottling({
       performance: record.performance!,
       load: { startS: load.startS, endS: load.endS },
@@ -88,6 +89,7 @@ function reviewThrottling(record: RunRecord, load: RunPhase | null) {
       ...(record.power && record.powerCapW != null ? { power: record.power, powerCapW: record.powerCapW } : {}),
     }),
   );
+  return report && { ...report, limitC: spot ? record.throttle!.limitC : null };
 }
 
 /** A part that has vanished sends nothing: those samples are missing, not zero, and have to be counted apart. */

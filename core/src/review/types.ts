@@ -118,12 +118,17 @@ export interface AirReview {
   recirculation: { fraction: number; raw: number } | null;
 }
 
+/** Losses of work, with the throttling point of the spot that they were held against, °C; null where none was known or read. */
+export interface ThrottleReview extends ThrottleReport {
+  limitC?: number | null;
+}
+
 export interface RunReview extends Outputs {
   methodVersion: string;
   spots: SpotReview[];
   room: RoomReview | null;
   air: AirReview | null;
-  throttle: ThrottleReport | null;
+  throttle: ThrottleReview | null;
   /** Share of the last load during which the part did not answer: no performance came, 0..1; 0 where none is recorded. */
   goneShare: number;
   utilisationPercent: number | null;

@@ -1,7 +1,7 @@
-import { duration, fixed, heatOnsetS, LIMITER_WORDS, type ThrottleReport } from '@red-ember/core';
+import { duration, fixed, heatOnsetS, LIMITER_WORDS, type ThrottleReview } from '@red-ember/core';
 
 /** Whether a run throttled, in a sentence: losses by heat, and what else held it back. */
-export function throttlingWords(report: ThrottleReport): string {
+export function throttlingWords(report: ThrottleReview): string {
   const lost = `${fixed(100 * report.performanceLost, 1)} % of the work lost`;
   const heat = heatOnsetS(report);
   if (heat !== null) return `Throttled after ${duration(heat)}; ${lost}.`;

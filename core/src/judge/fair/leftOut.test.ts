@@ -77,6 +77,9 @@ describe('the moment of throttling', () => {
     expect(heatOnsetS(report([episode(740, 'unknown')]))).toBeNull();
     expect(heatOnsetS(report([episode(740, 'power'), episode(900, 'load')]))).toBeNull();
     expect(heatOnsetS(report([]))).toBeNull();
+    // A probe beside the hottest place does not rule heat out near the throttling point.
+    expect(heatOnsetS({ ...report([episode(740, 'unknown', 82)]), limitC: 88 })).toBe(140);
+    expect(heatOnsetS({ ...report([episode(740, 'unknown', 60)]), limitC: 88 })).toBeNull();
     // Where no temperature tells, heat is not ruled out.
     expect(heatOnsetS(report([episode(740, 'unknown', null)]))).toBe(140);
   });
