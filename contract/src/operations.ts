@@ -43,7 +43,15 @@ export const OPERATIONS = {
   listStudies: { method: 'get', path: '/studies', summary: 'Studies on the shelf', query: TRASH, answer: 'StudySummary[]' },
   createStudy: { method: 'post', path: '/studies', summary: 'Create a study', body: 'StudyBody', answer: 'Study', status: 201 },
   study: { method: 'get', path: '/studies/{id}', summary: 'A study, with its version as ETag', answer: 'Study' },
-  saveStudy: { method: 'put', path: '/studies/{id}', summary: 'Replace a study', body: 'StudyBody', versioned: true, answer: 'Study' },
+  saveStudy: {
+    method: 'put',
+    path: '/studies/{id}',
+    summary: 'Replace a study',
+    query: { measured: 'renamed, where levels, parts and set-ups of variants with runs are the same as before and only called otherwise' },
+    body: 'StudyBody',
+    versioned: true,
+    answer: 'Study',
+  },
   trashStudy: { method: 'delete', path: '/studies/{id}', summary: 'Put a study in the trash', answer: 'nothing' },
   restoreStudy: { method: 'post', path: '/studies/{id}/restore', summary: 'Bring a study back from the trash', answer: 'Study' },
   copyStudy: {

@@ -6,6 +6,7 @@ export * from './definition/fitting.ts';
 export * from './definition/hold.ts';
 export * from './definition/judging.ts';
 export * from './definition/look.ts';
+export * from './definition/measured.ts';
 export * from './definition/merge.ts';
 export * from './definition/plan.ts';
 export * from './definition/study.ts';

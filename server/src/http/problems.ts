@@ -16,7 +16,7 @@ export class HttpProblem extends Error {
 }
 
 export const notFound = (what: string) => new HttpProblem(404, 'Not found', `${what} does not exist, or is in the trash.`);
-export const conflict = (detail: string) => new HttpProblem(409, 'Not now', detail);
+export const conflict = (detail: string, errors?: FieldProblem[]) => new HttpProblem(409, 'Not now', detail, errors);
 export const unprocessable = (detail: string, errors?: FieldProblem[]) => new HttpProblem(422, 'This cannot be read', detail, errors);
 
 /** Somebody else saved in between; what was typed is still on the page. */

@@ -12,7 +12,7 @@ export const studyHandlers = (studies: StudyService) =>
       return study;
     },
     study: ({ params }) => studies.get(params.id),
-    saveStudy: ({ params, body, version }) => studies.replace(params.id, body, version),
+    saveStudy: ({ params, body, version, query }) => studies.replace(params.id, body, version, query.measured === 'renamed'),
     trashStudy: ({ params }) => studies.trash(params.id),
     restoreStudy: ({ params }) => studies.bringBack(params.id),
     copyStudy: ({ params, body, res }) => {

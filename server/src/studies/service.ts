@@ -1,7 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type { JudgedFigures } from '@red-ember/core';
 import { type FieldProblem, type HistoryEntry, type MovedResult, type Study, type StudyBody, type StudySummary } from '@red-ember/contract';
-import { blankJudging, bodyOf, USUAL_REPEATS } from '@red-ember/study';
+import { blankJudging, bodyOf, measuredChanges, USUAL_REPEATS } from '@red-ember/study';
 import { whatChanged } from '../history/whatChanged.ts';
 import type { HistoryStore } from '../history/store.ts';
 import { changedMeanwhile, conflict, notFound, unprocessable } from '../http/problems.ts';
@@ -80,10 +80,11 @@ export class StudyService {
   /**
    * Replaces a study as a whole.
    *
-   * @throws HttpProblem 412 where somebody else saved in between, 409 where runs rest on what would be removed, 422 where a
+   * @param renamed levels, parts and set-ups of measured variants are the same, called otherwise
+   * @throws HttpProblem 412 where somebody else saved in between, 409 where runs rest on what would be removed or would become something else, 422 where a
    *   claim or prediction names a spot that is not there
    */
-  replace(id: string, asked: StudyBody, expectedVersion: number): Study {
+  replace(id: string, asked: StudyBody, expectedVersion: number, renamed = false): Study {
     const body = complete(asked);
     const current = this.get(id);
     if (current.version !== expectedVersion) throw changedMeanwhile('This study');
@@ -99,6 +100,12 @@ export class StudyService {
     if (current.predictionLockedAt && JSON.stringify(current.predictions) !== JSON.stringify(body.predictions)) {
       throw conflict('The predictions are fixed since the first run started; they can no longer be changed.');
     }
+    const others = renamed ? [] : measuredChanges(current, body);
+    if (others.length > 0)
+      throw conflict(
+        `${others[0]!.sentence} If that is only another name for it, say so; if it is another thing, add it as a variant of its own and leave the old one.`,
+        others.map(({ index, field, sentence }) => ({ pointer: `/variants/${index}/${field}`, sentence })),
+      );
     const changed = whatChanged(current, body);
     const before = current.predictionLockedAt ? (this.judge?.figures(current) ?? null) : null;
     const at = this.now().toISOString();

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { blankPlan } from '@red-ember/study';
+import { madeRun } from '../tests/madeRun.ts';
 import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
@@ -213,6 +214,21 @@ describe('studies', () => {
     expect(after.predictionStamps.p2 > made.predictionStamps.p2).toBe(true);
   });
 
+  it('ask before runs that are there become runs of something else', async () => {
+    const levels = (paste: string) => [{ factor: 'Paste', level: paste }];
+    const sent = studyBody({ factors: [{ name: 'Paste', levels: ['K', 'L'], changeMin: 10 }] });
+    const tagged = { ...sent, variants: sent.variants.map((variant, i) => ({ ...variant, id: `ask-${i}`, levels: levels(i === 0 ? 'K' : 'L') })), spots: sent.spots.map((spot) => ({ ...spot, id: `ask-${spot.id}` })) }; // prettier-ignore
+    const { id } = (await bench.call('POST', '/api/v1/studies', tagged)).json as { id: string };
+    madeRun(bench, id, 'ask-0', '2026-01-01T10:00:00Z', { top: [30, 40] });
+    const turned = { ...tagged, factors: [{ ...tagged.factors[0]!, levels: ['W', 'L'] }], variants: tagged.variants.map((variant, i) => (i === 0 ? { ...variant, levels: levels('W') } : variant)) }; // prettier-ignore
+    const save = (query = '') => bench.call('PUT', `/api/v1/studies/${id}${query}`, turned, { 'if-match': '"1"' });
+    const asked = await save();
+    expect(asked.status).toBe(409);
+    expect(asked.json.detail).toContain('has runs with Paste K. They would become runs with Paste W.');
+    expect(asked.json.errors).toMatchObject([{ pointer: '/variants/0/levels' }]);
+    expect((await bench.call('GET', `/api/v1/studies/${id}`)).json.version).toBe(1);
+    expect((await save('?measured=renamed')).json.version).toBe(2);
+  });
   it('keep a history in words', async () => {
     const sent = body();
     const { id } = (await bench.call('POST', '/api/v1/studies', sent)).json;

@@ -18,6 +18,9 @@ import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
 /** Problems of a whole list or map, which no single field shows. */
 const WHOLE = /^\/(claims|predictions|subjects|spots|variants|recipe|locks|subjects\/\d+\/map)$/;
 
+/** Something of a variant that has runs. */
+const MEASURED = /^\/variants\/\d+\/(levels|subjectId|setup)$/;
+
 interface Props {
   study: Study;
   station: string;
@@ -46,10 +49,10 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   // What was never touched is not complained about before the first try to save.
   const problems = tried || dirty ? [...own, ...fromServer] : [];
 
-  const submit = async () => {
+  const submit = async (renamed = false) => {
     setTried(true);
     if (own.length > 0 || !dirty) return;
-    const result = await save({ id: study.id, version: stored?.version ?? study.version, body });
+    const result = await save({ id: study.id, version: stored?.version ?? study.version, body, renamed });
     if ('error' in result) {
       setFromServer(((result.error as { data?: Problem }).data?.errors ?? []) as FieldProblem[]);
       // What the other window saved is looked at beside what is here, so that it can be named.
@@ -86,6 +89,8 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   );
 
   const conflict = statusOf(saving.error) === 412;
+  // Runs that are there would become runs of something else: only the tester knows whether it is another name.
+  const measured = statusOf(saving.error) === 409 && fromServer.some(({ pointer }) => MEASURED.test(pointer));
   // After undoing everything there is nothing to save, but still something to redo.
   const actions =
     dirty || stored?.future.length || stored?.past.length ? (
@@ -154,6 +159,13 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
                     }
                   >
                     Keep mine on top
+                  </Button>
+                </span>
+              ) : measured ? (
+                <span className="flex gap-2">
+                  <Button onClick={() => void submit(true)}>It is the same, called otherwise</Button>
+                  <Button look="quiet" onClick={() => dispatch(undone(study.id))}>
+                    Undo
                   </Button>
                 </span>
               ) : undefined

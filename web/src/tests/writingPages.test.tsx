@@ -87,6 +87,18 @@ describe('writing a study', () => {
     await waitFor(() => expect(screen.queryByText('Not saved yet')).toBeNull());
   });
 
+  it('asks whether what was measured is only called otherwise, and saves it so', async () => {
+    const server = renderAt('/studies/s1/ask', <AskPage />);
+    await user.type(await screen.findByLabelText('What do you want to know?'), '!');
+    const sentence = 'bare has runs with Paste K. They would become runs with Paste W.';
+    server.on('PUT /studies/s1', problem(409, sentence, [{ pointer: '/variants/0/levels', sentence }]));
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    expect((await screen.findByRole('alert')).textContent).toContain('would become runs with Paste W');
+    server.on('PUT /studies/s1', made.study({ version: 2 }));
+    await user.click(screen.getByRole('button', { name: 'It is the same, called otherwise' }));
+    await waitFor(() => expect(server.last('PUT', '/studies/s1')!.search).toBe('?measured=renamed'));
+  });
+
   it('keeps what was typed when somebody else saved first, and offers both ways out', async () => {
     const server = renderAt('/studies/s1/ask', <AskPage />);
     server.on('PUT /studies/s1', problem(412, 'This study was saved in another window since you opened it.'));
