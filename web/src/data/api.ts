@@ -234,6 +234,8 @@ export const api = createApi({
       query: ({ id, body }) => ask('putRight', { params: { id }, body }),
       invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, 'Verdict', 'History', 'Mounts', 'Study']),
     }),
+    /** A file that ships with the pages, by its name. */
+    sampleLog: build.query<string, string>({ query: (name) => ({ url: `${location.origin}/samples/${encodeURIComponent(name)}`, responseHandler: 'text' }) }),
     logs: build.query<AnswerOf<'listLogs'>, void>({ query: () => ask('listLogs', { params: {} }), providesTags: ['Logs'] }),
     logTrace: build.query<AnswerOf<'logTrace'>, string>({ query: (logId) => ask('logTrace', { params: { logId } }) }),
     putLogDown: build.mutation<AnswerOf<'putLogDown'>, { file: File; job: string }>({
@@ -332,6 +334,7 @@ export const {
   useCancelImportMutation,
   useStageLogMutation,
   useLogsQuery,
+  useLazySampleLogQuery,
   usePutRightMutation,
   useLogTraceQuery,
   usePutLogDownMutation,

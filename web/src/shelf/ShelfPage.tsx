@@ -10,6 +10,7 @@ import {
   sentenceOf,
   useCopyStudyMutation,
   useCreateStudyMutation,
+  useLazySampleLogQuery,
   useLogsQuery,
   useRestoreStudyMutation,
   useRigsQuery,
@@ -20,7 +21,7 @@ import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { DropZone } from '../logs/DropZone.tsx';
 import { handOver } from '../logs/handed.ts';
-import { sampleLogs } from '../logs/samples.ts';
+import { SAMPLE_DAY } from '../logs/samples.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
@@ -62,14 +63,13 @@ function NewStudy() {
 function PutLogsDown({ empty }: { empty: boolean }) {
   const navigate = useNavigate();
   const { data: waiting } = useLogsQuery();
-  const [fetching, setFetching] = useState(false);
+  const [sample, { isFetching: fetching }] = useLazySampleLogQuery();
   const [failed, setFailed] = useState(false);
   const trySamples = async () => {
-    setFetching(true);
-    const files = await sampleLogs();
-    setFetching(false);
-    setFailed(files === null);
-    if (files === null) return;
+    const texts = await Promise.all(SAMPLE_DAY.map((name) => sample(name)));
+    const files = texts.flatMap(({ data }, i) => (data === undefined ? [] : [new File([data], SAMPLE_DAY[i]!, { type: 'text/csv' })]));
+    setFailed(files.length < SAMPLE_DAY.length);
+    if (files.length < SAMPLE_DAY.length) return;
     handOver(files);
     void navigate('/logs');
   };

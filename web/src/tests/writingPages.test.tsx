@@ -93,7 +93,7 @@ describe('writing a study', () => {
     const sentence = 'bare has runs with Paste K. They would become runs with Paste W.';
     server.on('PUT /studies/s1', problem(409, sentence, [{ pointer: '/variants/0/levels', sentence }]));
     await user.click(screen.getByRole('button', { name: 'Save' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('would become runs with Paste W');
+    expect((await screen.findAllByRole('alert'))[0]!.textContent).toContain('would become runs with Paste W');
     server.on('PUT /studies/s1', made.study({ version: 2 }));
     await user.click(screen.getByRole('button', { name: 'It is the same, called otherwise' }));
     await waitFor(() => expect(server.last('PUT', '/studies/s1')!.search).toBe('?measured=renamed'));

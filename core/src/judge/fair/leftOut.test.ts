@@ -27,7 +27,7 @@ describe('a run that only looks cooler', () => {
   it('is left out where its locked fan moved, on one side or on both, and not where fans were free', () => {
     const fair = [run(40, 40, { review: fan(true) }), run(40.1, 40.1, { review: fan(true) })];
     const loose = run(33, 33, { review: fan(false) });
-    const locked = judge(fair, [...[run(38, 38, { review: fan(true) }), run(38.2, 38.2, { review: fan(true) })], loose], {
+    const locked = judge(fair, [run(38, 38, { review: fan(true) }), run(38.2, 38.2, { review: fan(true) }), loose], {
       fans: 'locked',
     });
     expect(locked.leftOut.map(({ runId, reason }) => [runId, reason])).toEqual([

@@ -23,7 +23,7 @@ const sheet = (rows: string[][]) =>
   `${HEAD}<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${rows
     .map(
       (cells, r) =>
-        `<row r="${r + 1}">${cells.map((cell, c) => `<c r="${'ABCDEF'[c]}${r + 1}"${/^=/.test(cell) || !Number.isNaN(Number(cell)) ? '' : ' t="inlineStr"'}>${/^=/.test(cell) ? `<f>${cell.slice(1)}</f><v>42.5</v>` : Number.isNaN(Number(cell)) ? `<is><t>${cell}</t></is>` : `<v>${cell}</v>`}</c>`).join('')}</row>`,
+        `<row r="${r + 1}">${cells.map((cell, c) => `<c r="${'ABCDEF'[c]}${r + 1}"${cell.startsWith('=') || !Number.isNaN(Number(cell)) ? '' : ' t="inlineStr"'}>${cell.startsWith('=') ? `<f>${cell.slice(1)}</f><v>42.5</v>` : Number.isNaN(Number(cell)) ? `<is><t>${cell}</t></is>` : `<v>${cell}</v>`}</c>`).join('')}</row>`,
     ) // prettier-ignore
     .join('')}</sheetData></worksheet>`;
 
