@@ -42,6 +42,7 @@ const COLUMNS = [
   column.accessor((row) => row.log.fileName, {
     id: 'file',
     header: 'File',
+    meta: { className: 'min-w-52' },
     cell: ({ row: { original: row }, table }) => (
       <>
         <button

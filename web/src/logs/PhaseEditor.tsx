@@ -150,7 +150,7 @@ export function PhaseTable({ phases, onChange }: Props) {
               )}
             </td>
             <td className="whitespace-nowrap">{clock(phase.endS)}</td>
-            <td className="text-[0.87rem] text-soft">{phase.why ?? 'Put in by hand.'}</td>
+            <td className="text-[0.87rem] text-soft">{phase.why ?? ''}</td>
             <td className="whitespace-nowrap">
               <button
                 type="button"

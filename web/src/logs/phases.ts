@@ -28,7 +28,13 @@ export function parted(phases: readonly LogPhaseBody[], i: number): LogPhaseBody
   const at = Math.round((here.startS + here.endS) / 2);
   const names = new Set(phases.map(({ name }) => name));
   const name = ['Change', ...Array.from({ length: 200 }, (_, k) => `Change ${k + 2}`)].find((word) => !names.has(word))!;
-  const second: LogPhaseBody = { kind: here.kind === 'load' ? 'change' : here.kind, name, startS: at, endS: here.endS };
+  const second: LogPhaseBody = {
+    kind: here.kind === 'load' ? 'change' : here.kind,
+    name,
+    startS: at,
+    endS: here.endS,
+    why: 'Put in by hand.',
+  };
   return [...phases.slice(0, i), { ...here, endS: at }, second, ...phases.slice(i + 1)];
 }
 
