@@ -85,6 +85,7 @@ export function createApp(services: Desk, handlers: Partial<Handlers>, options: 
   if (forward) api.use(handOn(handlers, forward));
   // A camera picture as text is larger than anything else that is sent as JSON.
   api.use('/studies/:id/surveys', express.json({ limit: '8mb' }));
+  api.use('/logs/study', express.json({ limit: '4mb' }));
   api.use(express.json({ limit: '1mb' }));
   api.use((_req, res, next) => {
     res.setHeader('Cache-Control', 'no-store');

@@ -208,7 +208,7 @@ export class LogOfStudyBody {
 
   @ValidateIf((log: LogOfStudyBody) => log.variant != null)
   @IsString()
-  @Length(1, 120, { message: 'A variant has a name of up to 120 signs.' })
+  @Length(1, 60, { message: 'A variant has a name of up to 60 signs.' })
   variant?: string | null;
 
   @ValidateIf((log: LogOfStudyBody) => log.mount != null)
@@ -261,7 +261,7 @@ export class LogOfStudyBody {
 export class LogsStudyBody {
   @IsOptional()
   @IsString()
-  @MaxLength(160)
+  @MaxLength(120, { message: 'Give the study a title of up to 120 characters.' })
   title?: string;
 
   @IsOptional()

@@ -156,6 +156,30 @@ describe('a stranger’s day, put down together', () => {
   });
 });
 
+describe('logs that make no study together', () => {
+  it('are refused with the sentence of the study, and stay', async () => {
+    const header = `s,room C,${Array.from({ length: 40 }, (_, i) => `chip ${i} C`).join(',')}`;
+    const rows = Array.from({ length: 400 }, (_, s) =>
+      [s, 22, ...Array.from({ length: 40 }, (_, i) => 30 + i + (s > 100 ? 20 : 0))].join(','),
+    );
+    const log = await staged('many.csv', [header, ...rows].join('\n'));
+    const answer = await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: log.id }] });
+    expect(answer.status).toBe(422);
+    expect(answer.json.detail).toContain('A study holds up to 32 spots.');
+    expect((await bench.call('GET', '/api/v1/logs')).json).toHaveLength(1);
+  });
+  it('nor are long names and many marks too much for it', async () => {
+    const rows = Array.from({ length: 4000 }, (_, s) =>
+      [s, 22, 60, s % 100 === 0 && s > 300 ? `mark ${s} ${'x'.repeat(300)}` : ''].join(','),
+    );
+    const log = await staged(`${'long '.repeat(30)}.csv`, ['s,room C,chip C,notes', ...rows].join('\n'));
+    const { study, runs } = await made([log.id]);
+    expect(study.title.length).toBeLessThanOrEqual(120);
+    expect(study.recipe.length).toBeLessThanOrEqual(20);
+    expect(runs[0]!.phases.length).toBeGreaterThan(20);
+  });
+});
+
 describe('one log, however it is written', () => {
   const rows = strangerRun({ seed: 3, riseK: 42, ...short });
   it.each([
@@ -171,6 +195,7 @@ describe('one log, however it is written', () => {
     expect(log.guess).toMatchObject({ timeFormat, lengthS: 899 });
     if (iso) expect(log.guess.startedAt.iso).toBe(style === 'american' ? iso.replace('-02T', '-22T') : iso);
     expect(log.figures.powerW).toBeCloseTo(180, 0);
+    expect(log.figures.roomC).toBeCloseTo(22, 0);
     const { runs } = await made([log.id]);
     const chip = bench.services.stores.samples.read(runs[0]!.id, runs[0]!.channels.find(({ role }) => role === 'spot')!.key);
     expect(chip.y[0]).toBeCloseTo(rows[0]!.chip, 1);
@@ -182,6 +207,9 @@ describe('one log, however it is written', () => {
   it('asks which number is the day where both could be', async () => {
     const log = await staged('a.csv', WRITTEN.american(rows, local('2026-04-03T08:00:00')));
     expect(log.doubts.join(' ')).toContain('4/3/2026: is the day or the month written first?');
+    // Put right, it is read in the zone that it was put down with.
+    const { runs } = (await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: log.id, timeFormat: 'month-day' }] })).json as LogStudy;
+    expect(runs[0]!.startedAt).toBe('2026-04-03T06:00:00.000Z');
   });
 
   it('packed, and known again as the same in another writing', async () => {

@@ -137,7 +137,7 @@ describe('a recorded log', () => {
     expect((await make('../../etc/passwd')).status).toBe(404);
     expect((await make(id)).status).toBe(201);
     expect((await make(id)).status).toBe(404); // used up
-    expect(readdirSync(join(bench.folder, 'imports')).every((name) => /\.(log|json)$/.test(name))).toBe(true);
+    expect(readdirSync(join(bench.folder, 'imports')).every((name) => /\.(log|json|trace)$/.test(name))).toBe(true);
   });
 
   it('never crashes the server, whatever the bytes', async () => {

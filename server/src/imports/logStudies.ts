@@ -1,4 +1,5 @@
 import { statSync } from 'node:fs';
+import { check, StudyBody } from '@red-ember/contract';
 import type { ImportRunBody, LogOfStudyBody, LogsStudyBody, LogStudy, Study } from '@red-ember/contract';
 import { namesOfFiles, usedInstead } from '@red-ember/study';
 import { HttpProblem, unprocessable } from '../http/problems.ts';
@@ -58,6 +59,8 @@ export class LogStudyService {
       this.limits.list(),
       { ...(body.title ? { title: body.title } : {}), ...(body.family ? { family: body.family } : {}) },
     );
+    const sound = check(StudyBody, JSON.parse(JSON.stringify(definition)) as object);
+    if (!sound.ok) throw unprocessable(`No study can be made of these logs together: ${sound.problems[0]!.sentence}`);
     const planned = { ...definition, id: 'yet to be made' } as unknown as Study;
     const made: ((study: Study) => string)[] = [];
     for (const entry of entries) made.push(await this.prepared(planned, entry, body, job));
@@ -85,7 +88,7 @@ export class LogStudyService {
       timeColumn,
       dateColumn: said.dateColumn === undefined ? guess.dateColumn : said.dateColumn,
       timeFormat: said.timeFormat ?? guess.timeFormat,
-      zone: body.zone ?? null,
+      zone: body.zone ?? staged.zone,
       columns: used.columns.map((map) =>
         map.role === 'spot' ? { ...map, spotId: planned.spots.find(({ name }) => same(name, map.spotName ?? ''))?.id ?? null } : map,
       ),
@@ -93,7 +96,7 @@ export class LogStudyService {
       loadEndS: guess.loadEndS,
       phases: used.phases,
       mount: said.mount === undefined ? guess.mount : said.mount,
-      startedAt: said.startedAt ?? (body.zone ? null : guess.startedAt.iso),
+      startedAt: said.startedAt ?? null,
       acceptOddTemperatures: body.acceptOddTemperatures ?? false,
       note: said.note ?? noteOf(log.doubts),
     };
@@ -128,7 +131,7 @@ function usedLog({ log, levels }: Staged, said: LogOfStudyBody, name: ReturnType
   return {
     fileName: log.fileName,
     part: name.part,
-    variant: (said.variant ?? name.variant ?? log.guess.variant ?? 'as it is').trim() || 'as it is',
+    variant: (said.variant ?? name.variant ?? log.guess.variant ?? 'as it is').trim().slice(0, 60) || 'as it is',
     columns: said.columns ?? log.guess.columns,
     phases: said.phases ?? log.guess.phases,
     steps: levels.steps,

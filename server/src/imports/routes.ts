@@ -27,7 +27,7 @@ export const importHandlers = (imports: ImportService, logStudies: LogStudyServi
       return imports.stage(null, path, name, query.zone ?? '', jobOf(query.job));
     },
     listLogs: () => imports.putDown(),
-    logTrace: ({ params }) => imports.staging.get(params.logId).trace,
+    logTrace: ({ params }) => imports.staging.trace(params.logId),
     takeLogUp: ({ params }) => {
       imports.staging.path(params.logId);
       imports.staging.remove(params.logId);

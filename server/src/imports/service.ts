@@ -101,6 +101,7 @@ export class ImportService {
     this.staging.forgetOld();
     try {
       const study = studyId === null ? null : this.studies.get(studyId);
+      const zoneIn = isZone(zone) ? zone : 'UTC';
       await unpacked(path, fileName);
       const saved = study ? this.mappings.find(await namesOf(path)) : null;
       const before = this.staging.all().filter((staged) => staged.log.fileName !== fileName);
@@ -110,13 +111,15 @@ export class ImportService {
           spots: (study?.spots ?? []).map(({ id, name, channel, componentClass }) => ({ id, name, channel, componentClass })),
           family: study?.family ?? null,
           saved,
-          zone: isZone(zone) ? zone : 'UTC',
+          zone: zoneIn,
           fileName,
           siblings: before.map(({ log }) => log.fileName),
         },
         job,
       );
-      return this.staging.add(path, (id) => this.understood(id, studyId, fileName, scan, saved !== null));
+      return this.staging.add(path, scan.trace, (id) =>
+        this.understood(id, studyId, fileName, scan, { known: saved !== null, zone: zoneIn }),
+      );
     } catch (error) {
       rmSync(path, { force: true });
       if (error instanceof LogProblem) throw unprocessable(`${fileName} was not imported. ${error.message}`);
@@ -124,8 +127,14 @@ export class ImportService {
     }
   }
 
-  private understood(id: string, studyId: string | null, fileName: string, scan: LogScan, known: boolean): Staged {
-    const { names, units, sample, content, levels, trace, rows, written, kind, guess, doubts } = scan;
+  private understood(
+    id: string,
+    studyId: string | null,
+    fileName: string,
+    scan: LogScan,
+    { known, zone }: { known: boolean; zone: string },
+  ): Staged {
+    const { names, units, sample, content, levels, rows, written, kind, guess, doubts } = scan;
     const columns = names.map((name, index) => ({
       index,
       name: units[index] && !bracketed(name) ? `${name} [${units[index]}]` : name,
@@ -152,7 +161,7 @@ export class ImportService {
       duplicateOf,
       doubts,
     };
-    return { log, levels, trace, studyId, at: this.now().getTime() };
+    return { log, levels, zone, studyId, at: this.now().getTime() };
   }
 
   /** Logs that were put down for a study that is yet to be made, the oldest first. */

@@ -20,8 +20,8 @@ export interface Staged {
   log: StagedLog;
   /** What was seen of its columns, beside what is shown. */
   levels: { steps: StepSeen[]; duty: LevelSeen | null; room: LevelSeen | null; power: LevelSeen | null };
-  /** Of the columns that are mapped, for drawing. */
-  trace: LogTrace;
+  /** In which its dates are taken where they say none. */
+  zone: string;
   /** That it is for; null where the study is yet to be made. */
   studyId: string | null;
   /** When it was put down, milliseconds since 1970. */
@@ -36,18 +36,22 @@ export class Staging {
   }
 
   /** Takes a file over under a new id. */
-  add(path: string, understood: (id: string) => Staged): StagedLog {
+  add(path: string, trace: LogTrace, understood: (id: string) => Staged): StagedLog {
     const id = newId();
     const staged = understood(id);
-    renameSync(path, join(this.folder, `${id}.log`));
+    // What is only drawn lies apart: the others are gone through with every file that is put down.
+    writeFileSync(join(this.folder, `${id}.trace`), JSON.stringify(trace));
     writeFileSync(join(this.folder, `${id}.json`), JSON.stringify(staged));
+    // Last of all: it is put down once everything of it is there.
+    renameSync(path, join(this.folder, `${id}.log`));
     return staged.log;
   }
 
   /** @throws HttpProblem 404 where it is not there any more */
   path(id: string): string {
     const path = join(this.folder, `${id}.log`);
-    if (!/^[0-9a-f-]{36}$/.test(id) || !existsSync(path)) throw notFound('This uploaded log (it is kept for a day)');
+    const there = /^[0-9a-f-]{36}$/.test(id) && existsSync(path) && existsSync(join(this.folder, `${id}.json`));
+    if (!there) throw notFound('This uploaded log (it is kept for a day)');
     return path;
   }
 
@@ -55,6 +59,12 @@ export class Staging {
   get(id: string): Staged {
     this.path(id);
     return JSON.parse(readFileSync(join(this.folder, `${id}.json`), 'utf8')) as Staged;
+  }
+
+  /** A file for drawing. @throws HttpProblem 404 */
+  trace(id: string): LogTrace {
+    this.path(id);
+    return JSON.parse(readFileSync(join(this.folder, `${id}.trace`), 'utf8')) as LogTrace;
   }
 
   /** Everything that is put down and not yet used, the oldest first. */
@@ -66,7 +76,7 @@ export class Staging {
   }
 
   remove(id: string): void {
-    for (const ending of ['log', 'json']) rmSync(join(this.folder, `${id}.${ending}`), { force: true });
+    for (const ending of ['log', 'json', 'trace']) rmSync(join(this.folder, `${id}.${ending}`), { force: true });
   }
 
   forgetOld(): void {

@@ -11,7 +11,7 @@ import {
   type VariantEntry,
 } from '@red-ember/study';
 import { methodOf } from './look/guessColumns.ts';
-import type { LevelSeen, StepSeen } from './look/levels.ts';
+import { stepOfColumn, type LevelSeen, type StepSeen } from './look/levels.ts';
 
 /** A log that takes part in a study that is made of logs, put right by the tester. */
 export interface UsedLog {
@@ -30,6 +30,8 @@ export interface UsedLog {
 
 /** Fan duty that stays within this in one run was held, points. */
 const HELD_POINTS = 4;
+/** A recipe holds up to so many phases. */
+const MOST_PHASES = 20;
 /** Half-width within which a held duty counts as held, points. */
 const DUTY_TOLERANCE = 2;
 
@@ -60,7 +62,7 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[
     const limit = limits.find((entry) => entry.componentClass === componentClass);
     const own = methodOf(name, componentClass) === 'own';
     // The coarsest of them: what one file rounds, no other makes finer.
-    const step = Math.max(0.1, ...here.map(({ map, log }) => log.steps[map.column]?.step ?? 0));
+    const step = Math.max(0.1, ...here.map(({ map, log }) => stepOfColumn(log.steps[map.column]?.step ?? null, map.unit) ?? 0));
     return {
       ...blankSpot(newId(), name, `log${i + 1}`),
       componentClass,
@@ -100,7 +102,7 @@ function variantsOf(names: readonly string[], setup: ReadonlyMap<string, string>
 
 /** The recipe that the logs went through, as far as one of them shows it. */
 function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody['recipe'] {
-  return phases.slice(0, 40).map(({ kind, name, startS, endS }) => {
+  return phases.slice(0, MOST_PHASES).map(({ kind, name, startS, endS }) => {
     const durationS = Math.max(60, Math.round((endS - startS) / 60) * 60);
     const load = kind === 'load' || kind === 'change';
     return {
@@ -134,7 +136,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
   const longest = [...logs].sort((p, q) => q.phases.length - p.phases.length)[0]!;
   return {
     ...blank,
-    title: title.slice(0, 160),
+    title: title.slice(0, 120),
     question: others.length === 1 ? `Does ${others[0]} read cooler than ${variants[0]!.name}?` : '',
     subjects: [{ ...blank.subjects[0]!, name: part.slice(0, 80) }],
     rules: {

@@ -39,7 +39,7 @@ function ask<K extends OperationKey>(key: K, { params, query, body, version, fil
 }
 
 /** The zone of the earth that this page is read in: in it dates are taken that say none. */
-const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
+export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** Degrees of freedom without end come over the wire as null; the core wants them as they are. */
 function withInfinity<T>(value: T): T {
@@ -240,7 +240,6 @@ export const api = createApi({
     logTrace: build.query<AnswerOf<'logTrace'>, string>({ query: (logId) => ask('logTrace', { params: { logId } }) }),
     putLogDown: build.mutation<AnswerOf<'putLogDown'>, { file: File; job: string }>({
       query: ({ file, job }) => ask('putLogDown', { params: {}, query: { job, zone: ownZone() }, file }),
-      invalidatesTags: ['Logs'],
     }),
     takeLogUp: build.mutation<null, string>({ query: (logId) => ask('takeLogUp', { params: { logId } }), invalidatesTags: ['Logs'] }),
     studyOfLogs: build.mutation<AnswerOf<'studyOfLogs'>, { body: LogsStudyBody; job: string }>({

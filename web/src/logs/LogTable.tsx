@@ -42,7 +42,7 @@ const COLUMNS = [
   column.accessor((row) => row.log.fileName, {
     id: 'file',
     header: 'File',
-    meta: { className: 'min-w-52' },
+    meta: { className: 'min-w-44' },
     cell: ({ row: { original: row }, table }) => (
       <>
         <button
@@ -63,7 +63,7 @@ const COLUMNS = [
     header: 'Variant',
     cell: ({ row: { original: row }, table }) => (
       <input
-        className="field-box !w-36"
+        className="field-box !w-32"
         aria-label={`Variant of ${row.log.fileName}`}
         list="variants-of-logs"
         value={row.variant}
@@ -77,7 +77,7 @@ const COLUMNS = [
     header: 'Mount',
     cell: ({ row: { original: row }, table }) => (
       <select
-        className="field-box !w-[7.2rem]"
+        className="field-box !w-[6.6rem] !pr-6"
         aria-label={`Mount of ${row.log.fileName}`}
         value={row.mount ?? ''}
         disabled={!row.use}
@@ -119,7 +119,7 @@ const COLUMNS = [
       // What is told of every log of a bench alike stands beside the log itself.
       const first = all.filter((doubt) => !/steps of|where on earth/.test(doubt)).slice(0, MOST_DOUBTS);
       return (
-        <ul className="text-[0.87rem] leading-snug">
+        <ul className="min-w-40 text-[0.83rem] leading-snug">
           {first.map((doubt) => (
             <li key={doubt}>{doubt}</li>
           ))}

@@ -43,7 +43,8 @@ export function rowsOf(logs: readonly StagedLog[], edits: LogEdits): LogRow[] {
       why: edit.use === undefined ? why : null,
       variant: edit.variant ?? names[i]!.variant ?? log.guess.variant ?? 'as it is',
       mount: edit.mount === undefined ? (names[i]!.mount ?? log.guess.mount) : edit.mount,
-      startedAt: edit.startedAt ?? log.guess.startedAt.iso,
+      // Read in another way, its times say another day.
+      startedAt: edit.startedAt ?? (edit.timeFormat && edit.timeFormat !== log.guess.timeFormat ? null : log.guess.startedAt.iso),
       phases: (edit.phases as LogRow['phases'] | undefined) ?? log.guess.phases,
       columns: edit.columns ?? log.guess.columns,
       timeColumn: edit.timeColumn ?? log.guess.timeColumn,

@@ -1,7 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { sentenceOf, usePutLogDownMutation } from '../data/api.ts';
+import { api, sentenceOf, usePutLogDownMutation } from '../data/api.ts';
+import { useAppDispatch } from '../data/store.ts';
 import { takeOver } from './handed.ts';
 import { unpack } from './unpack.ts';
+
+/** Files after each of which the table is shown anew; of more, after every so many. */
+const FEW = 12;
 
 /** How far a drop of files has come. */
 interface PuttingDown {
@@ -13,6 +17,7 @@ interface PuttingDown {
 
 /** Puts files down on the server one after the other, and tells how far it has come and what was refused. */
 export function usePutDown() {
+  const dispatch = useAppDispatch();
   const [putDown] = usePutLogDownMutation();
   const [going, setGoing] = useState<PuttingDown | null>(null);
   const [refused, setRefused] = useState<string[]>([]);
@@ -30,10 +35,13 @@ export function usePutDown() {
         setGoing({ done, of: files.length, name: file.name });
         const result = await putDown({ file, job: crypto.randomUUID() });
         if (result.error) setRefused((before) => [...before, sentenceOf(result.error)]);
+        // The table of many is not asked for anew with every one of them.
+        if (done < FEW || done % FEW === 0) dispatch(api.util.invalidateTags(['Logs']));
       }
+      dispatch(api.util.invalidateTags(['Logs']));
       setGoing(null);
     },
-    [putDown],
+    [putDown, dispatch],
   );
   useEffect(() => {
     // After the page is there: files that were dropped on the shelf are read like any others.

@@ -1,13 +1,13 @@
 import { useState } from 'react';
+import { ownZone } from '../data/api.ts';
 
 const KEY = 'red-ember zone of logs';
 
 function kept(): string {
-  const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
   try {
-    return localStorage.getItem(KEY) ?? own;
+    return localStorage.getItem(KEY) ?? ownZone();
   } catch {
-    return own;
+    return ownZone();
   }
 }
 

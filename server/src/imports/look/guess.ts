@@ -7,6 +7,7 @@ import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } f
 import type { SavedMapping } from '../store.ts';
 import type { LogSeen } from './columnScan.ts';
 import { unitOfColumn } from './columnUnit.ts';
+import { stepOfColumn } from './levels.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 
 /** The head of a log: names, units, and the first cells of each column. */
@@ -212,8 +213,8 @@ function oddities(
     const busy = all.reduce((sum, value) => sum + value, 0) / all.length;
     if (busy < BUSY_PERCENT) found.push(`The part was kept busy for only ${fixed(busy, 0)} % of the load.`);
   }
-  for (const { column, role } of columns) {
-    const step = seen.columns[column]?.step ?? null;
+  for (const { column, role, unit } of columns) {
+    const step = stepOfColumn(seen.columns[column]?.step ?? null, unit);
     if (role === 'spot' && step !== null && step >= COARSE_K)
       found.push(`“${names[column]}” is read in steps of ${fixed(step, step % 1 === 0 ? 0 : 1)} K.`);
   }

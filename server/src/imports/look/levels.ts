@@ -1,3 +1,4 @@
+import { toCelsius } from '@red-ember/core';
 import type { ColumnMapBody, LogPhaseBody } from '@red-ember/contract';
 import type { LogSeen } from './columnScan.ts';
 
@@ -15,6 +16,13 @@ export interface StepSeen {
 /** How long a load takes to come up before its fan and its room are looked at, seconds. */
 const COME_S = 60;
 
+/** A reading in the unit that it is kept in. */
+const valueOf = ({ unit, factor = 1 }: ColumnMapBody, value: number): number => (unit ? toCelsius(value, unit) : value * factor);
+
+/** A step of a column in kelvin, where it is a temperature. */
+export const stepOfColumn = (step: number | null, unit: ColumnMapBody['unit']): number | null =>
+  step === null || unit !== 'F' ? step : (step * 5) / 9;
+
 /** What a channel was under load; null where it was not recorded, or nothing of it is under load. */
 export function levelOf(
   seen: LogSeen,
@@ -26,7 +34,7 @@ export function levelOf(
   if (!map) return null;
   const { t, y } = seen.signal(map.column);
   const loads = phases.filter(({ kind }) => kind === 'load' || kind === 'change');
-  const values = [...y].map((value) => value * (map.factor ?? 1)).filter((value, i) => value === value && loads.some(({ startS, endS }) => t[i]! >= startS + COME_S && t[i]! < endS)).sort((p, q) => p - q); // prettier-ignore
+  const values = [...y].map((value) => valueOf(map, value)).filter((value, i) => value === value && loads.some(({ startS, endS }) => t[i]! >= startS + COME_S && t[i]! < endS)).sort((p, q) => p - q); // prettier-ignore
   if (values.length === 0) return null;
   return { least: values[0]!, most: values.at(-1)!, middle: values[Math.floor(values.length / 2)]! };
 }

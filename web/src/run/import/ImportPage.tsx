@@ -4,7 +4,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { useNavigate, useSearchParams } from 'react-router';
 import { duration } from '@red-ember/core';
 import { TIME_FORMATS, type FieldProblem, type ImportRunBody, type Problem, type StagedLog, type Study } from '@red-ember/contract';
-import { sentenceOf, useLogTraceQuery, useMakeRunOfLogMutation, useRunQuery, useStageLogMutation } from '../../data/api.ts';
+import { ownZone, sentenceOf, useLogTraceQuery, useMakeRunOfLogMutation, useRunQuery, useStageLogMutation } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
@@ -44,7 +44,7 @@ function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther
     loadEndS: log.guess.loadEndS,
     phases: log.guess.phases.map(({ kind, name, startS, endS, why }) => ({ kind, name, startS, endS, why })),
     mount: log.guess.mount,
-    startedAt: log.guess.startedAt.iso,
+    zone: ownZone(),
     acceptOddTemperatures: false,
     note: '',
   });
