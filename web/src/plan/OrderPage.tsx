@@ -5,7 +5,7 @@ import { useRunsQuery, useSettledLoadsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
-import { Notice, Waiting } from '../ui/Notice.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
@@ -145,18 +145,14 @@ export function OrderPage() {
         return (
           <>
             <PlanTabs />
-            {coming ? (
-              <Waiting what="Looking up how long runs like these took" />
-            ) : (
-              <RepeatsSection
-                body={body}
-                studyId={study.id}
-                lengthMin={length.minutes}
-                setRepeats={(variant, repeats) =>
-                  change({ variants: body.variants.map((entry) => (entry.id === variant.id ? { ...entry, repeats } : entry)) })
-                }
-              />
-            )}
+            <RepeatsSection
+              body={body}
+              studyId={study.id}
+              lengthMin={coming ? null : length.minutes}
+              setRepeats={(variant, repeats) =>
+                change({ variants: body.variants.map((entry) => (entry.id === variant.id ? { ...entry, repeats } : entry)) })
+              }
+            />
             <Section title="Order of runs">
               <div className="mb-5 grid gap-6 sm:grid-cols-2">
                 <School

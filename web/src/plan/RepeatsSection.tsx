@@ -23,10 +23,12 @@ export function RepeatsSection({
 }: {
   body: StudyBody;
   studyId: string;
-  lengthMin: number;
+  /** null until it is known. */
+  lengthMin: number | null;
   setRepeats: (variant: VariantBody, repeats: number) => void;
 }) {
-  const { data: scatter = [], isLoading: coming } = useScatterQuery(studyId);
+  const { data: scatter = [], isLoading } = useScatterQuery(studyId);
+  const coming = isLoading || lengthMin === null;
   const { practicalK, coverage } = body.rules;
   const reading = readable(body);
   const least = Math.min(...reading.variants.map(repeatsOf).filter((count) => count > 0), Infinity);
@@ -35,7 +37,7 @@ export function RepeatsSection({
   const rows = (['untouched', 'remounted'] as const).map((kind) => {
     const known = worst(scatter, kind);
     const sd = known?.sd ?? ASSUMED_REPEATABILITY_K;
-    const minutesPerRun = lengthMin + (kind === 'remounted' ? reading.plan.remountMin : 0);
+    const minutesPerRun = (lengthMin ?? 0) + (kind === 'remounted' ? reading.plan.remountMin : 0);
     const planned = Number.isFinite(least) ? least : 0;
     return {
       kind,
