@@ -257,8 +257,13 @@ export class LogOfStudyBody {
   note?: string;
 }
 
-/** A study that is made of logs, all of them or none. */
+/** A study that is made of logs, or to which they are added: all of them or none. */
 export class LogsStudyBody {
+  /** The study to which they are added, with spots and variants that it does not have yet; a new one where nothing is said. */
+  @IsOptional()
+  @Matches(ID_PATTERN, { message: 'Choose a study.' })
+  addTo?: string;
+
   @IsOptional()
   @IsString()
   @MaxLength(120, { message: 'Give the study a title of up to 120 characters.' })

@@ -1,6 +1,7 @@
 import { gzipSync } from 'node:zlib';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { LogStudy, PairVerdict, StagedLog } from '@red-ember/contract';
+import { bodyOf } from '@red-ember/study';
 import { strangerRun, WRITTEN, type StrangerRun } from '../tests/logs.ts';
 import { testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -153,6 +154,29 @@ describe('a stranger’s day, put down together', () => {
     ]);
     expect(runs[0]!.events.map(({ kind, text, atS }) => [kind, text, atS])).toContainEqual(['change', 'panel off', 600]);
     expect(study.recipe.map(({ kind }) => kind)).toEqual(['idle-soak', 'load', 'change']);
+  });
+});
+
+describe('logs of another day', () => {
+  it('are added to a study that is there: its own spots and variants where they are called or classed alike, new ones where not', async () => {
+    const day = (variant: string, seed: number, riseK: number) =>
+      staged(`S ${variant} m${seed}.csv`, WRITTEN.semicolons(strangerRun({ seed: 70 + seed, riseK, ...short }), 86_400 * seed));
+    const { study } = await made([(await day('bare', 1, 40)).id, (await day('lid', 2, 38)).id]);
+    const chip = study.spots[0]!;
+    const renamed = {
+      ...bodyOf(study),
+      spots: study.spots.map((spot) => (spot.id === chip.id ? { ...spot, name: 'Chip of the card' } : spot)),
+    };
+    expect((await bench.call('PUT', `/api/v1/studies/${study.id}`, renamed, { 'if-match': `"${study.version}"` })).status).toBe(200);
+    const next = [(await day('lid', 3, 38.2)).id, (await day('fin', 4, 36)).id];
+    const added = await made(next, { addTo: study.id });
+    expect(added.study.id).toBe(study.id);
+    expect(added.study.title).toBe(study.title);
+    expect(added.study.variants.map(({ name, isReference }) => [name, isReference])).toEqual([['bare', true], ['lid', false], ['fin', false]]); // prettier-ignore
+    expect(added.study.spots.map(({ name }) => name)).toEqual(['Chip of the card', 'VRAM']);
+    expect(added.runs.map(({ number }) => number)).toEqual([3, 4]);
+    expect(added.runs[0]!.channels.find(({ role }) => role === 'spot')!.spotId).toBe(chip.id);
+    expect((await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: next[0] }], addTo: 'nowhere' })).status).toBe(404);
   });
 });
 

@@ -8,7 +8,7 @@ import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ImportService } from './service.ts';
 import type { Staged } from './staging.ts';
-import { studyOfLogs, type UsedLog } from './studyOfLogs.ts';
+import { addedTo, spotFor, studyOfLogs, type UsedLog } from './studyOfLogs.ts';
 
 /** They are held in memory together, so that all of them are stored or none, bytes. */
 const MOST_BYTES = 400_000_000;
@@ -54,18 +54,17 @@ export class LogStudyService {
     if (bytes > MOST_BYTES)
       throw unprocessable('These logs are too large to be read together. Make the study of some of them, and add the others to it.');
     entries.sort((p, q) => startOf(p) - startOf(q));
-    const definition = studyOfLogs(
-      entries.map(({ used }) => used),
-      this.limits.list(),
-      { ...(body.title ? { title: body.title } : {}), ...(body.family ? { family: body.family } : {}) },
-    );
+    const there = body.addTo ? this.studies.get(body.addTo) : null;
+    const logs = entries.map(({ used }) => used);
+    const said = { ...(body.title ? { title: body.title } : {}), ...(body.family ? { family: body.family } : {}) };
+    const definition = there ? addedTo(there, logs, this.limits.list()) : studyOfLogs(logs, this.limits.list(), said);
     const sound = check(StudyBody, JSON.parse(JSON.stringify(definition)) as object);
     if (!sound.ok) throw unprocessable(`No study can be made of these logs together: ${sound.problems[0]!.sentence}`);
-    const planned = { ...definition, id: 'yet to be made' } as unknown as Study;
+    const planned = { ...definition, id: there?.id ?? 'yet to be made' } as unknown as Study;
     const made: ((study: Study) => string)[] = [];
     for (const entry of entries) made.push(await this.prepared(planned, entry, body, job));
     const { study, ids } = this.runs.atomically(() => {
-      const created = this.studies.create(definition);
+      const created = there ? this.studies.replace(there.id, definition, there.version) : this.studies.create(definition);
       return { study: created, ids: made.map((store) => store(created)) };
     });
     for (const { id } of body.logs) this.imports.staging.remove(id);
@@ -90,7 +89,7 @@ export class LogStudyService {
       timeFormat: said.timeFormat ?? guess.timeFormat,
       zone: body.zone ?? staged.zone,
       columns: used.columns.map((map) =>
-        map.role === 'spot' ? { ...map, spotId: planned.spots.find(({ name }) => same(name, map.spotName ?? ''))?.id ?? null } : map,
+        map.role === 'spot' ? { ...map, spotId: spotFor(planned.spots, map, used.columns)?.id ?? null } : map,
       ),
       loadStartS: guess.loadStartS,
       loadEndS: guess.loadEndS,

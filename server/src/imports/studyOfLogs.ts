@@ -1,7 +1,8 @@
 import { v7 as newId } from 'uuid';
-import type { ColumnMapBody, Limit, LogGuess, LogPhaseBody, StudyBody } from '@red-ember/contract';
+import type { ColumnMapBody, Limit, LogGuess, LogPhaseBody, Study, StudyBody } from '@red-ember/contract';
 import {
   blankSpot,
+  bodyOf,
   blankStudy,
   familyOf,
   isReferenceName,
@@ -85,19 +86,13 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[
 }
 
 /** The reference first: what is called stock or bare, else what came first. */
-function variantsOf(names: readonly string[], setup: ReadonlyMap<string, string>): VariantEntry[] {
+function variantsOf(names: readonly string[]): VariantEntry[] {
   const reference = names.find(isReferenceName) ?? names[0]!;
-  return [reference, ...names.filter((name) => name !== reference)].map((name, i): VariantEntry => ({
-    id: newId(),
-    name,
-    subjectId: 'part-1',
-    isReference: i === 0,
-    setup: setup.get(name) ?? '',
-    notes: '',
-    levels: [],
-    repeats: 2,
-    retest: null,
-  }));
+  return [reference, ...names.filter((name) => name !== reference)].map((name, i) => variantOf(name, 'part-1', i === 0));
+}
+
+function variantOf(name: string, subjectId: string, isReference: boolean): VariantEntry {
+  return { id: newId(), name, subjectId, isReference, setup: '', notes: '', levels: [], repeats: 2, retest: null };
 }
 
 /** The recipe that the logs went through, as far as one of them shows it. */
@@ -126,7 +121,7 @@ function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody[
 export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], said: { title?: string; family?: Family }): StudyBody {
   const family = said.family ?? mostOften(logs.map((log) => log.family));
   const names = once(logs.map(({ variant }) => variant));
-  const variants = variantsOf(names, new Map());
+  const variants = variantsOf(names);
   const part = mostOften(logs.map((log) => log.part)) || 'Unnamed part';
   const blank = blankStudy('', family);
   const { fans, locks } = fansOf(logs, family);
@@ -152,6 +147,40 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
     variants,
     recipe: longest.phases.some(({ kind }) => kind === 'load') ? recipeOf(longest.phases, familyOf(family).start.loadName) : blank.recipe,
     locks,
+  };
+}
+
+/**
+ * The spot of a study that a column is read from: by its name, else by its class, where only one of the spots and one of the log's columns
+ * have it.
+ */
+export function spotFor(spots: readonly SpotEntry[], map: ColumnMapBody, columns: readonly ColumnMapBody[]): SpotEntry | undefined {
+  const named = spots.find(({ name }) => sameName(name, map.spotName ?? ''));
+  if (named || !map.componentClass) return named;
+  const free = spots.filter(
+    (spot) => spot.componentClass === map.componentClass && !columns.some((other) => sameName(other.spotName ?? '', spot.name)),
+  );
+  const alike = columns.filter((other) => other.role === 'spot' && other.componentClass === map.componentClass);
+  return free.length === 1 && alike.length === 1 ? free[0] : undefined;
+}
+
+/** A study that is there, with the spots and variants of these logs that it does not have yet; nothing else of it changes. */
+export function addedTo(study: Study, logs: readonly UsedLog[], limits: readonly Limit[]): StudyBody {
+  const body = bodyOf(study);
+  const unknown = logs.map((log) => ({
+    ...log,
+    columns: log.columns.filter((map) => map.role === 'spot' && !spotFor(body.spots, map, log.columns)),
+  }));
+  const variants = once(logs.map(({ variant }) => variant)).filter(
+    (name) => !body.variants.some((variant) => sameName(variant.name, name)),
+  );
+  return {
+    ...body,
+    spots: [...body.spots, ...spotsOf(unknown, limits)],
+    variants: [
+      ...body.variants,
+      ...variants.map((name) => variantOf(name, body.subjects[0]?.id ?? 'part-1', body.variants.length === 0 && name === variants[0])),
+    ],
   };
 }
 

@@ -244,7 +244,7 @@ export const api = createApi({
     takeLogUp: build.mutation<null, string>({ query: (logId) => ask('takeLogUp', { params: { logId } }), invalidatesTags: ['Logs'] }),
     studyOfLogs: build.mutation<AnswerOf<'studyOfLogs'>, { body: LogsStudyBody; job: string }>({
       query: ({ body, job }) => ask('studyOfLogs', { params: {}, query: { job }, body }),
-      invalidatesTags: (_r, error) => (error ? [] : ['Logs', 'Shelf', 'Verdict', 'Runs']),
+      invalidatesTags: (_r, error) => (error ? [] : ['Logs', 'Shelf', 'Study', 'Mounts', 'Verdict', 'Runs']),
     }),
     alignLog: build.mutation<AnswerOf<'alignLog'>, { studyId: string; logId: string; body: AlignLogBody }>({
       query: ({ studyId, logId, body }) => ask('alignLog', { params: { id: studyId, logId }, body }),

@@ -1,23 +1,23 @@
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
-import { FAMILIES, familyOf, type Family } from '@red-ember/study';
-import { sentenceOf, useLogsQuery, useStudyOfLogsMutation, useTakeLogUpMutation } from '../data/api.ts';
+import { sentenceOf, useLogsQuery, useShelfQuery, useStudyOfLogsMutation, useTakeLogUpMutation } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import type { SpotChoice } from './ColumnTable.tsx';
 import { ImportProgress } from './ImportProgress.tsx';
 import { Button } from '../ui/Button.tsx';
-import { ChoiceField, TextField } from '../ui/Field.tsx';
+import { TextField } from '../ui/Field.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { DropZone } from './DropZone.tsx';
 import { LogBeside } from './LogBeside.tsx';
 import { LogTable } from './LogTable.tsx';
+import { MakeBar, type Asked } from './MakeBar.tsx';
 import { rowsOf, sentOf, type LogRow } from './rows.ts';
 import { useEdits } from './useEdits.ts';
 import { usePutDown } from './usePutDown.ts';
-import { useZone, zones } from './zone.ts';
+import { useZone } from './zone.ts';
 
 const distinct = (names: readonly string[]) => [...new Set(names.map((name) => name.trim()).filter((name) => name !== ''))];
 
@@ -84,10 +84,16 @@ export function LogsPage() {
   const [make, making] = useStudyOfLogsMutation();
   const [opened, setOpened] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [title, setTitle] = useState('');
-  const [family, setFamily] = useState<Family | null>(null);
   const [job, setJob] = useState('');
   const [zone, setZone] = useZone();
+  const [search] = useSearchParams();
+  const { data: studies = [] } = useShelfQuery({ trash: false });
+  const [made, setMade] = useState<Omit<Asked, 'zone'>>({ title: '', family: null, into: search.get('study') ?? '' });
+  const asked: Asked = { ...made, zone };
+  const setAsked = ({ zone: chosen, ...part }: Asked) => {
+    setMade(part);
+    if (chosen !== zone) setZone(chosen);
+  };
   const rows = rowsOf(logs ?? [], edits);
   const used = rows.filter(({ use }) => use);
   const variants = distinct(rows.map(({ variant }) => variant));
@@ -107,8 +113,9 @@ export function LogsPage() {
       logs: rows.map((row) => sentOf(row, edits[row.log.id] ?? {})),
       acceptOddTemperatures,
       zone: silent ? zone : null,
-      ...(title.trim() ? { title: title.trim() } : {}),
-      ...(family ? { family } : {}),
+      ...(asked.into ? { addTo: asked.into } : {}),
+      ...(asked.title.trim() ? { title: asked.title.trim() } : {}),
+      ...(asked.family ? { family: asked.family } : {}),
     };
     const result = await make({ body, job: id });
     if (!('data' in result) || !result.data) return;
@@ -189,38 +196,17 @@ export function LogsPage() {
       ) : null}
       {rows.length > 0 ? (
         <div className="mt-5">
-          <div className="mb-5 flex flex-wrap items-end gap-4">
-            <TextField
-              className="min-w-64 flex-1"
-              label="The study is called (by its logs, where nothing is said)"
-              pointer="/title"
-              value={title}
-              onChange={setTitle}
-            />
-            <ChoiceField
-              label="Part"
-              pointer="/family"
-              value={family ?? used[0]?.log.guess.family ?? 'card'}
-              onChange={setFamily}
-              options={FAMILIES.map((value) => ({ value, label: familyOf(value).name }))}
-            />
-            {silent ? (
-              <ChoiceField
-                label="Times without a zone are of"
-                pointer="/zone"
-                value={zone}
-                onChange={setZone}
-                options={zones(zone).map((value) => ({ value, label: value }))}
-              />
-            ) : null}
-            <Button
-              look="strong"
-              disabled={making.isLoading || going !== null || used.length === 0 || timeless.length > 0}
-              onClick={() => void submit(false)}
-            >
-              {making.isLoading ? 'Making…' : `Make the study of ${counted(used.length, 'log')}`}
-            </Button>
-          </div>
+          <MakeBar
+            value={asked}
+            onChange={(part) => setAsked({ ...asked, ...part })}
+            studies={studies}
+            guessed={used[0]?.log.guess.family ?? 'card'}
+            silent={silent}
+            count={used.length}
+            making={making.isLoading}
+            disabled={making.isLoading || going !== null || used.length === 0 || timeless.length > 0}
+            onMake={() => void submit(false)}
+          />
           {timeless.length > 0 ? (
             <Notice tone="hint">{timeless[0]!.log.fileName}: open it and choose the column that holds the time.</Notice>
           ) : null}

@@ -134,6 +134,17 @@ describe('the page of logs', () => {
     expect(screen.queryByText(/The file is empty/)).toBeNull();
   });
 
+  it('adds to a study that is there, by its name', async () => {
+    const fake = server().on('GET /studies', [made.summary({ id: 's1', title: 'Pads on Quill' })]);
+    renderAt('/', <LogsPage />, fake);
+    await user.selectOptions(await screen.findByLabelText('They go into'), 'Pads on Quill');
+    expect(screen.queryByLabelText('Part')).toBeNull();
+    fake.on('POST /logs/study', problem(422, 'No.'));
+    await user.click(screen.getByRole('button', { name: 'Add 2 logs to it' }));
+    await screen.findByRole('alert');
+    expect(fake.last('POST', '/logs/study')!.body).toMatchObject({ addTo: 's1' });
+  });
+
   it('does not make a study of a log whose time nobody knows', async () => {
     renderAt('/', <LogsPage />, new FakeServer().on('GET /logs', [made.stagedLog({ guess: { timeColumn: null } })]));
     expect(await screen.findByText(/choose the column that holds the time/)).toBeTruthy();

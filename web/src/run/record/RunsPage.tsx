@@ -76,9 +76,14 @@ export function RunsPage() {
             : `${runs.length === 1 ? 'One run' : `${runs.length} runs`} so far.`
       }
       actions={
-        <ButtonLink to={`/studies/${study.id}/run/import`}>
-          <Upload size={16} aria-hidden /> Import a recorded log
-        </ButtonLink>
+        <>
+          <ButtonLink look="quiet" to={`/logs?study=${study.id}`}>
+            A day of logs
+          </ButtonLink>
+          <ButtonLink to={`/studies/${study.id}/run/import`}>
+            <Upload size={16} aria-hidden /> Import a recorded log
+          </ButtonLink>
+        </>
       }
       margin={
         <>
