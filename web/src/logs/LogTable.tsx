@@ -26,6 +26,19 @@ function phasesInWords({ phases, log }: LogRow): string {
 }
 
 const COLUMNS = [
+  column.display({
+    id: 'choose',
+    header: 'Pick',
+    enableSorting: false,
+    cell: ({ row: { original: row }, table }) => (
+      <input
+        type="checkbox"
+        aria-label={`Choose ${row.log.fileName}`}
+        checked={actsOf(table).chosen.has(row.log.id)}
+        onChange={(event) => actsOf(table).choose(row.log.id, event.target.checked)}
+      />
+    ),
+  }),
   column.accessor('use', {
     header: 'Used',
     enableSorting: false,
@@ -42,7 +55,7 @@ const COLUMNS = [
   column.accessor((row) => row.log.fileName, {
     id: 'file',
     header: 'File',
-    meta: { className: 'min-w-44' },
+    meta: { className: 'min-w-40' },
     cell: ({ row: { original: row }, table }) => (
       <>
         <button
@@ -63,7 +76,7 @@ const COLUMNS = [
     header: 'Variant',
     cell: ({ row: { original: row }, table }) => (
       <input
-        className="field-box !w-32"
+        className="field-box !w-[8.6rem]"
         aria-label={`Variant of ${row.log.fileName}`}
         list="variants-of-logs"
         value={row.variant}
@@ -77,7 +90,7 @@ const COLUMNS = [
     header: 'Mount',
     cell: ({ row: { original: row }, table }) => (
       <select
-        className="field-box !w-[6.6rem] !pr-6"
+        className="field-box !w-[7.2rem]"
         aria-label={`Mount of ${row.log.fileName}`}
         value={row.mount ?? ''}
         disabled={!row.use}
@@ -100,16 +113,17 @@ const COLUMNS = [
     meta: { className: 'whitespace-nowrap' },
   }),
   column.accessor((row) => row.log.figures.powerW ?? -1, {
-    id: 'watts',
-    header: 'W',
-    cell: ({ row: { original: row } }) => (row.log.figures.powerW === null ? '' : row.log.figures.powerW.toFixed(0)),
-    meta: { number: true },
-  }),
-  column.accessor((row) => row.log.figures.roomC ?? -1, {
-    id: 'room',
-    header: 'Room °C',
-    cell: ({ row: { original: row } }) => (row.log.figures.roomC === null ? '' : row.log.figures.roomC.toFixed(1)),
-    meta: { number: true },
+    id: 'load',
+    header: 'Load',
+    cell: ({ row: { original: row } }) => (
+      <>
+        {row.log.figures.powerW === null ? '' : `${row.log.figures.powerW.toFixed(0)} W`}
+        {row.log.figures.roomC === null ? null : (
+          <span className="block text-[0.83rem] text-soft">room {row.log.figures.roomC.toFixed(1)} °C</span>
+        )}
+      </>
+    ),
+    meta: { number: true, className: 'whitespace-nowrap' },
   }),
   column.accessor((row) => row.log.doubts.length, {
     id: 'odd',
@@ -132,18 +146,6 @@ const COLUMNS = [
         </ul>
       );
     },
-  }),
-  column.display({
-    id: 'choose',
-    header: () => <span className="sr-only">Chosen</span>,
-    cell: ({ row: { original: row }, table }) => (
-      <input
-        type="checkbox"
-        aria-label={`Choose ${row.log.fileName}`}
-        checked={actsOf(table).chosen.has(row.log.id)}
-        onChange={(event) => actsOf(table).choose(row.log.id, event.target.checked)}
-      />
-    ),
   }),
 ];
 
