@@ -4,7 +4,7 @@ import { expect, reading as test } from '../support/bench.ts';
 const STUDY = '/studies/demo-slot-lid';
 /** In groups, so that no test is long. */
 const GROUPS = {
-  'what is written down': ['/', `${STUDY}/ask`, `${STUDY}/look`, `${STUDY}/equip`, `${STUDY}/hold`],
+  'what is written down': ['/', '/logs', `${STUDY}/ask`, `${STUDY}/look`, `${STUDY}/equip`, `${STUDY}/hold`],
   'map, camera and bench': [`${STUDY}/look/map`, `${STUDY}/look/camera`, '/studies/demo-five-boards/look/map', '/instruments', '/limits'],
   plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/parts', '/studies/demo-armour/plan/order'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-fixes/mount/steps', '/studies/demo-fixes/mount/pads'],

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../support/bench.ts';
 
@@ -51,6 +52,13 @@ test('a marked session: its phases are found, named, moved by a key and read one
   await page.getByRole('button', { name: 'Quill session.csv', exact: true }).click();
   await expect(page.getByLabel('Phase 3 is called')).toHaveValue('panel off');
   await expect(page.getByLabel('Phase 3 begins', { exact: true })).toHaveValue('50');
+  // The whole of it: table, trace with its handles, phases and columns.
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id} at ${nodes[0]!.target.join(' ')}`),
+  ).toEqual([]);
   const handle = page.getByRole('slider', { name: 'Load begins' });
   await handle.focus();
   await handle.press('ArrowRight');
@@ -93,6 +101,23 @@ test('what was written down wrongly of a run is put right, and the verdict follo
   await expect(dialogue).toBeHidden();
   await page.goto(`${study}/judge`);
   await expect(page.getByText(/stock paste against paste L, 2 and 2 runs, 2 mounts and 2 mounts/)).toBeVisible();
+});
+
+test('a second day is added to the study that is there', async ({ page, bench }) => {
+  const day = sampleDay();
+  await page.goto('/logs');
+  await page.locator('input[type=file]').setInputFiles(day.filter(({ name }) => /m1/.test(name)));
+  await page.getByRole('button', { name: 'Make the study of 2 logs' }).click();
+  await expect(page).toHaveURL(/\/judge/);
+  const study = /\/studies\/([^/]+)/.exec(page.url())![1]!;
+  await page.goto(`/studies/${study}/run`);
+  await page.getByRole('link', { name: 'A day of logs' }).click();
+  await page.locator('input[type=file]').setInputFiles(day.filter(({ name }) => /m2|stock paste m1/.test(name)));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('3 logs, as they were understood');
+  await expect(page.getByText(/the same readings as run 1 of/)).toBeVisible();
+  await page.getByRole('button', { name: 'Add 2 logs to it' }).click();
+  await expect(page.getByText(/2 and 2 runs, 2 mounts and 2 mounts/)).toBeVisible();
+  expect(await bench.get<unknown[]>(`/studies/${study}/runs`)).toHaveLength(4);
 });
 
 test('files that cannot be read are named, and the others stay', async ({ page }) => {
