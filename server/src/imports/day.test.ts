@@ -236,6 +236,20 @@ describe('one log, however it is written', () => {
     expect(runs[0]!.startedAt).toBe('2026-04-03T06:00:00.000Z');
   });
 
+  it('with quoted decimal commas among commas, dates with single figures, and thousands', async () => {
+    const rows = strangerRun({ seed: 90, riseK: 40, ...short });
+    const comma = (value: number) => `"${value.toFixed(1).replace('.', ',')}"`;
+    const text = ['Date,Time,"Core temperature [°C]",Ambient [°C],Total power [W],Clock [MHz]', ...rows.map((row) => `11.5.2026,10:${String(Math.floor(row.s / 60)).padStart(2, '0')}:${String(row.s % 60).padStart(2, '0')},${comma(row.chip)},${comma(row.room)},"1.${String(Math.round(row.watts)).padStart(3, '0')},5",2400`)].join('\n'); // prettier-ignore
+    const log = await staged('quoted.csv', text);
+    expect(log.written.decimal).toBe(',');
+    expect(log.guess.columns.map(({ role }) => role)).toEqual(['spot', 'room', 'power', 'clock']);
+    const { runs } = await made([log.id]);
+    const power = runs[0]!.channels.find(({ role }) => role === 'power')!.key;
+    expect(bench.services.stores.samples.read(runs[0]!.id, power).y[0]).toBeCloseTo(1000 + Math.round(rows[0]!.watts) + 0.5, 6);
+    const thousands = await staged('thousands.csv', ['s,chip C,room C,clock MHz', ...rows.map((row) => `${row.s},${row.chip}.5,${row.room},"2,400"`)].join('\n')); // prettier-ignore
+    expect(thousands.written.decimal).toBe('.');
+  });
+
   it('packed, and known again as the same in another writing', async () => {
     const text = WRITTEN.semicolons(rows, local('2026-06-02T08:00:00'));
     const first = await staged('a m1.csv', text);

@@ -8,6 +8,8 @@ describe('the class of a component by its name', () => {
     ['Chip', 'drive', 'drive controller'],
     ['hot_spot', 'card', 'hot spot'],
     ['GPU hottest', 'card', 'hot spot'],
+    ['GPU hot', 'card', 'hot spot'],
+    ['Memory junction temperature', 'card', 'memory'],
     ['sink base', 'card', 'heatsink'],
     ['VRM stages', 'card', 'power stage'],
     ['MOS 3', 'regulator', 'power stage'],

@@ -4,12 +4,13 @@ import type { Family } from '../families.ts';
 /** Words in a name that give its class away, the telling ones first. */
 const WORDS: [RegExp, ComponentClass][] = [
   [/\b(own sensor|drive.?s own|drive says|composite|smart|drive temp(erature)?)\b/i, 'drive sensor'],
-  [/\b(hot[\s_]?spot|hottest|junction|t ?j(max)?)\b/i, 'hot spot'],
+  // The junction of the memory is the memory's.
+  [/\b(memory|mem|vram)\b/i, 'memory'],
+  [/\b(hot[\s_]?spot|hottest|junction|hot(?! ?(air|side|water))|t ?j(max)?)\b/i, 'hot spot'],
   [/\b(sink|fins?|heat ?spreader|vapou?r chamber|base ?plate|cold ?plate)\b/i, 'heatsink'],
   [/\b(housing|handle|touch(ed|able)?|shroud|case outside)\b/i, 'touchable metal'],
   [/\b(controller|ctrl)\b/i, 'drive controller'],
   [/\b(flash|nand)\b/i, 'flash'],
-  [/\b(memory|mem|vram)\b/i, 'memory'],
   [/\b(vrms?|stages?|mosfets?|mos|fets?|power ?stages?|regulators?)\b/i, 'power stage'],
   [/\b(inductors?|chokes?|coils?)\b/i, 'inductor'],
   [/\b(capacitors?|caps?)\b/i, 'capacitor'],

@@ -124,7 +124,9 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   if (!family) doubts.push('Nothing says what kind of part this is; it is taken as a graphics card.');
   if (time && !beside.saved)
     for (const { column, marks: found } of marks) {
-      if (found && found.length > 0) columns.push({ column, role: 'mark', spotId: null });
+      // Numbers that are written in another way are no words.
+      if (found && found.some(({ text }) => /\p{L}{2}/u.test(text))) columns.push({ column, role: 'mark', spotId: null });
+      else if (found && found.length > 0) doubts.push(`“${head.names[column]}” holds neither numbers nor words, and is not used.`);
       else if (!found) doubts.push(`“${head.names[column]}” holds too many different texts for marks, and is not used.`);
     }
   const written = marks.flatMap(({ column, marks: found }) =>
@@ -184,6 +186,8 @@ function evidenceOf(seen: LogSeen, columns: readonly ColumnMapBody[], marks: rea
 
 /** A sensor that steps by this or more is worth a word, K. */
 const COARSE_K = 0.9;
+/** Beyond this it is no step of a sensor, but a load that came between two readings, K. */
+const MOST_STEP_K = 5;
 /** Fan duty that moves by more than this under one load was not held, points. */
 const HELD_POINTS = 4;
 const BUSY_PERCENT = 95;
@@ -215,7 +219,7 @@ function oddities(
   }
   for (const { column, role, unit } of columns) {
     const step = stepOfColumn(seen.columns[column]?.step ?? null, unit);
-    if (role === 'spot' && step !== null && step >= COARSE_K)
+    if (role === 'spot' && step !== null && step >= COARSE_K && step <= MOST_STEP_K)
       found.push(`“${names[column]}” is read in steps of ${fixed(step, step % 1 === 0 ? 0 : 1)} K.`);
   }
   return found;

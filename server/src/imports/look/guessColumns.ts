@@ -52,6 +52,8 @@ function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>): Recorde
   const fits = (role: RecordedRole) => !taken.has(role) && (unit === null || CHANNELS[role].quantity === unit.quantity);
   const unfit = new Set(RECORDED_ROLES.filter((role) => !fits(role) || isTemperature(role)));
   const named = roleByName(words, unfit);
+  // "Socket" without a unit may be a place on the board as well.
+  if (named === 'wall' && unit === null && !/\b(power|watts?|w|mains)\b/.test(words)) return null;
   if (named) return named === 'duty' && unit === null && /\brpm\b/.test(words) ? 'fan' : named;
   if (unit === null) return null;
   // A unit alone says enough where only one thing is measured in it.

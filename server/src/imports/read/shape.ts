@@ -85,11 +85,16 @@ export function moreCellsThanNames({ headerLine, dataIndex }: LogShape, head: re
 const COMMA = /^[+-]?\d{1,3}(\.\d{3})*,\d+$|^[+-]?\d+,\d+$/;
 const POINT = /^[+-]?\d+\.\d+$/;
 
-/** Which mark stands before the decimals. A comma only where it does not separate columns and no cell is written with a point. */
+/** A comma that sets thousands apart leaves three figures behind it. */
+const THOUSANDS = /^[+-]?\d{1,3}(,\d{3})+$/;
+
+/**
+ * Which mark stands before the decimals: a comma where more cells are written with one than with a point. Where commas separate columns
+ * too, such cells stand in quotes; those of them that may as well set thousands apart tell nothing.
+ */
 export function decimalOf(delimiter: string, rows: readonly LogRow[]): Decimal {
-  if (delimiter === ',') return '.';
   const cells = rows.flatMap((row) => row.cells.map((cell) => cell.trim()));
-  const commas = cells.filter((cell) => COMMA.test(cell)).length;
+  const commas = cells.filter((cell) => COMMA.test(cell) && !(delimiter === ',' && THOUSANDS.test(cell))).length;
   const points = cells.filter((cell) => POINT.test(cell)).length;
   return commas > points ? ',' : '.';
 }
