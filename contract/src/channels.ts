@@ -54,7 +54,7 @@ export const CHANNELS = {
     quantity: 'utilisation',
     label: 'time busy',
     feeds: 'utilisation',
-    known: 'utilisation|utilization|usage|busy|load',
+    known: 'util|utilisation|utilization|usage|busy|load',
   },
   clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|frequency|mhz' },
   duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: 'duty|pwm|fan ?%' },

@@ -250,6 +250,19 @@ describe('one log, however it is written', () => {
     expect(thousands.written.decimal).toBe('.');
   });
 
+  it('by short names and since 1970, as scripts write them', async () => {
+    const rows = strangerRun({ seed: 91, riseK: 40, ...short });
+    const text = ['epoch,T_core,T_room,P_board,gpu_util,fan_pwm', ...rows.map((row) => [1_780_000_000.5 + row.s, row.chip, row.room, row.watts, row.busy, row.duty].join(','))].join('\n'); // prettier-ignore
+    const log = await staged('script.csv', text);
+    expect(log.guess.timeFormat).toBe('epoch-s');
+    expect(log.guess.columns.map(({ role }) => role)).toEqual(['spot', 'room', 'power', 'utilisation', 'duty']);
+  });
+  it('rises over the air are no temperatures of a trace', async () => {
+    const log = await staged('rise.csv', ['s,Chip rise K,Memory C,Room C,W', ...strangerRun({ seed: 92, riseK: 40, ...short }).map((row) => [row.s, row.chip - row.room, row.memory, row.room, row.watts].join(','))].join('\n')); // prettier-ignore
+    expect(log.guess.columns.map(({ role }) => role)).toEqual(['spot', 'room', 'power']);
+    expect(log.doubts.join(' ')).toContain('“Chip rise K” reads like a rise over the air');
+  });
+
   it('packed, and known again as the same in another writing', async () => {
     const text = WRITTEN.semicolons(rows, local('2026-06-02T08:00:00'));
     const first = await staged('a m1.csv', text);

@@ -46,7 +46,9 @@ export function guessTime(
     return { spec: { timeColumn: clocks, dateColumn: dates, timeFormat: format }, doubts: doubt ? [doubt] : [] };
   }
   // By name, else by a unit of time that stands alone: the s of MB/s is none; else by cells that can be nothing else.
-  const named = names.findIndex((name) => /\b(time|elapsed|timestamp|date|datetime|zeit|seconds|clock time)\b/.test(plain(name)));
+  const named = names.findIndex((name) =>
+    /\b(time|elapsed|timestamp|date|datetime|zeit|seconds|clock time|epoch|unix( ?time)?)\b/.test(plain(name)),
+  );
   const timed = names.findIndex((name, i) =>
     /^\(?\[?(s|secs?|seconds?|ms|msec|us|µs|min|minutes?|h|hours?)\]?\)?$/i.test((units[i] || unitBehind(name) || name).trim()),
   );
@@ -118,8 +120,14 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   const marks = seen.marks.filter(({ column }) => column !== time?.spec.timeColumn && column !== time?.spec.dateColumn);
   const skip = time ? [time.spec.timeColumn, time.spec.dateColumn ?? -1, ...marks.map(({ column }) => column)] : [];
   const guessed = guessColumns({ ...head, seen: seen.columns }, skip, beside.spots, family);
-  const columns = beside.saved ? asBefore(beside.saved, beside.spots) : guessed.columns;
+  const columns = beside.saved ? asBefore(beside.saved, beside.spots) : [...guessed.columns];
   if (!beside.saved) doubts.push(...guessed.doubts);
+  // So few kelvin are a rise over the air: a trace is made of temperatures.
+  const rises = kind === 'trace' ? columns.filter((map) => map.unit === 'K' && (seen.columns[map.column]?.most ?? NaN) < COLDEST_K) : [];
+  for (const { column } of rises) {
+    columns.splice(columns.findIndex((map) => map.column === column), 1); // prettier-ignore
+    doubts.push(`“${head.names[column]}” reads like a rise over the air, in kelvin, and is not used: a trace needs temperatures.`);
+  }
   if (kind === 'trace' && !time) doubts.push('No column looks like a time: choose the one that holds it.');
   if (!family) doubts.push('Nothing says what kind of part this is; it is taken as a graphics card.');
   if (time && !beside.saved)
@@ -184,6 +192,8 @@ function evidenceOf(seen: LogSeen, columns: readonly ColumnMapBody[], marks: rea
   };
 }
 
+/** No part of a bench is as cold as this, K. */
+const COLDEST_K = 200;
 /** A sensor that steps by this or more is worth a word, K. */
 const COARSE_K = 0.9;
 /** Beyond this it is no step of a sensor, but a load that came between two readings, K. */

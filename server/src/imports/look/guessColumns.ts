@@ -52,6 +52,8 @@ function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>): Recorde
   const fits = (role: RecordedRole) => !taken.has(role) && (unit === null || CHANNELS[role].quantity === unit.quantity);
   const unfit = new Set(RECORDED_ROLES.filter((role) => !fits(role) || isTemperature(role)));
   const named = roleByName(words, unfit);
+  // P_board beside T_core.
+  if (named === undefined && unit === null && /^p [a-z]/.test(words) && !taken.has('power')) return 'power';
   // "Socket" without a unit may be a place on the board as well.
   if (named === 'wall' && unit === null && !/\b(power|watts?|w|mains)\b/.test(words)) return null;
   if (named) return named === 'duty' && unit === null && /\brpm\b/.test(words) ? 'fan' : named;
@@ -82,6 +84,7 @@ function isTemperatureColumn({ words, unit, seen }: Looked, family: Family | nul
   if (unit) return unit.quantity === 'temperature';
   if (/\b(temp\w*|tc ?\d+|thermocouple|probe|sensor|t\d+)\b/.test(words)) return true;
   if (airOf(words, new Set()) !== null) return true;
+  if (/^[pniv] [a-z]/.test(words)) return false;
   if (classByName(words, family) === null) return null;
   // "GPU" may be anything that a card reports.
   if (/\b(power|clock|load|util\w*|usage|used|voltage|current|fan|speed|rpm|limit|mhz|watts?|throughput|mb s)\b/.test(words)) return false;
