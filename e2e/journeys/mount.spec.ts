@@ -46,6 +46,8 @@ async function takeLeast(page: Page, studyId: string): Promise<string> {
     await page.keyboard.press('Control+s');
     await expect(page.getByText('Not saved yet')).toBeHidden();
   }
+  // The hours come with the bench's own history.
+  await expect(heading(page)).toContainText('at the bench.');
   return heading(page).innerText();
 }
 
