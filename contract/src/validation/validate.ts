@@ -38,6 +38,8 @@ function unfit(data: unknown): string | null {
     if ((things += entries.length) > MOST_THINGS) return `This holds more than ${MOST_THINGS} things.`;
     for (const [key, inner] of entries) {
       if (OWN_NAMES.has(key)) return `“${key}” is no name for a field.`;
+      // A class would be held against every member of the inner list, of which there may be none.
+      if (Array.isArray(value) && Array.isArray(inner)) return 'A list stands where one thing of a list is meant.';
       open.push({ value: inner, depth: depth + 1 });
     }
   }

@@ -214,6 +214,13 @@ describe('studies', () => {
     expect(after.predictionStamps.p2 > made.predictionStamps.p2).toBe(true);
   });
 
+  it('take no list where one thing of a list is meant', async () => {
+    for (const part of ['locks', 'variants', 'spots', 'steps']) {
+      const answer = await bench.call('POST', '/api/v1/studies', { ...body(), [part]: [[]] });
+      expect(answer.status, part).toBe(422);
+      expect(answer.json.detail).toContain('A list stands where one thing of a list is meant.');
+    }
+  });
   it('ask before runs that are there become runs of something else', async () => {
     const levels = (paste: string) => [{ factor: 'Paste', level: paste }];
     const sent = studyBody({ factors: [{ name: 'Paste', levels: ['K', 'L'], changeMin: 10 }] });
