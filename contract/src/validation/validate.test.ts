@@ -18,12 +18,13 @@ describe('check', () => {
     ]);
   });
   it('refuses what no class could look at: too deep, too much, names that every object has', () => {
-    const deep = JSON.parse(`{"title":${'['.repeat(100)}${']'.repeat(100)}}`) as object;
+    const deep = JSON.parse(`{"title":${'{"a":'.repeat(100)}1${'}'.repeat(100)}}`) as object;
     const sentence = (data: unknown) => {
       const result = check(StudyBody, data);
       return result.ok ? null : result.problems[0]!.sentence;
     };
     expect(sentence(deep)).toContain('nested more than 40 deep');
+    expect(sentence({ ...blankStudy('x'), locks: [[]] })).toBe('A list stands where one thing of a list is meant.');
     expect(sentence(JSON.parse('{"__proto__":{"title":1}}'))).toBe('“__proto__” is no name for a field.');
     expect(sentence({ ...blankStudy('x'), constructor: 1 })).toBe('“constructor” is no name for a field.');
     expect(sentence({ variants: Array.from({ length: 60_000 }, () => 1) })).toContain('more than 50000 things');
