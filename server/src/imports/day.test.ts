@@ -146,6 +146,7 @@ describe('a stranger’s day, put down together', () => {
     ).json as LogStudy;
     expect([study.title, study.family]).toEqual(['Put right', 'regulator']);
     expect(leftOut).toEqual([{ fileName: 'y.csv', reason: 'Left aside.' }]);
+    expect(((await bench.call('GET', '/api/v1/logs')).json as StagedLog[]).map(({ fileName }) => fileName)).toEqual(['y.csv']);
     expect(runs[0]).toMatchObject({ mountNumber: 4, startedAt: '2026-01-05T10:00:00.000Z' });
     expect(runs[0]!.phases.map(({ kind, name }) => [kind, name])).toEqual([
       ['idle-soak', 'Rest'],
@@ -269,6 +270,7 @@ describe('one log, however it is written', () => {
     const packed = await staged('b m1.csv.gz', gzipSync(text.replaceAll(',', '.')));
     expect(packed.rows).toBe(first.rows);
     expect(packed.duplicateOf).toBe('a m1.csv');
+    expect((await put('d.csv.gz', gzipSync(gzipSync(text)))).json.detail).toContain('packed more than once');
     expect((await put('c.csv.gz', gzipSync(text).subarray(0, 400))).json.detail).toContain('damaged or cut short');
   });
 

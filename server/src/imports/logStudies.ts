@@ -67,7 +67,8 @@ export class LogStudyService {
       const created = there ? this.studies.replace(there.id, definition, there.version) : this.studies.create(definition);
       return { study: created, ids: made.map((store) => store(created)) };
     });
-    for (const { id } of body.logs) this.imports.staging.remove(id);
+    // What was left aside, or is none of a trace, stays put down.
+    for (const { said, staged: one } of staged) if (said.use !== false && one.log.kind === 'trace') this.imports.staging.remove(said.id);
     return { study: this.studies.get(study.id), runs: ids.map((id) => this.runs.find(id)!), leftOut };
   }
 

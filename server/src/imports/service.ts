@@ -102,7 +102,7 @@ export class ImportService {
     try {
       const study = studyId === null ? null : this.studies.get(studyId);
       const zoneIn = isZone(zone) ? zone : 'UTC';
-      await unpacked(path, fileName);
+      await unpacked(path);
       const saved = study ? this.mappings.find(await namesOf(path)) : null;
       const before = this.staging.all().filter((staged) => staged.log.fileName !== fileName);
       const scan = await this.jobs.scan(

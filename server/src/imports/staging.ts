@@ -87,6 +87,9 @@ export class Staging {
   }
 }
 
+/** What a file packed with gzip begins with. */
+const GZIP = Buffer.from([0x1f, 0x8b]);
+
 async function headOf(path: string): Promise<Buffer> {
   const handle = await open(path);
   try {
@@ -102,13 +105,11 @@ async function headOf(path: string): Promise<Buffer> {
  *
  * @throws LogProblem what cannot be unpacked, or is far larger than a log
  */
-export async function unpacked(path: string, fileName: string): Promise<void> {
+export async function unpacked(path: string): Promise<void> {
+  // Once: a file can be made that holds itself, packed.
+  if ((await headOf(path)).subarray(0, 2).equals(GZIP)) await gunzipped(path);
   const head = await headOf(path);
-  if (head[0] === 0x1f && head[1] === 0x8b) {
-    await gunzipped(path);
-    await unpacked(path, fileName.replace(/\.gz$/i, ''));
-    return;
-  }
+  if (head.subarray(0, 2).equals(GZIP)) throw new LogProblem('The file is packed more than once: unpack it first.');
   if (head.toString('latin1') === 'PK\u0003\u0004') writeFileSync(path, await openWorkbook(path));
 }
 

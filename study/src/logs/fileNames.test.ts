@@ -52,9 +52,6 @@ describe('names of files', () => {
       ['slow pump', ''],
     ]);
   });
-  it('take the folder where they say no variant', () => {
-    expect(namesOfFiles(['run 1.csv', 'run 2.csv'], ['bare', 'lid']).map(({ variant }) => variant)).toEqual(['bare', 'lid']);
-  });
   it('never throw, and are never empty texts', () => {
     for (const name of ['', '.csv', '   .csv', '<b>x</b>.csv', '....', 'm1.csv', '()', 'a'.repeat(300)]) {
       const { variant } = namesOfFiles([name, 'b.csv'])[0]!;

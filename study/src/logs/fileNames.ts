@@ -61,10 +61,8 @@ function common(all: readonly string[][]): number {
 /**
  * Reads variant and mount off the names of files that belong together: what all of them begin with is the part or the bench, not the
  * variant; numbers and letters at the end count repeats; words such as “fans auto” after a variant that stands alone elsewhere say how the run went.
- *
- * @param folders the folder that each was in, where it is known: the variant where the name itself says none
  */
-export function namesOfFiles(fileNames: readonly string[], folders: readonly string[] = []): NameOfFile[] {
+export function namesOfFiles(fileNames: readonly string[]): NameOfFile[] {
   const all = fileNames.map(wordsOf);
   const telling = (words: string[], repeat: RegExp) => {
     const said = (word: string) => !MOUNT.test(word) && !repeat.test(word) && !DAY.test(word);
@@ -95,7 +93,7 @@ export function namesOfFiles(fileNames: readonly string[], folders: readonly str
     const mount = all[i]!.map((word) => MOUNT.exec(word)?.[1]).find((n) => n !== undefined);
     return {
       part: kept[i]!.slice(0, begins(kept[i]!)).join(' '),
-      variant: words.join(' ') || folders[i]?.trim() || null,
+      variant: words.join(' ') || null,
       mount: mount === undefined ? null : Number(mount),
       copy: COPY.test(withoutEnding(fileName)),
       remark: split ? remarked.remark.join(' ') : '',

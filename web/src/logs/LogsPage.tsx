@@ -119,7 +119,7 @@ export function LogsPage() {
     };
     const result = await make({ body, job: id });
     if (!('data' in result) || !result.data) return;
-    forget(rows.map(({ log }) => log.id));
+    forget(used.map(({ log }) => log.id));
     void navigate(`/studies/${result.data.study.id}/${result.data.study.variants.length > 1 ? 'judge' : 'read'}`);
   };
   return (
@@ -157,9 +157,7 @@ export function LogsPage() {
           </MarginGroup>
           <MarginGroup title="Before you make the study">
             <Note>Open a log to see where its phases were found. Their ends can be dragged, or typed.</Note>
-            <Note>
-              A mount that nobody knows counts as none of its own. Say it, where you know it: without it a difference may be the fit’s.
-            </Note>
+            <Note>Say the mount where you know it. Runs on one mount agree better than refits do, so unknown mounts weaken a verdict.</Note>
             <Note>What is put down is kept for a day.</Note>
           </MarginGroup>
         </>

@@ -53,13 +53,13 @@ export function rowsOf(logs: readonly StagedLog[], edits: LogEdits): LogRow[] {
   });
 }
 
-/** What is sent of a row: every choice, so that what is seen is what is made. */
+/** What is sent of a row: what is seen is what is made. Why a copy is not used the server finds by the same rule. */
 export function sentOf(row: LogRow, edit: LogEdit): LogOfStudyBody {
-  const { use, variant, mount, phases, columns } = row;
+  const { use, why, variant, mount, phases, columns } = row;
   return {
     ...edit,
     id: row.log.id,
-    use,
+    ...(why === null ? { use } : {}),
     variant,
     mount,
     phases: phases.map(({ kind, name, startS, endS }) => ({ kind, name, startS, endS })),
