@@ -67,8 +67,10 @@ export class HouseRulesBody implements HouseRulesEntry {
   @IsIn(['rise', 'held-room', 'as-found'], { message: 'Choose how temperatures are reported.' })
   basis!: 'rise' | 'held-room' | 'as-found';
 
-  @IsIn(['settled-mean', 'peak', 'hottest'], { message: 'Choose settled mean, peak or hottest of several sensors.' })
-  figure!: 'settled-mean' | 'peak' | 'hottest';
+  @IsIn(['settled-mean', 'settled-value', 'peak', 'hottest'], {
+    message: 'Choose settled mean, settled value, peak or hottest of several sensors.',
+  })
+  figure!: 'settled-mean' | 'settled-value' | 'peak' | 'hottest';
 
   @IsIn(['not-applicable', 'locked', 'as-shipped', 'equal-noise'], { message: 'Choose what the fans do.' })
   fans!: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';

@@ -25,7 +25,7 @@ describe('phaseEnd', () => {
 
   it('waits for the slow term, then ends as settled', () => {
     expect(phaseEnd(load, 0, 700, [warm], room)).toBeNull();
-    expect(phaseEnd(load, 0, 2000, [warm], room)).toBe('settled');
+    expect(phaseEnd(load, 0, 2700, [warm], room)).toBe('settled');
   });
 
   it('never ends a pause by itself: the load comes back by a hand alone', () => {
@@ -37,18 +37,18 @@ describe('phaseEnd', () => {
     const flat = madeTrace({ n: 4000, f: () => 30, sd: 0.05, seed: 6 });
     expect(phaseEnd(load, 0, 2000, [warm, slow], room)).toBeNull();
     expect(phaseEnd(load, 0, 599, [flat], room)).toBeNull();
-    expect(phaseEnd(load, 0, 600, [flat], room)).toBe('settled');
+    expect(phaseEnd(load, 0, 1500, [flat], room)).toBe('settled');
     expect(phaseEnd(load, 0, 3600, [slow], room)).toBe('cap');
   });
 
   it('is not fooled by a room that drifts with the part, nor held up by a spike', () => {
     const drifting = madeTrace({ n: 4000, f: (t) => 22 + t / 400, sd: 0.05, phi: 0.8, seed: 7 });
     const onIt = { t: warm.t, y: warm.y.map((value, i) => value + i / 400) };
-    expect(phaseEnd(load, 0, 2000, [onIt], drifting)).toBe('settled');
-    expect(phaseEnd(load, 0, 2000, [onIt], null)).toBeNull();
+    expect(phaseEnd(load, 0, 2700, [onIt], drifting)).toBe('settled');
+    expect(phaseEnd(load, 0, 2700, [onIt], null)).toBeNull();
     const spiked = { t: warm.t, y: warm.y.slice() };
-    spiked.y[1950] = 95;
-    expect(phaseEnd(load, 0, 2000, [spiked], room)).toBe('settled');
+    spiked.y[2650] = 95;
+    expect(phaseEnd(load, 0, 2700, [spiked], room)).toBe('settled');
   });
 });
 

@@ -1,7 +1,7 @@
 import { InsufficientDataError } from '../errors.ts';
 import { mean } from '../mean.ts';
 import { slice, usable, type Series } from '../series/series.ts';
-import type { Settling } from '../settling/assessSettling.ts';
+import type { BoundedSettling } from '../settling/boundSettling.ts';
 import { findThrottling, type Limiter } from '../throttling/findThrottling.ts';
 import type { RecipePhase } from './recipe.ts';
 
@@ -86,7 +86,7 @@ export interface LiveInput {
   vanished: boolean;
   shows: { spotId: string; valueC: number | null }[];
   /** What was last judged of a spot in this phase; null where nothing yet. */
-  settlingOf: (spotId: string) => Settling | null;
+  settlingOf: (spotId: string) => BoundedSettling | null;
   spots: { spotId: string; limitC: number; series: Series; byHand?: boolean }[];
   rigLost: boolean;
 }
@@ -133,7 +133,7 @@ export function liveFigures(input: LiveInput): LiveFigures {
   const spots = input.spots.map(({ spotId, limitC, series, byHand }): LiveSpot => {
     const valueC = lastOf(series);
     const settling = byHand ? null : input.settlingOf(spotId);
-    const remaining = settling?.remainingK ?? null;
+    const remains = settling?.remains ?? null;
     const knows = settling !== null && settling.etaS !== null;
     return {
       spotId,
@@ -143,9 +143,8 @@ export function liveFigures(input: LiveInput): LiveFigures {
       idleC: input.idleEnd ? meanOf(series, input.idleEnd.fromS, input.idleEnd.toS) : null,
       headroomK: valueC !== null ? limitC - valueC : null,
       etaS: settling?.etaS ?? null,
-      settlesAtC: knows && valueC !== null ? valueC + (remaining?.value ?? 0) : null,
-      etaDoubtS:
-        knows && remaining && settling.etaS! > 0 ? ((settling.etaS! * remaining.u) / Math.max(0.1, Math.abs(remaining.value))) * 2 : null,
+      settlesAtC: knows && valueC !== null ? valueC + (remains?.bestK ?? 0) : null,
+      etaDoubtS: knows && remains && settling.etaS! > 0 ? (remains.etaHighS - remains.etaLowS) / 2 : null,
     };
   });
   const etas = spots.filter((_, i) => !input.spots[i]!.byHand).map((spot) => spot.etaS);

@@ -1,4 +1,5 @@
-import { assessSettling, slopeForbids, type Settling } from '../settling/assessSettling.ts';
+import { slopeForbids } from '../settling/assessSettling.ts';
+import { boundSettling, type BoundedSettling } from '../settling/boundSettling.ts';
 import { blockMeans, slice, usable, type Series } from '../series/series.ts';
 import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
@@ -123,7 +124,7 @@ export function phaseEnd(
  * @param trace as `settlingTrace` makes it
  * @returns null where there is too little to say anything
  */
-export function settlingNow(trace: Series, rule: SettledRule = DEFAULT_SETTLED_RULE): Settling | null {
+export function settlingNow(trace: Series, rule: SettledRule = DEFAULT_SETTLED_RULE): BoundedSettling | null {
   if (usable(trace).t.length < 4) return null;
-  return assessSettling(trace, { ...rule, toleranceK: INSIDE * rule.toleranceK });
+  return boundSettling(trace, { ...rule, toleranceK: INSIDE * rule.toleranceK });
 }

@@ -19,8 +19,11 @@ export interface KnownScatter extends Scatter {
 }
 
 export type ReportingBasis = 'rise' | 'held-room' | 'as-found';
-/** 'hottest' is the settled mean of whichever spot came out hottest, beside those of the spots themselves. */
-export type Figure = 'settled-mean' | 'peak' | 'hottest';
+/**
+ * 'hottest' is the settled mean of whichever spot came out hottest, beside those of the spots themselves. 'settled-value' is where the
+ * fitted approach ends: the mean of the window with what remained put on top.
+ */
+export type Figure = 'settled-mean' | 'settled-value' | 'peak' | 'hottest';
 export type Disposition = 'undecided' | 'use' | 'caution' | 'reject';
 export type Severity = 'blocks' | 'weakens' | 'note';
 

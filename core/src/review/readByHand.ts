@@ -2,14 +2,14 @@ import type { Window } from '../series/series.ts';
 import { slice, usable, type Series } from '../series/series.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 import { quantileOfSorted, type WindowReading } from '../series/readWindow.ts';
-import type { Settling } from '../settling/assessSettling.ts';
+import type { BoundedSettling } from '../settling/boundSettling.ts';
 
 /** What was read by hand towards the end of a stretch. */
 export interface HandRead {
   window: Window;
   absolute: WindowReading;
   rise: WindowReading | null;
-  settling: Settling;
+  settling: BoundedSettling;
   peakC: number;
 }
 
@@ -34,7 +34,7 @@ function windowReading(values: Float64Array, leastU: number): WindowReading {
   };
 }
 
-function settlingOf({ t, y }: Series, toleranceK: number, windowS: number): Settling {
+function settlingOf({ t, y }: Series, toleranceK: number, windowS: number): BoundedSettling {
   const n = t.length;
   const middle = t.reduce((sum, time) => sum + time / n, 0);
   const mean = y.reduce((sum, value) => sum + value / n, 0);
@@ -49,6 +49,7 @@ function settlingOf({ t, y }: Series, toleranceK: number, windowS: number): Sett
     etaS: settled ? 0 : null,
     confirmedInS: settled ? 0 : null,
     slowTauS: null,
+    remains: null,
   };
 }
 

@@ -4,9 +4,9 @@ import { readWindow, type WindowReading } from '../series/readWindow.ts';
 import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 import { extremes, slice, type Series, type Window } from '../series/series.ts';
-import { assessSettling, type Settling } from '../settling/assessSettling.ts';
+import { boundSettling, type BoundedSettling } from '../settling/boundSettling.ts';
 import { readByHand } from './readByHand.ts';
-import type { Bound, PhaseReading, ReadingRules, RunPhase } from './types.ts';
+import type { Bound, PhaseReading, ReadingRules, RunPhase, ToGo } from './types.ts';
 
 /** A phase with the window that is read of it. */
 export interface PhaseToRead {
@@ -25,8 +25,13 @@ export function orNull<T>(compute: () => T): T | null {
   }
 }
 
-function boundOf(settling: Settling): Bound {
+function boundOf(settling: BoundedSettling, toleranceK: number): Bound {
   if (settling.settled) return 'settled';
+  const { remains } = settling;
+  if (remains) {
+    const [rises, falls] = [remains.highK > toleranceK, -remains.lowK > toleranceK];
+    if (rises !== falls) return rises ? 'still-rising' : 'still-falling';
+  }
   const toward = settling.remainingK ? settling.remainingK.value : settling.slopeKPerMin.value;
   if (
     settling.remainingK &&
@@ -35,6 +40,13 @@ function boundOf(settling: Settling): Bound {
   )
     return 'unsteady';
   return toward > 0 ? 'still-rising' : 'still-falling';
+}
+
+/** What remains, counted from the mean of the window that was read. */
+function toGoOf({ remains }: BoundedSettling): ToGo | null {
+  if (!remains) return null;
+  const { bestK, lowK, highK, meanBehindK } = remains;
+  return { bestK: bestK + meanBehindK, lowK: lowK + meanBehindK, highK: highK + meanBehindK };
 }
 
 /** Air samples before and after a window that its ends are interpolated with, seconds; more than a gap may last. */
@@ -67,7 +79,10 @@ export function readPhase(spot: Series, air: Air, { phase, window, chosen }: Pha
     const inside = slice(clean, window);
     const absolute = readWindow(inside, window);
     const rise = over(inside, air.room, window);
-    const settling = assessSettling(rise ? riseOverAmbient(forSettling(clean), air.coarse!) : forSettling(clean), rules.settled);
+    const settling = boundSettling(rise ? riseOverAmbient(forSettling(clean), air.coarse!) : forSettling(clean), {
+      ...rules.settled,
+      readS: window.endS - window.startS,
+    });
     return {
       phase: phase.kind,
       window,
@@ -76,7 +91,8 @@ export function readPhase(spot: Series, air: Air, { phase, window, chosen }: Pha
       rise,
       overIntake: over(inside, air.intake, window),
       settling,
-      bound: boundOf(settling),
+      toGo: toGoOf(settling),
+      bound: boundOf(settling, rules.settled.toleranceK),
       spikes: inWindow,
       spikeShare: inWindow / (inWindow + absolute.n),
       peakC: extremes(clean.y).high,
@@ -95,6 +111,6 @@ export function readHandPhase(
   // What is typed at the very end of a phase still belongs to it.
   const stretch = { startS: chosen ? window.startS : phase.startS, endS: window.endS + 1e-6 };
   const read = readByHand(spot, room, stretch, { ...rules.settled }, resolutionK);
-  const bound = read && (read.absolute.n < 3 ? 'unsteady' : boundOf(read.settling));
-  return read && { ...read, phase: phase.kind, chosen, overIntake: null, bound: bound!, spikes: 0, spikeShare: 0 };
+  const bound = read && (read.absolute.n < 3 ? 'unsteady' : boundOf(read.settling, rules.settled.toleranceK));
+  return read && { ...read, toGo: null, phase: phase.kind, chosen, overIntake: null, bound: bound!, spikes: 0, spikeShare: 0 };
 }

@@ -4,7 +4,7 @@ import type { Estimate } from '../estimate.ts';
 import type { LockWatch } from '../hold/watchLock.ts';
 import type { WindowReading } from '../series/readWindow.ts';
 import type { Series, Window } from '../series/series.ts';
-import type { Settling } from '../settling/assessSettling.ts';
+import type { BoundedSettling } from '../settling/boundSettling.ts';
 import type { ThrottleReport } from '../throttling/findThrottling.ts';
 import type { OutputKey, Outputs } from './outputs.ts';
 
@@ -63,6 +63,13 @@ export const DEFAULT_READING_RULES: ReadingRules = { windowS: 300, settled: DEFA
 
 export type Bound = 'settled' | 'still-rising' | 'still-falling' | 'unsteady';
 
+/** From a reading to the settled value, K, signed: by the curve that fits best, and its one-sided 95 % bounds. */
+export interface ToGo {
+  bestK: number;
+  lowK: number;
+  highK: number;
+}
+
 export interface PhaseReading {
   phase: PhaseKind;
   window: Window;
@@ -73,7 +80,9 @@ export interface PhaseReading {
   rise: WindowReading | null;
   /** Over the air that the cooler takes in; null where no probe reads it. */
   overIntake: WindowReading | null;
-  settling: Settling;
+  settling: BoundedSettling;
+  /** How far the settled value may lie from the mean of the window; null where nothing could be bounded. */
+  toGo: ToGo | null;
   /** Settled, or on which side the reading stands to the settled value. */
   bound: Bound;
   spikes: number;

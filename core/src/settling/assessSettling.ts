@@ -121,6 +121,15 @@ function slopeOverWindow(detailed: DetailedFit, t: number, windowS: number): num
  */
 export function assessSettling(series: Series, opts: { toleranceK?: number; windowS?: number } = {}): Settling {
   const { toleranceK = 0.5, windowS = 300 } = opts;
+  return assessWithRegime(series, toleranceK, windowS).settling;
+}
+
+/** @internal the work of `assessSettling`, with where its last regime began and its slopes per second up to any sample */
+export function assessWithRegime(
+  series: Series,
+  toleranceK: number,
+  windowS: number,
+): { settling: Settling; regimeStartS: number; slopeAt(index: number): { slope: number; u: number } } {
   requirePositive(toleranceK, 'toleranceK');
   requirePositive(windowS, 'windowS');
   assertSeries(series, 'series');
@@ -146,11 +155,17 @@ export function assessSettling(series: Series, opts: { toleranceK?: number; wind
     dof: detailed.dof,
   };
   const slowTauS = detailed && slowestOf(detailed) <= 2 * (endS - data.t[0]!) ? slowestOf(detailed) : null;
-  if (endS - data.t[0]! < windowS) return { settled: false, atS: null, slopeKPerMin, remainingK, etaS: null, confirmedInS: null, slowTauS };
+  const slopeAt = (index: number) => sums.slope(windowStart(index), index + 1);
+  const given = (settling: Pick<Settling, 'settled' | 'atS' | 'etaS' | 'confirmedInS'>) => ({
+    settling: { ...settling, slopeKPerMin, remainingK, slowTauS },
+    regimeStartS,
+    slopeAt,
+  });
+  if (endS - data.t[0]! < windowS) return given({ settled: false, atS: null, etaS: null, confirmedInS: null });
 
   const isSettledAt = (index: number): boolean => {
     if (detailed && Math.abs(remaining(data.t[index]!)) > toleranceK) return false;
-    const { slope, u } = sums.slope(windowStart(index), index + 1);
+    const { slope, u } = slopeAt(index);
     return (Math.abs(slope) + 2 * u) * windowS <= toleranceK;
   };
   const settled = isSettledAt(n - 1);
@@ -159,16 +174,9 @@ export function assessSettling(series: Series, opts: { toleranceK?: number; wind
     const earliest = Math.min(n - 1, lowerBound(data.t, Math.max(data.t[0]!, regimeFrom > 0 ? regimeStartS : data.t[0]!) + windowS));
     let first = n - 1;
     while (first > earliest && isSettledAt(first - 1)) first--;
-    return { settled, atS: data.t[first]!, slopeKPerMin, remainingK, etaS: 0, confirmedInS: 0, slowTauS };
+    return given({ settled, atS: data.t[first]!, etaS: 0, confirmedInS: 0 });
   }
-  return {
-    settled,
-    atS: null,
-    slopeKPerMin,
-    remainingK,
-    slowTauS,
-    ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS),
-  };
+  return given({ settled, atS: null, ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS) });
 }
 
 /**

@@ -50,7 +50,9 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
       etaS: 0,
       confirmedInS: 0,
       slowTauS: 240,
+      remains: null,
     },
+    toGo: null,
     ...change,
   };
 }

@@ -16,6 +16,7 @@ import {
   type SpotJudgement,
   headroomWords,
   mountsInWords,
+  settledWords,
 } from '@red-ember/core';
 import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { askedWords, definitionOf, familyOf, lockValue, rulesWords, type RestatementName } from '@red-ember/study';
@@ -89,11 +90,7 @@ function readingRows(input: ReportInput): Html[] {
       const name = input.study.spots.find((candidate) => candidate.id === spot.spotId)?.name ?? '';
       const rise = (reading: typeof spot.load) =>
         reading?.rise ? measured(reading.rise.mean.value, 2 * reading.rise.mean.u, 'K') : 'not read';
-      const state = spot.load
-        ? spot.load.bound === 'settled'
-          ? `settled from ${clock(spot.load.settling.atS ?? 0)}`
-          : spot.load.bound.replace('-', ' ')
-        : '';
+      const state = spot.load ? settledWords(spot.load) : '';
       return html`<tr>
         <td>run ${run.number}, ${variant}</td>
         <td>${name}</td>

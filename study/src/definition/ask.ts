@@ -46,7 +46,7 @@ export interface PredictionEntry {
 /** How this study reports and judges. Chosen once; every figure carries it. */
 export interface HouseRulesEntry {
   basis: 'rise' | 'held-room' | 'as-found';
-  figure: 'settled-mean' | 'peak' | 'hottest';
+  figure: 'settled-mean' | 'settled-value' | 'peak' | 'hottest';
   fans: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';
   load: 'application' | 'worst-case';
   duration: 'until-settled' | 'fixed';

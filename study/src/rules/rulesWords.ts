@@ -48,6 +48,12 @@ export const HOUSE_RULES: { [K in Choice]: { question: string; schools: School<H
         why: 'Steady and repeatable. The peak stays visible beside it.',
       },
       {
+        value: 'settled-value',
+        label: 'settled value, where the fitted approach ends',
+        short: 'settled value',
+        why: 'Fair to heavy sinks and to runs that were cut short. Costs the doubt of the fit.',
+      },
+      {
         value: 'peak',
         label: 'peak of the last five minutes',
         short: 'peak',

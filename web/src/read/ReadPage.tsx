@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { fixed, heatOnsetS, measured } from '@red-ember/core';
+import { fixed, heatOnsetS, measured, settledWords } from '@red-ember/core';
 import type { PhaseReading, SpotReview } from '@red-ember/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { goesOn, type Run, type RunReadings, type Study } from '@red-ember/contract';
@@ -22,7 +22,6 @@ import { HeatPathSection, ReadBeside } from './ReadBeside.tsx';
 import { throttlingWords } from './throttlingWords.ts';
 import { ReadWindows, type Stretch } from './ReadWindows.tsx';
 import { ReadingDetails } from './ReadingDetails.tsx';
-import { settledWords } from './settledWords.ts';
 
 function ReadingCell({ reading }: { reading: PhaseReading | null }) {
   const { text } = useDegrees();

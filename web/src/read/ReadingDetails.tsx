@@ -1,8 +1,7 @@
-import { clock, duration, fixed, signed, type PhaseReading, type SpotReview } from '@red-ember/core';
+import { LONGEST_TAU_S, clock, duration, fixed, settledWords, signed, type PhaseReading, type SpotReview } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../data/useDegrees.ts';
 import { Dialogue } from '../ui/Dialogue.tsx';
-import { settledWords } from './settledWords.ts';
 
 function Rows({ reading, rule }: { reading: PhaseReading; rule: { toleranceK: number } }) {
   const { text } = useDegrees();
@@ -22,14 +21,17 @@ function Rows({ reading, rule }: { reading: PhaseReading; rule: { toleranceK: nu
     ['Spikes left out of the window', `${reading.spikes} (${fixed(100 * reading.spikeShare, 1)} %)`],
     ['Slope over five minutes', `${signed(settling.slopeKPerMin.value, 3)} ± ${fixed(2 * settling.slopeKPerMin.u, 3)} K per minute`],
     [
-      'Left to the fitted end',
-      settling.remainingK
-        ? `${signed(settling.remainingK.value, 2)} ± ${fixed(2 * settling.remainingK.u, 2)} K`
-        : 'no approach stands out from the noise',
+      'From the mean to the settled value',
+      reading.toGo
+        ? `${signed(reading.toGo.bestK, 2)} K by the best curve, ${signed(reading.toGo.lowK, 2)} to ${signed(reading.toGo.highK, 2)} K at 95 % each way`
+        : 'too few samples to bound it',
     ],
+    ...(reading.toGo
+      ? [['Settled value', `${fixed(shown.mean.value + reading.toGo.bestK, 2)} ${reading.rise ? 'K' : '°C'}`] satisfies [string, string]]
+      : []),
     [
       'State',
-      `${settledWords(reading)} (within ${rule.toleranceK} K over five minutes and by the fit)${settling.etaS ? `; ${duration(settling.etaS)} more were needed` : ''}`,
+      `${settledWords(reading)} (slope over five minutes and 95 % bound within ${rule.toleranceK} K)${settling.etaS ? `; ${duration(settling.etaS)} more were needed by the best curve` : ''}`,
     ],
   ];
   return (
@@ -69,8 +71,8 @@ export function ReadingDetails({ study, run, spot, onClose }: { study: Study; ru
         ))}
         <p className="text-soft">
           Spikes: Hampel identifier, 15 s window, 5 scaled deviations. Rise: the room interpolated to each sample’s own time. Independent
-          samples: Geyer’s initial positive sequence. Settling: least-squares slope and a fitted exponential approach of one or two terms,
-          chosen by AICc.
+          samples: Geyer’s initial positive sequence. Settling: least-squares slope, and what remains bounded by profile likelihood over a
+          fast and a slow time constant of up to {duration(LONGEST_TAU_S)}.
         </p>
       </div>
     </Dialogue>

@@ -236,7 +236,9 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
       etaS: 0,
       confirmedInS: 0,
       slowTauS: 240,
+      remains: { bestK: 0.12, lowK: 0.02, highK: 0.22, etaS: 0, etaLowS: 0, etaHighS: 0, meanBehindK: 0.01 },
     },
+    toGo: { bestK: 0.13, lowK: 0.03, highK: 0.23 },
     ...change,
   };
 }

@@ -1,4 +1,5 @@
 import { clock, fixed } from '../../format/measured.ts';
+import { toGoInWords } from '../../format/toGo.ts';
 import type { Limiter } from '../../throttling/findThrottling.ts';
 import { heatOnsetS, holdsTemperature, throttledInReading } from './throttled.ts';
 import type { SpotReview, UncountedLoad } from '../../review/types.ts';
@@ -30,19 +31,24 @@ const ENDED_EARLY: Record<string, string> = {
 function unsettled(review: SpotReview, name: string, rules: JudgeRules): { severity: Severity; text: string } | null {
   const load = review.load;
   if (!load || load.bound === 'settled') return null;
-  const remaining = load.settling.remainingK;
-  const known = remaining && Math.abs(remaining.value) > Math.max(0.05, 2 * remaining.u);
+  const { toGo } = load;
   const way =
     load.bound === 'still-falling'
-      ? 'still falling, upper bound'
+      ? 'not known to be settled, an upper bound'
       : load.bound === 'still-rising'
-        ? 'still rising, lower bound'
+        ? 'not known to be settled, a lower bound'
         : 'not steady';
-  const rest = known
-    ? `about ${fixed(Math.abs(remaining.value), 1)} K to go`
-    : `${fixed(Math.abs(load.settling.slopeKPerMin.value), 2)} K per minute at the end`;
-  const large = known && Math.abs(remaining.value) > Math.max(1, rules.practicalK);
-  return { severity: large ? 'blocks' : 'weakens', text: `${name} was ${way} when it was read: ${rest}.` };
+  if (!toGo)
+    return {
+      severity: 'weakens',
+      text: `${name} was ${way} when it was read: ${fixed(Math.abs(load.settling.slopeKPerMin.value), 2)} K per minute at the end.`,
+    };
+  const surely = Math.max(toGo.lowK, -toGo.highK);
+  // What may remain is in the doubt of the difference; a run is left out only where a reading is surely far from where it ends.
+  return {
+    severity: surely > Math.max(1, rules.practicalK) ? 'blocks' : 'weakens',
+    text: `${name} was ${way} when it was read: ${toGoInWords(toGo)}.`,
+  };
 }
 
 const TAKEN_OFF_WORDS: Record<UncountedLoad['why'], string> = {

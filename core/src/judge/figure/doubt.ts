@@ -1,5 +1,6 @@
-import { welchSatterthwaite, type Estimate } from '../../estimate.ts';
+import { welchSatterthwaite } from '../../estimate.ts';
 import type { UncertaintyComponent } from '../../uncertainty/combineUncertainty.ts';
+import { mean } from '../../mean.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import type { FigureReading } from './figureOf.ts';
 import { withScatterOf } from './scatter.ts';
@@ -26,17 +27,24 @@ function roomLines({ basis, roomAccuracyK = USUAL_ROOM_PROBE_K }: JudgeRules, wh
   return basis === 'rise' && whose === '' ? [{ name: 'room probe', u: typeB(roomAccuracyK, 'rectangular') }] : [];
 }
 
+/** What remained when a side was read: its runs fall short alike, so that repeats do not average it away. */
+function remainingLine(readings: readonly FigureReading[], whose = ''): UncertaintyComponent {
+  const name = 'what still remained';
+  return { name: whose === '' ? name : `${name}, ${whose}`, u: mean(readings.map((reading) => reading.remainingU)) };
+}
+
 /**
  * Budget lines of one side's figure standing by itself: nothing in it cancels. Lines that are nothing are left out.
  *
  * @param scatter known beforehand (`scatterFor`); null where the side stands on its own
  */
 export function sideLines(
-  figures: readonly Estimate[],
+  readings: readonly FigureReading[],
   spot: JudgedSpot,
   rules: JudgeRules,
   scatter: Scatter | null,
 ): UncertaintyComponent[] {
+  const figures = readings.map((reading) => reading.figure);
   const n = figures.length;
   const own = withScatterOf(scatter, [figures]);
   const floor = Math.hypot(...figures.map((figure) => figure.u)) / n;
@@ -45,6 +53,7 @@ export function sideLines(
     between >= floor
       ? { name: 'scatter between runs', u: between, dof: own?.dof ?? Infinity }
       : { name: 'noise in the window', u: floor, dof: welchSatterthwaite([...figures]) },
+    remainingLine(readings),
     ...sensorLines(spot),
     { name: 'sensor resolution', u: typeB(spot.resolutionK / 2, 'rectangular') },
     ...roomLines(rules),
@@ -63,7 +72,8 @@ export function differenceLines(
 ): UncertaintyComponent[] {
   const sides = [a, b];
   const sensors = new Set(sides.flatMap((side) => side.readings.flatMap((reading) => reading.sensor ?? [])));
-  return sides.flatMap(({ name }) => [
+  return sides.flatMap(({ name, readings }) => [
+    ...[remainingLine(readings, name)].filter((line) => line.u > 0),
     { name: `sensor resolution, ${name}`, u: typeB(spot.resolutionK / 2, 'rectangular') },
     ...(sensors.size > 1 ? sensorLines(spot, name) : []),
     ...roomLines(rules, name),

@@ -1,5 +1,5 @@
 import type { Estimate } from '../../estimate.ts';
-import { figureOfReading, loadReading } from './reading.ts';
+import { figureOfReading, loadReading, remainingU } from './reading.ts';
 import { restatedFigure } from './restate.ts';
 import type { JudgedRun, JudgedSide, JudgeRules } from '../types.ts';
 
@@ -15,12 +15,14 @@ export interface FigureReading {
   figure: Estimate;
   /** What read it; nothing where nobody wrote it down. */
   sensor: string | undefined;
+  /** Standard uncertainty for what remained when it was read, K. */
+  remainingU: number;
 }
 
 /** A side's figures at one spot, one a run; runs in which it could not be read are left off. */
 export function readingsAt(side: Pick<JudgedSide, 'runs'>, spotId: string, rules: JudgeRules): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = figureOf(run, spotId, rules);
-    return figure ? [{ figure, sensor: run.sensors[spotId] }] : [];
+    return figure ? [{ figure, sensor: run.sensors[spotId], remainingU: remainingU(loadReading(run, spotId), rules.figure) }] : [];
   });
 }

@@ -4,7 +4,7 @@ import type { UncertaintyBudget } from '../../uncertainty/combineUncertainty.ts'
 import { sideLines } from './doubt.ts';
 import { figureOf, type FigureReading } from './figureOf.ts';
 import { HOTTEST_SPOT_ID } from './hottest.ts';
-import { loadReading } from './reading.ts';
+import { loadReading, remainingU } from './reading.ts';
 import { scatterFor } from './scatter.ts';
 import type { JudgedSide, JudgedSpot, JudgeRules, Scatter, SideFigure } from '../types.ts';
 
@@ -22,7 +22,7 @@ export function figureByItself(
 ): { value: number; budget: UncertaintyBudget } | null {
   if (readings.length === 0) return null;
   const figures = readings.map((reading) => reading.figure);
-  const lines = sideLines(figures, spot, rules, scatterFor(readings, readings, history));
+  const lines = sideLines(readings, spot, rules, scatterFor(readings, readings, history));
   return { value: mean(figures.map((figure) => figure.value)), budget: combineUncertainty(lines, { coverage: rules.coverage }) };
 }
 
@@ -36,7 +36,8 @@ export function sideFigure(
 ): SideFigure | null {
   const readable = side.runs.flatMap((run) => {
     const figure = figureOf(run, spot.id, rules);
-    return figure ? [{ figure, sensor: run.sensors[spot.id], load: loadReading(run, spot.id)!, run }] : [];
+    const load = loadReading(run, spot.id);
+    return figure ? [{ figure, sensor: run.sensors[spot.id], remainingU: remainingU(load, rules.figure), load: load!, run }] : [];
   });
   const itself = figureByItself(readable, spot, rules, history);
   if (!itself) return null;

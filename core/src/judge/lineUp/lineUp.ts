@@ -6,6 +6,7 @@ import { runFindings } from '../fair/runFindings.ts';
 import { sortOut } from '../fair/sortOut.ts';
 import { heatOnsetS } from '../fair/throttled.ts';
 import { figureOf, type FigureReading } from '../figure/figureOf.ts';
+import { loadReading, remainingU } from '../figure/reading.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
 import { withScatterOf } from '../figure/scatter.ts';
 import { OUTCOMES } from '../outcome/outcomes.ts';
@@ -22,6 +23,8 @@ export interface LineUpRun {
   figures: Record<string, Estimate>;
   /** What read it, by spot id; a spot of which nobody wrote it down is missing. */
   sensors: Record<string, string>;
+  /** Standard uncertainty for what remained when a spot was read, by spot id, K. */
+  remainingU: Record<string, number>;
   outcomes: Partial<Record<OutcomeKey, Estimate>>;
   /** Name of the hottest spot. */
   hottest: string;
@@ -96,6 +99,7 @@ function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[]
     startedAtMs: run.startedAtMs,
     disposition: run.disposition,
     figures,
+    remainingU: Object.fromEntries(spots.map((spot) => [spot.id, remainingU(loadReading(run, spot.id), rules.figure)])),
     outcomes,
     sensors: run.sensors,
     hottest: real.find((spot) => spot.id === hottestIn(run, real))?.name ?? '',
@@ -164,7 +168,7 @@ export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
 export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = run.figures[spotId];
-    return figure ? [{ figure, sensor: run.sensors[spotId] }] : [];
+    return figure ? [{ figure, sensor: run.sensors[spotId], remainingU: run.remainingU[spotId] ?? 0 }] : [];
   });
 }
 

@@ -88,14 +88,15 @@ describe('judgePair', () => {
 describe('fairness, one row each', () => {
   const one = (change: Parameters<typeof run>[2], check: string) =>
     runFindings(run(40, 40, change), spots, rules).filter((finding) => finding.check === check);
-  const settling = (value: number, u: number) => ({
+  const settling = (bestK: number, doubtK: number) => ({
     bound: 'still-rising' as const,
-    settling: { ...reading(1).settling, settled: false, remainingK: { value, u, dof: 50 } },
+    toGo: { bestK, lowK: bestK - doubtK, highK: bestK + doubtK },
+    settling: { ...reading(1).settling, settled: false },
   });
   it.each([
     ['ended-early', { review: { loadEndedBy: 'cut-out' } }, 'blocks', 'the cut-out stopped the load'],
-    ['settled', { load: settling(0.8, 0.1) }, 'weakens', 'still rising, lower bound when it was read: about 0.8 K to go'],
-    ['settled', { load: settling(3, 0.1) }, 'blocks', 'about 3.0 K to go'],
+    ['settled', { load: settling(0.8, 0.1) }, 'weakens', 'not known to be settled, a lower bound when it was read: 0.8 K to go, at most 0.9 K'],
+    ['settled', { load: settling(3, 0.1) }, 'blocks', '3.0 K to go, at most 3.1 K'],
     ['spikes', { load: { spikeShare: 0.05 } }, 'weakens', '5.0 % of'],
     ['room', { review: { room: null } }, 'blocks', 'no room temperature was recorded'],
     ['room', { review: { room: { meanC: 23, minC: 22, maxC: 24, driftK: -1.4 } } }, 'weakens', 'the room fell 1.4 K'],

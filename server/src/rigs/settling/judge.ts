@@ -1,4 +1,4 @@
-import { settlingNow, settlingTrace, type Series, type Settling } from '@red-ember/core';
+import { settlingNow, settlingTrace, type Series, type BoundedSettling } from '@red-ember/core';
 import { Piscina } from 'piscina';
 
 /** One spot of one phase, as it is judged; copies, since what is handed over is gone for whoever had it. */
@@ -9,18 +9,18 @@ export interface SettlingTask {
 
 /** Says how far a spot has settled; takes tens of milliseconds of somebody's time. */
 export interface SettlingJudge {
-  judge(task: SettlingTask): Promise<Settling | null>;
+  judge(task: SettlingTask): Promise<BoundedSettling | null>;
   close(): void;
 }
 
-export const settlingOf = ({ spot, room }: SettlingTask): Settling | null => settlingNow(settlingTrace(spot, room));
+export const settlingOf = ({ spot, room }: SettlingTask): BoundedSettling | null => settlingNow(settlingTrace(spot, room));
 
 /** Judges in the caller's own time. */
 export const judgesHere: SettlingJudge = { judge: (task) => Promise.resolve(settlingOf(task)), close: () => {} };
 
 /** Judges in a thread: the watch over the load has no tens of milliseconds to give. */
 export class JudgesBeside implements SettlingJudge {
-  private readonly pool = new Piscina<SettlingTask, Settling | null>({
+  private readonly pool = new Piscina<SettlingTask, BoundedSettling | null>({
     filename: new URL('./startWorker.mjs', import.meta.url).href,
     minThreads: 1,
     maxThreads: 1,
@@ -28,7 +28,7 @@ export class JudgesBeside implements SettlingJudge {
     execArgv: [],
   });
 
-  judge(task: SettlingTask): Promise<Settling | null> {
+  judge(task: SettlingTask): Promise<BoundedSettling | null> {
     return this.pool.run(task);
   }
 

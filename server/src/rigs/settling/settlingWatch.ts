@@ -1,4 +1,4 @@
-import { slice, type Series, type Settling } from '@red-ember/core';
+import { slice, type Series, type BoundedSettling } from '@red-ember/core';
 import { judgesHere, type SettlingJudge } from './judge.ts';
 
 /** A spot is judged again at most this often, seconds of the run's clock. */
@@ -10,7 +10,7 @@ const BUDGET_MS = 20;
 
 interface Judged {
   atS: number;
-  settling: Settling | null;
+  settling: BoundedSettling | null;
 }
 
 const copied = ({ t, y }: Series): Series => ({ t: t.slice(), y: y.slice() });
@@ -32,7 +32,7 @@ export class SettlingWatch {
     this.round++;
   }
 
-  of(spotId: string): Settling | null {
+  of(spotId: string): BoundedSettling | null {
     return this.judged.get(spotId)?.settling ?? null;
   }
 

@@ -14,6 +14,7 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     mountNo: 1,
     startedAtMs: 0,
     disposition: 'undecided',
+    remainingU: {},
     figures: { top: known(top) },
     sensors: {},
     outcomes: {},

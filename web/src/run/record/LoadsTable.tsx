@@ -1,14 +1,7 @@
-import { clock, fixed, signed, type LoadReview, type PhaseReading } from '@red-ember/core';
+import { clock, fixed, settledWords, signed, type LoadReview, type PhaseReading } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Section } from '../../ui/Section.tsx';
-
-const BOUNDS: Record<PhaseReading['bound'], string> = {
-  settled: '',
-  'still-rising': 'still rising: a lower bound',
-  'still-falling': 'still falling: an upper bound',
-  unsteady: 'not steady',
-};
 
 function Cell({ reading, before, rise }: { reading: PhaseReading | null; before: PhaseReading | null; rise: boolean }) {
   const degrees = useDegrees();
@@ -20,7 +13,7 @@ function Cell({ reading, before, rise }: { reading: PhaseReading | null; before:
     <td className="num">
       {fixed(rise ? degrees.step(value) : degrees.temp(value), 1)}
       <span className="block text-[0.87rem] text-soft">{past === null ? '\u00a0' : signed(degrees.step(value - past), 1)}</span>
-      {reading!.bound === 'settled' ? null : <span className="block text-[0.83rem] text-ochre-text">{BOUNDS[reading!.bound]}</span>}
+      {reading!.bound === 'settled' ? null : <span className="block text-[0.83rem] text-ochre-text">{settledWords(reading!)}</span>}
     </td>
   );
 }
