@@ -66,6 +66,15 @@ function timeTo(curve: Curve, x: number, toleranceK: number): number {
   return high;
 }
 
+/** By how much the mean over the last `readS` before x lies above the amount at x. */
+function meanBehind(curve: Curve, x: number, readS: number): number {
+  if (readS <= 0) return 0;
+  const looks = 20;
+  let total = 0;
+  for (let k = 0; k < looks; k++) total += amountAt(curve, Math.max(0, x - (readS * (k + 0.5)) / looks));
+  return total / looks - amountAt(curve, x);
+}
+
 function centre(values: Float64Array): Float64Array {
   let mean = 0;
   for (const value of values) mean += value / values.length;
@@ -339,13 +348,15 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
   const twoSided = least + spread * studentCoverage(0.95, dof) ** 2;
   const bestK = bestSign * amountAt(best, end);
   const etaS = timeTo(best, end, toleranceK);
-  let meanBehindK = 0;
-  const looks = 20;
-  for (let k = 0; readS > 0 && k < looks; k++) {
-    const before = (readS * (k + 0.5)) / looks;
-    meanBehindK += (bestSign * (amountAt(best, Math.max(0, end - before)) - amountAt(best, end))) / looks;
-  }
-  const found: Remaining = { bestK, lowK: bestK, highK: bestK, etaS, etaLowS: etaS, etaHighS: etaS, meanBehindK };
+  const found: Remaining = {
+    bestK,
+    lowK: bestK,
+    highK: bestK,
+    etaS,
+    etaLowS: etaS,
+    etaHighS: etaS,
+    meanBehindK: bestSign * meanBehind(best, end, readS),
+  };
   const total = searches[0]!.search.total;
   if (total <= oneSided) [found.lowK, found.highK] = [Math.min(0, bestK), Math.max(0, bestK)];
   if (total <= twoSided) found.etaLowS = 0;

@@ -95,7 +95,12 @@ describe('fairness, one row each', () => {
   });
   it.each([
     ['ended-early', { review: { loadEndedBy: 'cut-out' } }, 'blocks', 'the cut-out stopped the load'],
-    ['settled', { load: settling(0.8, 0.1) }, 'weakens', 'not known to be settled, a lower bound when it was read: 0.8 K to go, at most 0.9 K'],
+    [
+      'settled',
+      { load: settling(0.8, 0.1) },
+      'weakens',
+      'not known to be settled, a lower bound when it was read: 0.8 K to go, at most 0.9 K',
+    ],
     ['settled', { load: settling(3, 0.1) }, 'blocks', '3.0 K to go, at most 3.1 K'],
     ['spikes', { load: { spikeShare: 0.05 } }, 'weakens', '5.0 % of'],
     ['room', { review: { room: null } }, 'blocks', 'no room temperature was recorded'],
