@@ -1,4 +1,4 @@
-import { marksDue, phaseEnd, type RecipePhase, type Series } from '@red-ember/core';
+import { assessSettling, marksDue, phaseEnd, settlingTrace, slice, type RecipePhase, type Series } from '@red-ember/core';
 import { SIMULATED, type BenchOptions } from '@red-ember/rig';
 
 export interface SimulatedRun {
@@ -19,6 +19,18 @@ const PACE: Record<keyof typeof SIMULATED, { stepS: number; settleEveryS: number
   regulator: { stepS: 5, settleEveryS: 120 },
 };
 
+/** A patient tester: goes on for this much of the time at which it looked steady. */
+const PATIENCE = 1.5;
+
+/**
+ * Whether every spot looks steady by slope and best fit. The recorder does not end its runs by the bound that readings are judged by:
+ * what is shown would else be what was made to fit.
+ */
+function looksSteady(spots: readonly Series[], room: Series | null, startS: number, nowS: number): boolean {
+  const window = { startS, endS: nowS + 1e-6 };
+  return spots.every((spot) => assessSettling(settlingTrace(slice(spot, window), room)).settled);
+}
+
 interface Led {
   spots: readonly string[];
   byHand?: readonly string[];
@@ -37,6 +49,7 @@ export function simulateRun(options: BenchOptions, recipe: readonly RecipePhase[
   let second = 0;
   for (const phase of recipe) {
     const startS = second;
+    let steadyS: number | null = null;
     for (const { control, value } of phase.set ?? []) bench.set(control, value);
     if (phase.opensWith) run.changes.push({ atMs: startS * 1000, text: phase.opensWith });
     for (;;) {
@@ -51,8 +64,10 @@ export function simulateRun(options: BenchOptions, recipe: readonly RecipePhase[
           // One after the other, as fast as somebody types.
           if (value != null) run.hand.push({ atMs: 1000 * (startS + 60 * minute + 4 * i), key, valueC: Math.round(value * 10) / 10 });
         });
-      const judge = phase.mode === 'until-settled' && second % settleEveryS === 0;
-      const end = phaseEnd(phase, startS, second, judge ? spots.map(view) : [], judge ? view('room') : null);
+      const elapsedS = second - startS;
+      const looks = phase.mode === 'until-settled' && second % settleEveryS === 0 && elapsedS >= Math.max(phase.durationS, 300);
+      if (looks && steadyS === null && looksSteady(spots.map(view), view('room'), startS, second)) steadyS = elapsedS;
+      const end = phaseEnd(phase, startS, second, [], null) ?? (steadyS !== null && elapsedS >= PATIENCE * steadyS ? 'settled' : null);
       if (!end) continue;
       run.phases.push({ kind: phase.kind, name: phase.name, startMs: startS * 1000, endMs: second * 1000, endedBy: end });
       break;

@@ -136,3 +136,32 @@ test('files that cannot be read are named, and the others stay', async ({ page }
   await page.reload();
   await expect(page.getByRole('button', { name: one!.name, exact: true })).toBeVisible();
 });
+
+/** A fan's sweep as a spreadsheet hands it over: the level has the room's floor in it. */
+const sweepText = (gainK: number, quietDb: number) =>
+  [
+    'Duty %\tLevel dB(A)\tGPU rise K',
+    ...[30, 40, 50, 60, 70, 80].map((duty) => {
+      const level = 10 * Math.log10(10 ** 2.9 + 10 ** ((16 + 0.6 * duty - quietDb) / 10));
+      return `${duty}\t${level.toFixed(1)}\t${(30 + 1200 / duty - gainK).toFixed(1)}`;
+    }),
+  ].join('\n');
+
+test('two pasted sweeps are read at one level; a step too near the room is not freed of it', async ({ page }) => {
+  await page.goto('/logs');
+  for (const [name, text] of [
+    ['stock cooler', sweepText(0, 0)],
+    ['tall cooler', sweepText(4, 3)],
+  ] as const) {
+    await page.getByRole('button', { name: 'Paste or type a table' }).click();
+    await page.getByLabel('What it is called: the variant of a sweep').fill(name);
+    await page.getByLabel('Table', { exact: true }).fill(text);
+    await page.getByRole('button', { name: 'Put it down' }).click();
+    await expect(page.getByRole('button', { name: `${name}.csv`, exact: true })).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'stock cooler.csv', exact: true }).click();
+  await page.getByLabel('Level of the room with nothing running').fill('29');
+  await page.getByRole('button', { name: 'Make the study of 2 logs' }).click();
+  await expect(page).toHaveURL(/\/judge/);
+  await page.getByLabel('At equal noise').first().waitFor({ timeout: 10_000 });
+});

@@ -70,6 +70,14 @@ export const WRITTEN_FORMATS: readonly TimeFormat[] = ['iso', 'day-month', 'mont
 export const LOG_KINDS = ['trace', 'sweep', 'results'] as const;
 export type LogKind = (typeof LOG_KINDS)[number];
 
+/** What a column of a table of figures can hold beside readings: what was changed, which repeat it was, in which order rows were made. */
+export const TABLE_ROLES = ['factor', 'repeat', 'order'] as const;
+export type TableRole = (typeof TABLE_ROLES)[number];
+
+/** Whether a column holds readings of a channel: neither what was done, nor what a table was made of. */
+export const holdsReadings = (role: ColumnMapBody['role']): role is 'spot' | 'beside' | RecordedRole =>
+  role !== 'mark' && !(TABLE_ROLES as readonly string[]).includes(role);
+
 /** What one column of a recorded log is. */
 export class ColumnMapBody {
   /** From 0. */
@@ -79,8 +87,8 @@ export class ColumnMapBody {
   column!: number;
 
   /** `mark`: texts, each of which says what was done when it first stands. */
-  @IsIn(['spot', 'beside', 'mark', ...RECORDED_ROLES], { message: 'Choose what the column holds.' })
-  role!: 'spot' | 'beside' | 'mark' | RecordedRole;
+  @IsIn(['spot', 'beside', 'mark', ...TABLE_ROLES, ...RECORDED_ROLES], { message: 'Choose what the column holds.' })
+  role!: 'spot' | 'beside' | 'mark' | TableRole | RecordedRole;
 
   /** null where the study has no such spot yet: `spotName` says then what it is called. */
   @ValidateIf((map: ColumnMapBody) => map.role === 'spot' && !map.spotName)
@@ -108,7 +116,7 @@ export class ColumnMapBody {
   @Type(() => VoltageBody)
   voltage?: VoltageBody | null;
 
-  /** In which a temperature is written; °C where nothing is said. */
+  /** In which a temperature is written; °C where nothing is said. In a table of figures small numbers in K are rises over the room. */
   @IsOptional()
   @IsIn(['C', 'F', 'K'], { message: 'Choose °C, °F or K.' })
   unit?: TemperatureUnit;
@@ -250,6 +258,13 @@ export class LogOfStudyBody {
   @ValidateNested({ each: true })
   @Type(() => LogPhaseBody)
   phases?: LogPhaseBody[];
+
+  /** Level of the room with nothing running, dB(A), under the levels of a sweep or a table; null where none was measured. */
+  @IsOptional()
+  @IsNumber({}, { message: 'A level is a number, in dB(A).' })
+  @Min(-20, { message: 'No room is as quiet as this.' })
+  @Max(120, { message: 'No bench is as loud as this.' })
+  noiseFloorDb?: number | null;
 
   @IsOptional()
   @IsString()

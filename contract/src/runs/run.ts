@@ -17,7 +17,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { ChosenWindow, Disposition, PhaseKind, RecipePhase } from '@red-ember/core';
+import type { ChosenWindow, Disposition, GivenFigures, PhaseKind, RecipePhase } from '@red-ember/core';
 import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
@@ -258,6 +258,8 @@ export interface Run {
   preflight: PreflightRecord | null;
   /** Windows that the tester chose in place of the proposed ones. */
   windows: ChosenWindow[];
+  /** Of a run of which there is no trace: what a table says of it, and nothing more; null for one that was recorded. */
+  figures: GivenFigures | null;
 }
 
 /** A decimated trace for drawing. Times in seconds, null where a stretch without samples begins. */

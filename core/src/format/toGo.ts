@@ -1,4 +1,4 @@
-import type { PhaseReading } from '../review/types.ts';
+import type { PhaseReading, ToGo } from '../review/types.ts';
 import { clock, fixed } from './measured.ts';
 
 /**
@@ -6,9 +6,9 @@ import { clock, fixed } from './measured.ts';
  *
  * @param toGo K, signed, as in a phase reading
  */
-export function toGoInWords({ bestK, lowK, highK }: { bestK: number; lowK: number; highK: number }): string {
+export function toGoInWords({ likely, lowK, highK }: ToGo): string {
   const falls = -lowK > highK;
-  const [best, most] = falls ? [-bestK, -lowK] : [bestK, highK];
+  const [best, most] = falls ? [-likely.value, -lowK] : [likely.value, highK];
   const way = falls ? ' down' : '';
   if (best < 0.05) return `at most ${fixed(most, 1)} K${way} to go`;
   return `${fixed(best, 1)} K${way} to go, at most ${fixed(most, 1)} K`;

@@ -1,4 +1,5 @@
 export { METHOD_VERSION, reviewRun } from './reviewRun.ts';
+export { reviewOfFigures, type GivenFigure, type GivenFigures, type GivenLoad } from './reviewOfFigures.ts';
 export {
   DEFAULT_READING_RULES,
   type AirReview,

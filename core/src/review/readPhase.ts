@@ -45,8 +45,8 @@ function boundOf(settling: BoundedSettling, toleranceK: number): Bound {
 /** What remains, counted from the mean of the window that was read. */
 function toGoOf({ remains }: BoundedSettling): ToGo | null {
   if (!remains) return null;
-  const { bestK, lowK, highK, meanBehindK } = remains;
-  return { bestK: bestK + meanBehindK, lowK: lowK + meanBehindK, highK: highK + meanBehindK };
+  const { likely, lowK, highK, meanBehindK } = remains;
+  return { likely: { ...likely, value: likely.value + meanBehindK }, lowK: lowK + meanBehindK, highK: highK + meanBehindK };
 }
 
 /** Air samples before and after a window that its ends are interpolated with, seconds; more than a gap may last. */

@@ -63,9 +63,9 @@ export const DEFAULT_READING_RULES: ReadingRules = { windowS: 300, settled: DEFA
 
 export type Bound = 'settled' | 'still-rising' | 'still-falling' | 'unsteady';
 
-/** From a reading to the settled value, K, signed: by the curve that fits best, and its one-sided 95 % bounds. */
+/** From a reading to the settled value, K, signed: in all likelihood, and one-sided 95 % bounds over every slow time constant. */
 export interface ToGo {
-  bestK: number;
+  likely: { value: number; u: number };
   lowK: number;
   highK: number;
 }
@@ -134,6 +134,8 @@ export interface ThrottleReview extends ThrottleReport {
 
 export interface RunReview extends Outputs {
   methodVersion: string;
+  /** Figures that somebody has worked out, with no trace behind them. */
+  asGiven?: boolean;
   spots: SpotReview[];
   room: RoomReview | null;
   air: AirReview | null;
@@ -162,6 +164,8 @@ export interface LoadReview extends Outputs {
   endedBy: string;
   spots: { spotId: string; reading: PhaseReading | null }[];
   room: RoomReview | null;
+  /** Level freed of the room's floor, dB(A); null where it lies too close to it; left out where no floor was measured. */
+  freedDb?: number | null;
 }
 
 export interface LockReview {

@@ -171,7 +171,7 @@ export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve
 }
 
 /** Spacing of evenly spaced samples; 0 where they are not. */
-function evenStep(x: Float64Array): number {
+export function evenStep(x: Float64Array): number {
   const n = x.length;
   if (n < 3) return 0;
   const step = (x[n - 1]! - x[0]!) / (n - 1);

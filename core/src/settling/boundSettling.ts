@@ -12,7 +12,7 @@ export interface BoundedSettling extends Settling {
 /** Fewer samples than this bound nothing. */
 const FEWEST = 12;
 /** Looks that are spent on finding since when a record was settled. */
-const LOOKS = 6;
+const LOOKS = 4;
 
 /**
  * Is it steady, since when, and if not, how long still: by the slope over the last window, and by the 95 % bound of what remains over

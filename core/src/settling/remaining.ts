@@ -1,6 +1,7 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { correlationFactor } from '../series/autocorrelation.ts';
 import { blockMeans, lowerBound, type Series } from '../series/series.ts';
+import { evenStep } from './approachModel.ts';
 
 /** How far an approach may still go. Kelvin are signed: positive where the settled value lies above the last one. */
 export interface Remaining {
@@ -16,15 +17,19 @@ export interface Remaining {
   etaHighS: number;
   /** By how much the best curve's mean over the last `readS` falls short of its last value, K. */
   meanBehindK: number;
+  /** What remains in all likelihood, with its standard deviation, K: over all time constants, not at the worst of them. */
+  likely: { value: number; u: number };
 }
 
 /** Heavy sinks and closed cases warm with terms of an hour and more; what is slower still is taken to be drift of the room. */
-export const LONGEST_TAU_S = 5400;
+export const LONGEST_TAU_S = 3600;
 /** Slow time constants that are tried, evenly spaced in their logarithm, and once more around the best of them. */
 const SLOW = 22;
 const AROUND = 6;
 /** Fast time constants that are tried beside each, before the best is refined. */
-const FAST = 10;
+const FAST = 24;
+/** A slow time constant is at least so many times the fast one. */
+const APART = 1.25;
 /** Points that are looked at: noise decides long before the shape between them. */
 const POINTS = 90;
 /** More than this share of neighbours differ where noise dithers the steps of a sensor. */
@@ -88,10 +93,17 @@ function dot(a: Float64Array, b: Float64Array): number {
   return sum;
 }
 
-/** A column with the asymptote taken out: −(x/τ)^power·e^{−x/τ}. */
-function column(x: Float64Array, tau: number, power: 0 | 1 = 0): Float64Array {
+/** A column with the asymptote taken out: −(x/τ)^power·e^{−x/τ}. @param step of evenly spaced points, 0 where they are not */
+function column(x: Float64Array, step: number, tau: number, power: 0 | 1 = 0): Float64Array {
   const values = new Float64Array(x.length);
-  for (let i = 0; i < x.length; i++) values[i] = -(power === 0 ? 1 : x[i]! / tau) * Math.exp(-x[i]! / tau);
+  // From one point to the next it shrinks by one factor: far cheaper than an exponential each.
+  const shrinks = Math.exp(-step / tau);
+  let now = Math.exp(-x[0]! / tau);
+  for (let i = 0; i < x.length; i++) {
+    if (step === 0) now = Math.exp(-x[i]! / tau);
+    values[i] = power === 0 ? -now : (-now * x[i]!) / tau;
+    now *= shrinks;
+  }
   return centre(values);
 }
 
@@ -136,93 +148,137 @@ function golden(low: number, high: number, looks: number, f: (at: number) => num
   return left < right ? p : q;
 }
 
-/** The best curve of one slow time constant whose parts go one way, and what is needed to bend it as far as the points allow. */
+/** The best curve of one slow time constant whose parts go one way. */
 interface Profile {
   squares: number;
   curve: Curve;
-  /** Curves at which what remains at the end is smallest and largest among those that leave no more than `level` over. */
-  extremes(level: number): Curve[];
+}
+
+/** The best pair so far; changed in place, since there are thousands. */
+interface Best {
+  squares: number;
+  fastTau: number;
+  fast: number;
+  slow: number;
+}
+
+function keep(best: Best, squares: number, fastTau: number, fast: number, slow: number): number {
+  if (squares < best.squares) [best.squares, best.fastTau, best.fast, best.slow] = [squares, fastTau, fast, slow];
+  return squares;
+}
+
+/** A column of a time constant with its own square and its product with the values. */
+interface Part {
+  tau: number;
+  col: Float64Array;
+  gg: number;
+  r: number;
 }
 
 /** The points as they are searched: `y` turned so that the approach rises. */
 class Search {
   readonly total: number;
+  private readonly step: number;
+  /** Fast time constants that are tried beside every slow one. */
+  private readonly fast: Part[];
 
   constructor(
     readonly x: Float64Array,
     readonly y: Float64Array,
+    shortest: number,
+    longest: number,
   ) {
     this.total = dot(y, y);
+    this.step = evenStep(x);
+    this.fast = Array.from({ length: FAST }, (_, k) => this.part(shortest * (longest / shortest) ** (k / (FAST - 1))));
   }
 
-  /** Least squares with a fast and a slow part, neither below zero. */
-  private pair(fastTau: number, slowTau: number, slow: { col: Float64Array; gg: number; r: number }): { squares: number; curve: Curve } {
-    const only = {
-      squares: this.total - Math.max(0, slow.r) ** 2 / slow.gg,
-      curve: { ...CONSTANT, fastTau, slowTau, slow: Math.max(0, slow.r) / slow.gg },
-    };
-    const col = column(this.x, fastTau);
-    const [gg, r, cross] = [dot(col, col), dot(col, this.y), dot(col, slow.col)];
-    if (!(gg > 0)) return only;
-    const determinant = gg * slow.gg - cross * cross;
-    if (determinant > 1e-11 * gg * slow.gg) {
-      const [fast, late] = [(r * slow.gg - slow.r * cross) / determinant, (slow.r * gg - r * cross) / determinant];
-      if (fast >= 0 && late >= 0)
-        return { squares: this.total - fast * r - late * slow.r, curve: { ...CONSTANT, fastTau, slowTau, fast, slow: late } };
+  private part(tau: number): Part {
+    const col = column(this.x, this.step, tau);
+    return { tau, col, gg: dot(col, col), r: dot(col, this.y) };
+  }
+
+  /** Least squares with a fast and a slow part, neither below zero; what it leaves over is kept where it is less than before. */
+  private tryPair(fast: Part, slow: Part, best: Best): number {
+    const cross = dot(fast.col, slow.col);
+    const determinant = fast.gg * slow.gg - cross * cross;
+    if (determinant > 1e-11 * fast.gg * slow.gg) {
+      const p = (fast.r * slow.gg - slow.r * cross) / determinant;
+      const q = (slow.r * fast.gg - fast.r * cross) / determinant;
+      if (p >= 0 && q >= 0) return keep(best, this.total - p * fast.r - q * slow.r, fast.tau, p, q);
     }
-    const alone = this.total - Math.max(0, r) ** 2 / gg;
-    return alone < only.squares ? { squares: alone, curve: { ...CONSTANT, fastTau, slowTau, fast: Math.max(0, r) / gg } } : only;
+    const [early, late] = [Math.max(0, fast.r) / fast.gg, Math.max(0, slow.r) / slow.gg];
+    const [alone, only] = [this.total - early * Math.max(0, fast.r), this.total - late * Math.max(0, slow.r)];
+    return fast.gg > 0 && alone < only ? keep(best, alone, fast.tau, early, 0) : keep(best, only, fast.tau, 0, late);
   }
 
-  profile(slowTau: number, shortest: number): Profile {
-    const col = column(this.x, slowTau);
-    const slow = { col, gg: dot(col, col), r: dot(col, this.y) };
-    const longest = slowTau / 1.25;
-    const at = (position: number) => this.pair(shortest * (longest / shortest) ** position, slowTau, slow);
-    let best = { squares: Infinity, curve: CONSTANT };
-    let place = 0;
-    for (let k = 0; k < FAST; k++) {
-      const tried = at(k / (FAST - 1));
-      if (tried.squares < best.squares) [best, place] = [tried, k / (FAST - 1)];
+  profile(slowTau: number): Profile {
+    const slow = this.part(slowTau);
+    const longest = slowTau / APART;
+    const best: Best = { squares: Infinity, fastTau: 1, fast: 0, slow: 0 };
+    let [place, least] = [0, Infinity];
+    for (let k = 0; k < FAST && (k === 0 || this.fast[k]!.tau <= longest); k++) {
+      const squares = this.tryPair(this.fast[k]!, slow, best);
+      if (squares < least) [place, least] = [k, squares];
     }
-    const near = 1 / (FAST - 1);
-    golden(Math.max(0, place - near), Math.min(1, place + near), 9, (position) => {
-      const tried = at(position);
-      if (tried.squares < best.squares) best = tried;
-      return tried.squares;
-    });
-    return { ...best, extremes: (level) => this.extremes(best.curve, slow, level) };
+    const ends = [this.fast[Math.max(0, place - 1)]!.tau, Math.min(longest, this.fast[Math.min(FAST - 1, place + 1)]!.tau)] as const;
+    if (ends[1] > ends[0]) golden(Math.log(ends[0]), Math.log(ends[1]), 8, (log) => this.tryPair(this.part(Math.exp(log)), slow, best));
+    const { squares, fastTau, fast, slow: late } = best;
+    return { squares, curve: { fastTau, slowTau, fast, bend: 0, slow: late } };
   }
 
-  private extremes({ fastTau, slowTau }: Curve, slow: { col: Float64Array }, level: number): Curve[] {
+  /**
+   * Curves of a profile's time constants, the fast one moved a little, at which what remains at the end is smallest and largest among
+   * those that leave no more than a level over: an ellipse cut by a line, in closed form.
+   */
+  extremes({ fastTau, slowTau }: Curve, levels: readonly number[]): Curve[][] {
     const end = this.x[this.x.length - 1]!;
     const e = Math.exp(-end / fastTau);
-    const [fastCol, bendCol] = [column(this.x, fastTau), column(this.x, fastTau, 1)];
     const parts = [
-      { col: fastCol, g: e },
-      { col: bendCol, g: (e * end) / fastTau },
-      { col: slow.col, g: Math.exp(-end / slowTau) },
+      { col: column(this.x, this.step, fastTau), g: e },
+      { col: column(this.x, this.step, fastTau, 1), g: (e * end) / fastTau },
+      { col: column(this.x, this.step, slowTau), g: Math.exp(-end / slowTau) },
     ];
-    const found: Curve[] = [];
+    const products = parts.map((p) => parts.map((q) => dot(p.col, q.col)));
+    const along = parts.map((p) => dot(p.col, this.y));
+    const found = levels.map((): Curve[] => []);
     for (const use of [[0, 1, 2], [0, 2], [0, 1], [2]]) {
-      const cols = use.map((k) => parts[k]!.col);
       const g = use.map((k) => parts[k]!.g);
-      const gram = cols.map((p) => cols.map((q) => dot(p, q)));
-      const right = cols.map((p) => dot(p, this.y));
+      const gram = use.map((p) => use.map((q) => products[p]![q]!));
+      const right = use.map((k) => along[k]!);
       const c = solve(gram, right);
       const d = solve(gram, g);
       if (!c || !d) continue;
-      const room = level - (this.total - sum(c, right));
+      const left = this.total - sum(c, right);
       const reach = sum(g, d);
-      if (!(room >= 0) || !(reach > 0)) continue;
-      for (const side of [-1, 1]) {
-        const step = side * Math.sqrt(room / reach);
-        const value = (k: number) => (use.includes(k) ? c[use.indexOf(k)]! + step * d[use.indexOf(k)]! : 0);
-        const curve = { fastTau, slowTau, fast: value(0), bend: value(1), slow: value(2) };
-        if (curve.fast >= 0 && curve.slow >= 0 && amountAt(curve, end) >= 0) found.push(curve);
-      }
+      if (!(reach > 0)) continue;
+      levels.forEach((level, i) => {
+        if (!(level >= left)) return;
+        for (const side of [-1, 1]) {
+          const step = side * Math.sqrt((level - left) / reach);
+          const value = (k: number) => (use.includes(k) ? c[use.indexOf(k)]! + step * d[use.indexOf(k)]! : 0);
+          const curve = { fastTau, slowTau, fast: value(0), bend: value(1), slow: value(2) };
+          if (curve.fast >= 0 && curve.slow >= 0 && amountAt(curve, end) >= 0) found[i]!.push(curve);
+        }
+      });
     }
     return found;
+  }
+
+  /** What remains at the end by least squares with one slow time constant, not held above zero, and its variance over that of the noise. */
+  estimate({ fastTau, slowTau }: Curve): { squares: number; k: number; v: number } | null {
+    const end = this.x[this.x.length - 1]!;
+    const e = Math.exp(-end / fastTau);
+    const cols = [column(this.x, this.step, fastTau), column(this.x, this.step, fastTau, 1), column(this.x, this.step, slowTau)];
+    const g = [e, (e * end) / fastTau, Math.exp(-end / slowTau)];
+    for (const from of [0, 2]) {
+      const use = cols.slice(from);
+      const gram = use.map((p) => use.map((q) => dot(p, q)));
+      const right = use.map((p) => dot(p, this.y));
+      const [c, d] = [solve(gram, right), solve(gram, g.slice(from))];
+      if (c && d) return { squares: this.total - sum(c, right), k: sum(c, g.slice(from)), v: sum(d, g.slice(from)) };
+    }
+    return null;
   }
 
   residuals(curve: Curve): Float64Array {
@@ -293,8 +349,10 @@ export function remainingAt(series: Series, opts: RemainingOptions): Remaining {
   const apart = rest.bestK - whole.bestK;
   const agree = apart > 0 ? apart < AGREES * (rest.bestK - rest.lowK) : -apart < AGREES * (rest.highK - rest.bestK);
   if (agree) return whole;
+  const [p, q] = [whole.likely, rest.likely];
   return {
     ...rest,
+    likely: { value: (p.value + q.value) / 2, u: Math.hypot((p.u + q.u) / 2, (p.value - q.value) / 2) },
     lowK: Math.min(whole.lowK, rest.lowK),
     highK: Math.max(whole.highK, rest.highK),
     etaLowS: Math.min(whole.etaLowS, rest.etaLowS),
@@ -305,7 +363,10 @@ export function remainingAt(series: Series, opts: RemainingOptions): Remaining {
 /** The work of `remainingAt` on the record from one sample on. */
 function remainingFrom(series: Series, first: number, opts: RemainingOptions): Remaining {
   const { toleranceK, readS = 0, stepK = 0, longestTauS = LONGEST_TAU_S } = opts;
-  const points = blockMeans({ t: series.t.subarray(first), y: series.y.subarray(first) }, POINTS);
+  // Groups of one size: what is sampled evenly stays so.
+  const size = Math.ceil((series.t.length - first) / POINTS);
+  const from = series.t.length - size * Math.floor((series.t.length - first) / size);
+  const points = blockMeans({ t: series.t.subarray(from), y: series.y.subarray(from) }, Math.floor((series.t.length - first) / size));
   const n = points.t.length;
   const x = points.t.map((t) => t - points.t[0]!);
   const end = x[n - 1]!;
@@ -315,13 +376,16 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
   let least = Infinity;
   let best = CONSTANT;
   let bestSign = 1;
-  const all: { profile: Profile; sign: number }[] = [];
-  const searches = [1, -1].map((sign) => ({ sign, search: new Search(x, centre(points.y.map((value) => sign * value))) }));
+  const all: { profile: Profile; search: Search; sign: number }[] = [];
+  const searches = [1, -1].map((sign) => ({
+    sign,
+    search: new Search(x, centre(points.y.map((value) => sign * value)), shortest, longestTauS / APART),
+  }));
   const rises = points.y[n - 1]! >= points.y[0]! ? 1 : -1;
   for (const { sign, search } of searches.sort((p, q) => rises * (q.sign - p.sign))) {
     const looked = (position: number) => {
-      const profile = search.profile(quickest * fine ** Math.min(1, Math.max(0, position)), shortest);
-      all.push({ profile, sign });
+      const profile = search.profile(quickest * fine ** Math.min(1, Math.max(0, position)));
+      all.push({ profile, search, sign });
       if (profile.squares < least) [least, best, bestSign] = [profile.squares, profile.curve, sign];
       return profile.squares;
     };
@@ -356,22 +420,84 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
     etaLowS: etaS,
     etaHighS: etaS,
     meanBehindK: bestSign * meanBehind(best, end, readS),
+    likely: { value: bestK, u: 0 },
   };
   const total = searches[0]!.search.total;
   if (total <= oneSided) [found.lowK, found.highK] = [Math.min(0, bestK), Math.max(0, bestK)];
   if (total <= twoSided) found.etaLowS = 0;
-  for (const { profile, sign } of all) {
+  for (const { profile, search, sign } of all) {
     if (profile.squares > twoSided) continue;
-    for (const curve of profile.extremes(oneSided)) {
+    const [bounding, band] = search.extremes(profile.curve, [oneSided, twoSided]);
+    for (const curve of bounding!) {
       const k = sign * amountAt(curve, end);
       found.lowK = Math.min(found.lowK, k);
       found.highK = Math.max(found.highK, k);
     }
-    for (const curve of profile.extremes(twoSided)) {
+    for (const curve of band!) {
       const eta = timeTo(curve, end, toleranceK);
       found.etaLowS = Math.min(found.etaLowS, eta);
       found.etaHighS = Math.max(found.etaHighS, eta);
     }
   }
+  // Doubt of few degrees of freedom is wider than a normal one; so is the variance that stands for it.
+  const wide = spread * (studentCoverage(0.9, dof) / ONE_SIDED) ** 2;
+  const amplitudeK = Math.max(1, USUAL_SHARE * Math.abs(series.y[series.y.length - 1]! - series.y[0]!));
+  found.likely = likelyOf(all, least, wide, end, amplitudeK) ?? { value: bestK, u: 0 };
   return found;
+}
+
+/** How much a slow term usually carries of what a part warms by. Our own figure, and no more than a scale. */
+const USUAL_SHARE = 0.25;
+/** Standard deviations in a one-sided 95 % bound. */
+const ONE_SIDED = 1.6449;
+/** Places at which what remains is tried for each time constant. */
+const PLACES = 24;
+
+/**
+ * Mean and standard deviation of what remains over all time constants, each as likely as the next before the points are seen (evenly in
+ * their logarithm), with an amplitude that falls off exponentially: what the bound says of the worst, this says of the usual.
+ *
+ * @param variance of the noise of a point, K²
+ * @param amplitudeK mean amplitude of a slow term before the points are seen
+ * @returns null where nothing can be weighed
+ */
+function likelyOf(
+  all: readonly { profile: Profile; search: Search; sign: number }[],
+  least: number,
+  variance: number,
+  end: number,
+  amplitudeK: number,
+): { value: number; u: number } | null {
+  const tried: { log: number; k: number }[] = [];
+  for (const sign of [1, -1]) {
+    const mine = all.filter((entry) => entry.sign === sign).sort((p, q) => p.profile.curve.slowTau - q.profile.curve.slowTau);
+    const logTau = (i: number) => Math.log(mine[Math.max(0, Math.min(mine.length - 1, i))]!.profile.curve.slowTau);
+    mine.forEach(({ profile: { curve, squares }, search }, i) => {
+      const width = (logTau(i + 1) - logTau(i - 1)) / 2;
+      // What cannot be the case need not be worked out.
+      if (!(width > 0) || squares - least > 60 * variance) return;
+      const found = search.estimate(curve);
+      if (!found) return;
+      const v = found.v * variance;
+      const rate = Math.exp(Math.min(700, end / curve.slowTau)) / amplitudeK;
+      const step = Math.min(Math.max(0, found.k) + 4 * Math.sqrt(v), 12 / rate) / PLACES;
+      if (!(step > 0)) return;
+      const misfit = Math.max(0, found.squares - least) / (2 * variance);
+      for (let j = 0; j < PLACES; j++) {
+        const k = (j + 0.5) * step;
+        tried.push({ log: Math.log(width * rate * step) - misfit - (k - found.k) ** 2 / (2 * v) - rate * k, k: sign * k });
+      }
+    });
+  }
+  const peak = tried.reduce((most, { log }) => Math.max(most, log), -Infinity);
+  if (!Number.isFinite(peak)) return null;
+  let [weight, first, second] = [0, 0, 0];
+  for (const { log, k } of tried) {
+    const w = Math.exp(log - peak);
+    weight += w;
+    first += w * k;
+    second += w * k * k;
+  }
+  const value = first / weight;
+  return { value, u: Math.sqrt(Math.max(0, second / weight - value * value)) };
 }

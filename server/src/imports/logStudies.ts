@@ -8,17 +8,28 @@ import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ImportService } from './service.ts';
 import type { Staged } from './staging.ts';
+import { LogProblem } from './read/cells.ts';
+import { readFigures, type FiguresOfRun } from './figures/readFigures.ts';
+import { factorsOf, variantsOfTable } from './figures/variantsOfTable.ts';
 import { addedTo, spotFor, studyOfLogs, type UsedLog } from './studyOfLogs.ts';
 
 /** They are held in memory together, so that all of them are stored or none, bytes. */
 const MOST_BYTES = 400_000_000;
 
-/** One log of the many, with what was said of it. */
+/** One log of the many, with what was said of it: a trace becomes a run, a table of figures one or many. */
 interface Entry {
   staged: Staged;
   said: LogOfStudyBody;
-  used: UsedLog;
+  /** One of a trace; of a table one a variant. */
+  used: UsedLog[];
+  /** Of a table: its runs, and which of `used` each belongs to. */
+  table: { runs: FiguresOfRun[]; of: (run: FiguresOfRun) => number } | null;
 }
+
+/** Stores what was read of one log; answers the ids of its runs. */
+type Made = (study: Study) => string[];
+
+const same = (p: string, q: string) => p.trim().toLowerCase() === q.trim().toLowerCase();
 
 /** Makes a study of logs that were put down together, with a run of each. */
 export class LogStudyService {
@@ -43,44 +54,90 @@ export class LogStudyService {
       return instead === null ? null : staged[instead]!.staged.log.fileName;
     };
     const leftOut: LogStudy['leftOut'] = [];
-    const entries = staged.flatMap(({ said, staged: one }, i): Entry[] => {
+    const entries: Entry[] = [];
+    for (const [i, { said, staged: one }] of staged.entries()) {
       const reason = notUsed(said, one, twinOf(i));
-      if (reason === null) return [{ staged: one, said, used: usedLog(one, said, names[i]!) }];
-      leftOut.push({ fileName: one.log.fileName, reason });
-      return [];
-    });
+      if (reason !== null) leftOut.push({ fileName: one.log.fileName, reason });
+      else entries.push(await this.entryOf(one, said, names[i]!));
+    }
     if (entries.length === 0) throw unprocessable('None of these logs is to be used, so there is no study to make.');
     const bytes = entries.reduce((sum, { staged: { log } }) => sum + statSync(this.imports.staging.path(log.id)).size, 0);
     if (bytes > MOST_BYTES)
       throw unprocessable('These logs are too large to be read together. Make the study of some of them, and add the others to it.');
     entries.sort((p, q) => startOf(p) - startOf(q));
     const there = body.addTo ? this.studies.get(body.addTo) : null;
-    const logs = entries.map(({ used }) => used);
+    const logs = entries.flatMap(({ used }) => used);
     const said = { ...(body.title ? { title: body.title } : {}), ...(body.family ? { family: body.family } : {}) };
     const definition = there ? addedTo(there, logs, this.limits.list()) : studyOfLogs(logs, this.limits.list(), said);
     const sound = check(StudyBody, JSON.parse(JSON.stringify(definition)) as object);
     if (!sound.ok) throw unprocessable(`No study can be made of these logs together: ${sound.problems[0]!.sentence}`);
     const planned = { ...definition, id: there?.id ?? 'yet to be made' } as unknown as Study;
-    const made: ((study: Study) => string)[] = [];
-    for (const entry of entries) made.push(await this.prepared(planned, entry, body, job));
+    const made: Made[] = [];
+    for (const entry of entries) made.push(entry.table ? this.figures(entry, entry.table) : await this.prepared(planned, entry, body, job));
     const { study, ids } = this.runs.atomically(() => {
       const created = there ? this.studies.replace(there.id, definition, there.version) : this.studies.create(definition);
-      return { study: created, ids: made.map((store) => store(created)) };
+      return { study: created, ids: made.flatMap((store) => store(created)) };
     });
-    // What was left aside, or is none of a trace, stays put down.
-    for (const { said, staged: one } of staged) if (said.use !== false && one.log.kind === 'trace') this.imports.staging.remove(said.id);
+    // What was left aside stays put down.
+    for (const { said } of staged) if (said.use !== false) this.imports.staging.remove(said.id);
     return { study: this.studies.get(study.id), runs: ids.map((id) => this.runs.find(id)!), leftOut };
   }
 
-  private async prepared(
-    planned: Study,
-    { staged, said, used }: Entry,
-    body: LogsStudyBody,
-    job: string | null,
-  ): Promise<(study: Study) => string> {
+  private async entryOf(staged: Staged, said: LogOfStudyBody, name: ReturnType<typeof namesOfFiles>[number]): Promise<Entry> {
+    const used = usedLog(staged, said, name);
+    const { id, kind, fileName } = staged.log;
+    if (kind === 'trace') return { staged, said, used: [used], table: null };
+    const runs = await problemsOf(fileName, () =>
+      readFigures(this.imports.staging.path(id), kind, used.columns, said.noiseFloorDb ?? null),
+    );
+    const { variants, of } = variantsOfTable(runs, used.variant);
+    const rises = runs.every(({ figures }) => figures.loads.every(({ spots, room }) => room !== null || spots.every((spot) => spot.kind === 'rise'))); // prettier-ignore
+    const factors = factorsOf(runs);
+    return {
+      staged,
+      said,
+      used: variants.map((variant) => ({
+        ...used,
+        variant: variant.name,
+        phases: [],
+        steps: [],
+        table: { kind, levels: variant.levels, factors, rises },
+      })),
+      table: { runs, of },
+    };
+  }
+
+  /** The runs of a table: figures as given, no traces. */
+  private figures({ staged: { log }, used, said }: Entry, table: NonNullable<Entry['table']>): Made {
+    return (study) =>
+      table.runs.map((run, i) => {
+        const { variant, columns } = used[table.of(run)]!;
+        const spotOf = new Map(
+          columns.flatMap((map) => (map.role === 'spot' ? [[map.spotName!, spotFor(study.spots, map, columns)]] : [])),
+        );
+        const loads = run.figures.loads.map((load) => ({
+          ...load,
+          spots: load.spots.flatMap((figure) => {
+            const spot = spotOf.get(figure.spotId);
+            return spot ? [{ ...figure, spotId: spot.id }] : [];
+          }),
+        }));
+        return this.imports.storeFigures(study, {
+          variantId: study.variants.find(({ name }) => same(name, variant))!.id,
+          mount: said.mount ?? null,
+          fileName: log.fileName,
+          startedAt: said.startedAt ?? null,
+          figures: { ...run.figures, loads },
+          // The file as a whole is known again by its first run.
+          ...(i === 0 ? { content: log.content } : {}),
+        });
+      });
+  }
+
+  private async prepared(planned: Study, { staged, said, used: all }: Entry, body: LogsStudyBody, job: string | null): Promise<Made> {
     const { log } = staged;
     const { guess } = log;
-    const same = (p: string, q: string) => p.trim().toLowerCase() === q.trim().toLowerCase();
+    const used = all[0]!;
     const timeColumn = said.timeColumn ?? guess.timeColumn;
     if (timeColumn === null) throw unprocessable(`${log.fileName}: choose the column that holds the time.`);
     const run: ImportRunBody = {
@@ -101,7 +158,8 @@ export class LogStudyService {
       note: said.note ?? noteOf(log.doubts),
     };
     try {
-      return await this.imports.prepared(planned, log.id, log.fileName, run, job);
+      const store = await this.imports.prepared(planned, log.id, log.fileName, run, job);
+      return (study) => [store(study)];
     } catch (error) {
       if (error instanceof HttpProblem && error.status === 422)
         throw unprocessable(`${log.fileName}: ${error.message}`, [
@@ -115,11 +173,20 @@ export class LogStudyService {
 /** Why a log takes no part; null where it does. @param twin the name of another of these that holds the same readings and goes before it */
 function notUsed(said: LogOfStudyBody, { log }: Staged, twin: string | null): string | null {
   if (said.use === false) return 'Left aside.';
-  if (log.kind !== 'trace') return `It holds ${log.kind === 'sweep' ? 'a sweep' : 'a table of results'} and no readings over time.`;
   if (said.use === true) return null;
   if (twin !== null) return `It holds the same readings as ${twin}.`;
   // Named a copy of a file that is not among these: the record has it.
   return log.duplicateOf?.startsWith('run ') ? `It holds the same readings as ${log.duplicateOf}.` : null;
+}
+
+/** What is wrong with a table, with the file's name before it. @throws HttpProblem 422 */
+async function problemsOf<T>(fileName: string, read: () => Promise<T>): Promise<T> {
+  try {
+    return await read();
+  } catch (error) {
+    if (error instanceof LogProblem) throw unprocessable(`${fileName}: ${error.message}`);
+    throw error;
+  }
 }
 
 /** What the file's name says of how the run went is kept with it. */

@@ -1,9 +1,10 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { alignClocks, drawable, InsufficientDataError, phasesOf, signed } from '@red-ember/core';
+import { alignClocks, drawable, InsufficientDataError, phasesOf, signed, type GivenFigures } from '@red-ember/core';
 import {
   DATED_FORMATS,
   goesOn,
+  holdsReadings,
   unitOfRole,
   WRITTEN_FORMATS,
   type AlignLogBody,
@@ -238,6 +239,35 @@ export class ImportService {
     };
   }
 
+  /** Stores a run of figures that were given, within somebody's transaction; answers its id. */
+  storeFigures(
+    study: Study,
+    run: { variantId: string; mount: number | null; fileName: string; startedAt: string | null; figures: GivenFigures; content?: string },
+  ): string {
+    const at = this.now().toISOString();
+    const startedAt = run.startedAt ? new Date(run.startedAt).toISOString() : at;
+    const id = this.runs.insert({
+      studyId: study.id,
+      variantId: run.variantId,
+      mountId: run.mount === null ? null : this.mounts.numbered(study.id, run.variantId, run.mount, startedAt),
+      source: 'file',
+      sourceName: run.fileName,
+      state: 'finished',
+      startedAt,
+      timeScale: 1,
+      settings: settingsOf(study, run.variantId),
+      confirmedLocks: [],
+      recipe: [],
+      armed: [],
+      seed: 0,
+      channels: [],
+      figures: run.figures,
+      ...(run.content ? { content: run.content } : {}),
+    });
+    this.runs.setState(id, 'finished', at, '');
+    return id;
+  }
+
   /**
    * How far a staged log's clock is off a run's, by a load step that both show.
    *
@@ -324,7 +354,7 @@ export class ImportService {
   }
 
   private channelOf(study: Study, map: ColumnMapBody): StoredChannel {
-    if (map.role === 'mark') throw unprocessable('Texts can be added with a log that becomes a run, not to one that is there.');
+    if (!holdsReadings(map.role)) throw unprocessable('Texts can be added with a log that becomes a run, not to one that is there.');
     const spot = study.spots.find((candidate) => candidate.id === map.spotId);
     const lock = map.role === 'beside' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
     if (map.role === 'spot' && !spot) throw notFound('A spot of the mapping');

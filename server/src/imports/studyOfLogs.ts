@@ -6,7 +6,9 @@ import {
   blankStudy,
   familyOf,
   isReferenceName,
+  type FactorEntry,
   type Family,
+  type LevelChoiceEntry,
   type LockEntry,
   type SpotEntry,
   type VariantEntry,
@@ -27,6 +29,8 @@ export interface UsedLog {
   duty: LevelSeen | null;
   room: LevelSeen | null;
   family: LogGuess['family'];
+  /** Of a table of figures: what its variant stands for, and whether its readings are rises over the room. */
+  table?: { kind: 'sweep' | 'results'; levels: LevelChoiceEntry[]; factors: FactorEntry[]; rises: boolean };
 }
 
 /** Fan duty that stays within this in one run was held, points. */
@@ -86,14 +90,37 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[
 }
 
 /** The reference first: what is called stock or bare, else what came first. */
-function variantsOf(names: readonly string[]): VariantEntry[] {
-  const reference = names.find(isReferenceName) ?? names[0]!;
-  return [reference, ...names.filter((name) => name !== reference)].map((name, i) => variantOf(name, 'part-1', i === 0));
+function variantsOf(names: readonly string[], logs: readonly UsedLog[]): VariantEntry[] {
+  // The variants of a table stand in its order already: the one nearest to how the part came first.
+  const reference = logs.every(({ table }) => table?.kind === 'results') ? names[0]! : (names.find(isReferenceName) ?? names[0]!);
+  return [reference, ...names.filter((name) => name !== reference)].map((name, i) =>
+    variantOf(name, { subjectId: 'part-1', isReference: i === 0, levels: levelsIn(logs, name) }),
+  );
 }
 
-function variantOf(name: string, subjectId: string, isReference: boolean): VariantEntry {
-  return { id: newId(), name, subjectId, isReference, setup: '', notes: '', levels: [], repeats: 2, retest: null };
+const levelsIn = (logs: readonly UsedLog[], name: string): LevelChoiceEntry[] =>
+  logs.find(({ variant, table }) => table && sameName(variant, name))?.table!.levels ?? [];
+
+function variantOf(name: string, of: Pick<VariantEntry, 'subjectId' | 'isReference'> & { levels: LevelChoiceEntry[] }): VariantEntry {
+  return { id: newId(), name, setup: '', notes: '', repeats: 2, retest: null, ...of };
 }
+
+/** Factors of all tables together, each with every level that one of them has. */
+function factorsIn(logs: readonly UsedLog[], there: readonly FactorEntry[] = []): FactorEntry[] {
+  const all = new Map(there.map((factor) => [factor.name, factor]));
+  for (const factor of logs.flatMap(({ table }) => table?.factors ?? [])) {
+    const before = all.get(factor.name);
+    all.set(factor.name, before ? { ...before, levels: once([...before.levels, ...factor.levels]) } : factor);
+  }
+  return [...all.values()];
+}
+
+/** Temperatures as rises where every log has a room, or says a rise itself. */
+const risesIn = ({ room, table }: UsedLog) => (table ? table.rises : room !== null);
+
+/** Sweeps with a level each can be read at one level. */
+const sweepsWithLevels = (logs: readonly UsedLog[]) =>
+  logs.every(({ table, columns }) => table?.kind === 'sweep' && columns.some(({ role }) => role === 'level'));
 
 /** The recipe that the logs went through, as far as one of them shows it. */
 function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody['recipe'] {
@@ -121,10 +148,12 @@ function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody[
 export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], said: { title?: string; family?: Family }): StudyBody {
   const family = said.family ?? mostOften(logs.map((log) => log.family));
   const names = once(logs.map(({ variant }) => variant));
-  const variants = variantsOf(names);
+  const variants = variantsOf(names, logs);
   const part = mostOften(logs.map((log) => log.part)) || 'Unnamed part';
   const blank = blankStudy('', family);
-  const { fans, locks } = fansOf(logs, family);
+  const traces = logs.filter(({ table }) => !table);
+  const tableFans = sweepsWithLevels(logs) ? ('equal-noise' as const) : ('not-applicable' as const);
+  const { fans, locks } = traces.length > 0 ? fansOf(traces, family) : { fans: tableFans, locks: [] };
   const rooms = logs.flatMap(({ room }) => (room ? [room] : []));
   const others = variants.slice(1).map(({ name }) => name);
   const title = said.title?.trim() || `${part}: ${others.length === 0 ? names[0] : `${variants[0]!.name} against ${others.slice(0, 3).join(', ')}${others.length > 3 ? ' and more' : ''}`}`; // prettier-ignore
@@ -137,7 +166,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
     rules: {
       ...blank.rules,
       fans,
-      basis: rooms.length === logs.length ? 'rise' : 'as-found',
+      basis: logs.every(risesIn) ? 'rise' : 'as-found',
       duration: 'fixed',
       // The band in which these runs were made; narrower than usual it is not.
       roomMinC: Math.min(blank.rules.roomMinC, ...rooms.map(({ least }) => Math.floor(least))),
@@ -145,6 +174,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
     },
     spots: spotsOf(logs, limits),
     variants,
+    factors: factorsIn(logs),
     recipe: longest.phases.some(({ kind }) => kind === 'load') ? recipeOf(longest.phases, familyOf(family).start.loadName) : blank.recipe,
     locks,
   };
@@ -179,8 +209,15 @@ export function addedTo(study: Study, logs: readonly UsedLog[], limits: readonly
     spots: [...body.spots, ...spotsOf(unknown, limits)],
     variants: [
       ...body.variants,
-      ...variants.map((name) => variantOf(name, body.subjects[0]?.id ?? 'part-1', body.variants.length === 0 && name === variants[0])),
+      ...variants.map((name) =>
+        variantOf(name, {
+          subjectId: body.subjects[0]?.id ?? 'part-1',
+          isReference: body.variants.length === 0 && name === variants[0],
+          levels: levelsIn(logs, name),
+        }),
+      ),
     ],
+    factors: factorsIn(logs, body.factors),
   };
 }
 

@@ -21,6 +21,7 @@ const inputs: ReviewInputs = {
   throttle: { spotId: 'a', limitC: 88 },
   powerCapW: 200,
   locks: [{ name: 'Power cap', unit: 'W', value: 200, tolerance: 5, key: 'power' }],
+  figures: null,
 };
 
 /** Every way to a leaf of a value: ['channels', 0, 'key'] and so on. */

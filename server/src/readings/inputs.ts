@@ -5,6 +5,7 @@ import {
   DEFAULT_READING_RULES,
   METHOD_VERSION,
   type ChosenWindow,
+  type GivenFigures,
   type RunPhase,
   type RunRecord,
   type Series,
@@ -46,6 +47,8 @@ export interface ReviewInputs {
   throttle: RunRecord['throttle'];
   powerCapW: number | null;
   locks: WatchedLock[];
+  /** In place of all of it where there is no trace. */
+  figures: GivenFigures | null;
 }
 
 /** Gathers what a run's review rests on. @param corrections calibrations that correct it, by the channel's key */
@@ -79,6 +82,7 @@ export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string
     throttle: throttling ? { spotId: throttling.id, limitC: throttling.throttleC! } : null,
     powerCapW: powerCap(run, study),
     locks: watchedLocks(run, study),
+    figures: run.figures,
   };
 }
 

@@ -4,6 +4,7 @@ import {
   correctSeries,
   METHOD_VERSION,
   rectangularHalfWidth,
+  reviewOfFigures,
   reviewRun,
   runFindings,
   type Disposition,
@@ -104,10 +105,12 @@ export class ReadingService {
     const hash = hashOf(inputs);
     const stored = this.reviews.find(run.id, METHOD_VERSION, hash);
     if (stored) return stored;
-    const review = reviewRun(
-      recordOf(inputs, (key) => this.samples.read(run.id, key)),
-      inputs.rules,
-    );
+    const review = inputs.figures
+      ? reviewOfFigures(inputs.figures)
+      : reviewRun(
+          recordOf(inputs, (key) => this.samples.read(run.id, key)),
+          inputs.rules,
+        );
     this.reviews.put(run.id, METHOD_VERSION, hash, review);
     return review;
   }

@@ -2,7 +2,7 @@ import type { LogPhaseBody } from '@red-ember/contract';
 import type { Database } from 'better-sqlite3';
 import { HandStore } from './handStore.ts';
 import { v7 as newId } from 'uuid';
-import type { ArmedLimit, ChosenWindow, Disposition, RecipePhase } from '@red-ember/core';
+import type { ArmedLimit, ChosenWindow, Disposition, GivenFigures, RecipePhase } from '@red-ember/core';
 import type {
   ChannelRole,
   Run,
@@ -42,6 +42,7 @@ interface RunRow {
   faults: string;
   on_vanish: VanishChoice;
   preflight: string | null;
+  figures: string | null;
 }
 
 export interface StoredChannel extends RunChannel {
@@ -72,6 +73,8 @@ export interface NewRun {
   preflight?: PreflightRecord | null;
   /** Of a file: the same for the same readings. */
   content?: string;
+  /** Of a table of figures. */
+  figures?: GivenFigures;
 }
 
 /** What the conductor needs of a run besides what is shown. */
@@ -171,8 +174,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures)`,
         )
         .run({
           id,
@@ -194,6 +197,7 @@ export class RunStore {
           onVanish: run.onVanish ?? 'cut-out',
           preflight: run.preflight ? JSON.stringify(run.preflight) : null,
           content: run.content ?? null,
+          figures: run.figures ? JSON.stringify(run.figures) : null,
         });
       this.addChannels(id, run.channels);
     });
@@ -369,6 +373,7 @@ export class RunStore {
       onVanish: row.on_vanish,
       windows: this.windows(row.id),
       preflight: row.preflight === null ? null : (JSON.parse(row.preflight) as PreflightRecord),
+      figures: row.figures === null ? null : (JSON.parse(row.figures) as GivenFigures),
     };
   }
 }

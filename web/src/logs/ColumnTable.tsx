@@ -1,6 +1,7 @@
 import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import {
+  holdsReadings,
   isTemperature,
   RECORDED_ROLES,
   roleWords,
@@ -44,6 +45,11 @@ interface Acts {
   chooseUnit(column: number, chosen: string): void;
 }
 const column = createColumnHelper<ColumnRow>();
+const TABLE_CHOICES: Choice[] = [
+  { value: 'factor', label: 'what was changed' },
+  { value: 'repeat', label: 'which repeat' },
+  { value: 'order', label: 'order of the rows' },
+];
 const UNIT_CHOICES = [
   ...(Object.keys(DEGREES) as TemperatureUnit[]).map((unit) => ({ value: `°${unit}`, label: DEGREES[unit] })),
   ...THERMOCOUPLE_TYPES.map((type) => ({ value: type as string, label: `mV, type ${type}` })),
@@ -113,6 +119,7 @@ export function ColumnTable({
   family,
   spots,
   locks = [],
+  table = false,
   log,
   value,
   onChange,
@@ -120,6 +127,8 @@ export function ColumnTable({
   family: Family;
   spots: readonly SpotChoice[];
   locks?: Study['locks'];
+  /** Of a table of figures: no time, but what was changed from row to row. */
+  table?: boolean;
   log: Pick<StagedLog, 'columns'>;
   /** The time is null where it is yet to be chosen. */
   value: { timeColumn: number | null; dateColumn?: number | null; columns: ImportRunBody['columns'] };
@@ -157,11 +166,11 @@ export function ColumnTable({
   };
   const options = [
     { value: '', label: 'not used' },
-    { value: 'time', label: 'time' },
+    ...(table ? TABLE_CHOICES : [{ value: 'time', label: 'time' }]),
     ...(value.dateColumn == null ? [] : [{ value: 'date', label: 'date' }]),
     ...spots.map(({ id, name }) => ({ value: id ? `spot:${id}` : `name:${name}`, label: name })),
     ...RECORDED_ROLES.map((role) => ({ value: role, label: roleWords(role, family) })),
-    { value: 'mark', label: 'marks: what was done' },
+    ...(table ? [] : [{ value: 'mark', label: 'marks: what was done' }]),
     ...locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
   ];
   const voltages = value.columns.filter((entry) => entry.voltage);
@@ -187,7 +196,7 @@ export function ColumnTable({
     return {
       ...column,
       chosen: roleOf(column.index),
-      unit: map && map.role !== 'mark' && isTemperature(map.role) ? unitOf(column.index) : null,
+      unit: map && holdsReadings(map.role) && isTemperature(map.role) ? unitOf(column.index) : null,
     };
   });
   return (

@@ -6,6 +6,7 @@ import { TIMES } from './timeWords.ts';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
+import { TableBeside } from './TableBeside.tsx';
 import { Section } from '../ui/Section.tsx';
 import { isoOf, localOf } from './localTime.ts';
 import { PhaseTable, PhaseTrace } from './PhaseEditor.tsx';
@@ -71,11 +72,7 @@ export function LogBeside({
           <ColumnTable family={row.log.guess.family} spots={spots} log={row.log} value={columns} onChange={edit} />
         </>
       ) : (
-        <Notice tone="hint">
-          {row.log.kind === 'sweep'
-            ? 'Readings over a fan’s duty, without a time. It does not become a run.'
-            : 'Figures that somebody has worked out, without a time. They do not become runs.'}
-        </Notice>
+        <TableBeside row={row} spots={spots} edit={edit} />
       )}
     </Section>
   );

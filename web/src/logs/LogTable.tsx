@@ -47,7 +47,6 @@ const COLUMNS = [
         type="checkbox"
         aria-label={`Use ${row.log.fileName}`}
         checked={row.use}
-        disabled={row.log.kind !== 'trace'}
         onChange={(event) => actsOf(table).edit([row.log.id], { use: event.target.checked })}
       />
     ),
@@ -67,7 +66,9 @@ const COLUMNS = [
           {row.log.fileName}
         </button>
         <span className="block text-[0.83rem] text-soft">
-          {row.log.kind === 'trace' ? `${duration(row.log.guess.lengthS)}, ${phasesInWords(row)}` : `${row.log.rows} rows`}
+          {row.log.kind === 'trace'
+            ? `${duration(row.log.guess.lengthS)}, ${phasesInWords(row)}`
+            : `${row.log.kind === 'sweep' ? 'a sweep' : 'a table of results'}, ${counted(row.log.rows, 'row')}`}
         </span>
       </>
     ),
@@ -79,8 +80,8 @@ const COLUMNS = [
         className="field-box !w-[8.6rem]"
         aria-label={`Variant of ${row.log.fileName}`}
         list="variants-of-logs"
-        value={row.variant}
-        disabled={!row.use}
+        value={row.log.kind === 'results' && row.columns.some(({ role }) => role === 'factor') ? 'by its rows' : row.variant}
+        disabled={!row.use || (row.log.kind === 'results' && row.columns.some(({ role }) => role === 'factor'))}
         onChange={(event) => actsOf(table).edit([row.log.id], { variant: event.target.value })}
       />
     ),

@@ -14,6 +14,7 @@ import { DropZone } from './DropZone.tsx';
 import { LogBeside } from './LogBeside.tsx';
 import { LogTable } from './LogTable.tsx';
 import { MakeBar, type Asked } from './MakeBar.tsx';
+import { PasteTable } from './PasteTable.tsx';
 import { rowsOf, sentOf, type LogRow } from './rows.ts';
 import { useEdits } from './useEdits.ts';
 import { usePutDown } from './usePutDown.ts';
@@ -103,7 +104,7 @@ export function LogsPage() {
   }));
   const open = rows.find(({ log }) => log.id === opened);
   const asksUnits = making.error !== undefined && /°F\?/.test(sentenceOf(making.error));
-  const timeless = used.filter(({ timeColumn }) => timeColumn === null);
+  const timeless = used.filter(({ timeColumn, log }) => log.kind === 'trace' && timeColumn === null);
   const silent = used.some(({ log }) => log.guess.startedAt.zone === 'assumed');
   const ids = [...chosen].filter((id) => rows.some(({ log }) => log.id === id));
   const submit = async (acceptOddTemperatures: boolean) => {
@@ -153,6 +154,10 @@ export function LogsPage() {
               Text with columns parted by commas, semicolons, tabs or bars; JSON, one object a line; workbooks (.xlsx). Each of them also as
               .gz, or many in a .zip.
             </Note>
+            <Note>
+              Traces over time; sweeps of a fan; tables of settled figures. The last two are kept as figures as given, with no traces behind
+              them.
+            </Note>
             <Note>Variant and mount are taken from the names of files: “stock m2 a” is the second mount of stock.</Note>
           </MarginGroup>
           <MarginGroup title="Before you make the study">
@@ -176,6 +181,9 @@ export function LogsPage() {
             ? 'Drop more logs here, or choose them'
             : 'Drop a day’s logs here, all at once, or choose them'}
       </DropZone>
+      <p className="mt-3">
+        <PasteTable busy={going !== null} onFile={(file) => void take([file])} />
+      </p>
       {going ? (
         <p className="mt-2">
           <Button look="quiet" onClick={cancel}>

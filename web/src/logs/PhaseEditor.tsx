@@ -1,7 +1,7 @@
 import { Scissors, X } from 'lucide-react';
 import type { PointerEvent } from 'react';
 import { clock, toCelsius, type TemperatureUnit } from '@red-ember/core';
-import { isTemperature, type ColumnMapBody, type LogPhaseBody, type LogTrace } from '@red-ember/contract';
+import { holdsReadings, isTemperature, type ColumnMapBody, type LogPhaseBody, type LogTrace } from '@red-ember/contract';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { TraceChart, type ChartTrace } from '../ui/TraceChart.tsx';
 import { moved, parted, PHASE_KINDS, without } from './phases.ts';
@@ -51,7 +51,7 @@ function Handle({ phase, lengthS, onMove }: { phase: LogPhaseBody; lengthS: numb
 function tracesOf(trace: LogTrace, columns: readonly ColumnMapBody[]): ChartTrace[] {
   return trace.series.flatMap(({ column, t, y }): ChartTrace[] => {
     const map = columns.find((entry) => entry.column === column);
-    if (!map || map.role === 'mark' || !isTemperature(map.role)) return [];
+    if (!map || !holdsReadings(map.role) || !isTemperature(map.role)) return [];
     const unit: TemperatureUnit = map.unit ?? 'C';
     const name = map.spotName ?? map.role;
     return [{ key: String(column), name, t, y: y.map((value) => (value === null ? null : toCelsius(value, unit))), colour: '' }];

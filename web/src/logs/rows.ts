@@ -18,6 +18,8 @@ export interface LogRow {
   columns: StagedLog['guess']['columns'];
   timeColumn: number | null;
   timeFormat: StagedLog['guess']['timeFormat'];
+  /** Under the levels of a table, dB(A); null where none was measured. */
+  noiseFloorDb: number | null;
 }
 
 /** What every log comes to, by what was understood and what was put right. */
@@ -28,18 +30,14 @@ export function rowsOf(logs: readonly StagedLog[], edits: LogEdits): LogRow[] {
     const edit = edits[log.id] ?? {};
     const instead = usedInstead(files, i);
     const why =
-      log.kind !== 'trace'
-        ? log.kind === 'sweep'
-          ? 'a sweep, not readings over time'
-          : 'figures, not readings over time'
-        : instead !== null
-          ? `the same readings as ${logs[instead]!.fileName}`
-          : log.duplicateOf?.startsWith('run ')
-            ? `the same readings as ${log.duplicateOf}`
-            : null;
+      instead !== null
+        ? `the same readings as ${logs[instead]!.fileName}`
+        : log.duplicateOf?.startsWith('run ')
+          ? `the same readings as ${log.duplicateOf}`
+          : null;
     return {
       log,
-      use: log.kind === 'trace' && (edit.use ?? why === null),
+      use: edit.use ?? why === null,
       why: edit.use === undefined ? why : null,
       variant: edit.variant ?? names[i]!.variant ?? log.guess.variant ?? 'as it is',
       mount: edit.mount === undefined ? (names[i]!.mount ?? log.guess.mount) : edit.mount,
@@ -49,6 +47,7 @@ export function rowsOf(logs: readonly StagedLog[], edits: LogEdits): LogRow[] {
       columns: edit.columns ?? log.guess.columns,
       timeColumn: edit.timeColumn ?? log.guess.timeColumn,
       timeFormat: edit.timeFormat ?? log.guess.timeFormat,
+      noiseFloorDb: edit.noiseFloorDb ?? null,
     };
   });
 }

@@ -23,11 +23,16 @@ function Rows({ reading, rule }: { reading: PhaseReading; rule: { toleranceK: nu
     [
       'From the mean to the settled value',
       reading.toGo
-        ? `${signed(reading.toGo.bestK, 2)} K by the best curve, ${signed(reading.toGo.lowK, 2)} to ${signed(reading.toGo.highK, 2)} K at 95 % each way`
+        ? `${signed(reading.toGo.likely.value, 2)} ± ${fixed(2 * reading.toGo.likely.u, 2)} K likely; ${signed(reading.toGo.lowK, 2)} to ${signed(reading.toGo.highK, 2)} K at 95 % each way`
         : 'too few samples to bound it',
     ],
     ...(reading.toGo
-      ? [['Settled value', `${fixed(shown.mean.value + reading.toGo.bestK, 2)} ${reading.rise ? 'K' : '°C'}`] satisfies [string, string]]
+      ? [
+          ['Settled value', `${fixed(shown.mean.value + reading.toGo.likely.value, 2)} ${reading.rise ? 'K' : '°C'}`] satisfies [
+            string,
+            string,
+          ],
+        ]
       : []),
     [
       'State',

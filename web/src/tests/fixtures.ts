@@ -135,6 +135,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     faults: [],
     onVanish: 'cut-out',
     windows: [],
+    figures: null,
     preflight: null,
     ...change,
   };
@@ -236,9 +237,18 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
       etaS: 0,
       confirmedInS: 0,
       slowTauS: 240,
-      remains: { bestK: 0.12, lowK: 0.02, highK: 0.22, etaS: 0, etaLowS: 0, etaHighS: 0, meanBehindK: 0.01 },
+      remains: {
+        bestK: 0.12,
+        lowK: 0.02,
+        highK: 0.22,
+        etaS: 0,
+        etaLowS: 0,
+        etaHighS: 0,
+        meanBehindK: 0.01,
+        likely: { value: 0.12, u: 0.05 },
+      },
     },
-    toGo: { bestK: 0.13, lowK: 0.03, highK: 0.23 },
+    toGo: { likely: { value: 0.13, u: 0.05 }, lowK: 0.03, highK: 0.23 },
     ...change,
   };
 }

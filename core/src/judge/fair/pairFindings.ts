@@ -122,7 +122,7 @@ function sittings(runs: readonly JudgedRun[]): number {
 function rooms({ a, b, both, rules }: Between): Found {
   if (rules.basis === 'as-found') {
     const days = sittings(both);
-    if (days > 1 && both.some((run) => !run.review.room))
+    if (days > 1 && both.some((run) => !run.review.room && !run.review.asGiven))
       return one(
         'room',
         'blocks',
@@ -227,7 +227,9 @@ function length({ a, b }: Between): Found {
   );
 }
 
-function order({ a, b }: Between): Found {
+function order({ a, b, both }: Between): Found {
+  // A table of figures does not say when they were measured.
+  if (both.some((run) => run.review.asGiven)) return nothing;
   const [ta, tb] = [a, b].map((side) => side.runs.map((run) => run.startedAtMs)) as [number[], number[]];
   const separated = Math.max(...ta) < Math.min(...tb) || Math.max(...tb) < Math.min(...ta);
   if (!separated) return { findings: [], held: 'run in turn' };

@@ -2,7 +2,7 @@ import { clock, fixed } from '../../format/measured.ts';
 import { toGoInWords } from '../../format/toGo.ts';
 import type { Limiter } from '../../throttling/findThrottling.ts';
 import { heatOnsetS, holdsTemperature, throttledInReading } from './throttled.ts';
-import type { SpotReview, UncountedLoad } from '../../review/types.ts';
+import type { RunReview, UncountedLoad } from '../../review/types.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
 /** Room drift over the window that weakens a reading, and the drift that spoils it (K). The rise follows a drift only with a lag. */
@@ -28,27 +28,28 @@ const ENDED_EARLY: Record<string, string> = {
   'rig-lost': 'the rig was lost',
 };
 
-function unsettled(review: SpotReview, name: string, rules: JudgeRules): { severity: Severity; text: string } | null {
-  const load = review.load;
+/** A spot that was not known to be settled when it was read. */
+interface Unsettled {
+  spotId: string;
+  severity: Severity;
+  text: string;
+  /** How far the settled value may lie from the reading, K. */
+  farK: number;
+}
+
+function unsettled(review: RunReview, { id, name }: JudgedSpot, rules: JudgeRules): Unsettled | null {
+  const load = review.spots.find((candidate) => candidate.spotId === id)?.load;
   if (!load || load.bound === 'settled') return null;
   const { toGo } = load;
-  const way =
-    load.bound === 'still-falling'
-      ? 'not known to be settled, an upper bound'
-      : load.bound === 'still-rising'
-        ? 'not known to be settled, a lower bound'
-        : 'not steady';
-  if (!toGo)
-    return {
-      severity: 'weakens',
-      text: `${name} was ${way} when it was read: ${fixed(Math.abs(load.settling.slopeKPerMin.value), 2)} K per minute at the end.`,
-    };
-  const surely = Math.max(toGo.lowK, -toGo.highK);
+  const bound = load.bound === 'still-falling' ? 'an upper bound' : load.bound === 'still-rising' ? 'a lower bound' : 'not steady';
+  const slope = `${fixed(Math.abs(load.settling.slopeKPerMin.value), 2)} K per minute at the end`;
+  const text = `${name} was ${bound} when it was read: ${toGo ? toGoInWords(toGo) : slope}`;
+  if (!toGo) return { spotId: id, severity: 'weakens', text, farK: 0 };
+  const most = Math.max(1, rules.practicalK);
+  const farK = Math.max(toGo.highK, -toGo.lowK);
   // What may remain is in the doubt of the difference; a run is left out only where a reading is surely far from where it ends.
-  return {
-    severity: surely > Math.max(1, rules.practicalK) ? 'blocks' : 'weakens',
-    text: `${name} was ${way} when it was read: ${toGoInWords(toGo)}.`,
-  };
+  const surely = Math.max(toGo.lowK, -toGo.highK);
+  return { spotId: id, severity: surely > most ? 'blocks' : farK > most ? 'weakens' : 'note', text, farK };
 }
 
 const TAKEN_OFF_WORDS: Record<UncountedLoad['why'], string> = {
@@ -95,16 +96,22 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   const { review } = run;
   const add = (check: FairnessCheck, severity: Severity, evidence: string, remedy: string, spotId: string | null = null) =>
     findings.push({ check, severity, evidence, remedy, runId: run.id, spotId });
+  if (review.asGiven)
+    add('repeats', 'note', `${run.label}: figures as given, no traces: nobody can see whether they were settled or fairly held.`, '');
   const early = review.loadEndedBy ? ENDED_EARLY[review.loadEndedBy] : undefined;
   if (early) add('ended-early', 'blocks', `${run.label}: ${early}, so its reading is a lower bound.`, 'Repeat the run.');
   for (const load of review.uncounted) {
     const again = review.loadS !== null;
     add('load-off', again ? 'note' : 'blocks', `${run.label}: ${uncountedWords(load)}`, again ? '' : 'Repeat the run.');
   }
+  const open = early ? [] : spots.flatMap((spot) => unsettled(review, spot, rules) ?? []);
+  const worst = [...open].sort((p, q) => q.farK - p.farK)[0];
+  if (worst) {
+    const others = open.length > 1 ? `; ${open.length} of ${spots.length} spots were not known to be settled` : '';
+    add('settled', worst.severity, `${run.label}: ${worst.text}${others}.`, 'Repeat with a longer cap.', worst.spotId);
+  }
   for (const spot of spots) {
     const spotReview = review.spots.find((candidate) => candidate.spotId === spot.id);
-    const state = spotReview && !early ? unsettled(spotReview, spot.name, rules) : null;
-    if (state) add('settled', state.severity, `${run.label}: ${state.text}`, 'Repeat with a longer cap.', spot.id);
     const share = spotReview?.load?.spikeShare ?? 0;
     if (share > SPIKE_SHARE)
       add(
@@ -117,7 +124,7 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   }
   const room = review.room;
   if (!room) {
-    if (rules.basis !== 'as-found')
+    if (rules.basis !== 'as-found' && !(review.asGiven && rules.basis === 'rise'))
       add(
         'room',
         'blocks',

@@ -107,12 +107,19 @@ export function factorView(of: LineUp, factors: readonly Factor[], key: LineUpKe
   const together = overlapping(changing, runs);
   const fitted = together.length > 0 ? fitMainEffects(changing, runs) : null;
   const onResidual = fitted?.doubtFrom === 'residual' && (fitted.effects[0]?.dof ?? 0) >= LEAST_RESIDUAL_DOF;
-  const found = fitted
+  const all = fitted
     ? fitted.effects.map(({ factor, ...effect }) => ({
         term: [factor],
         effect: onResidual || fitted.doubtFrom === 'repeats' ? effect : { ...effect, u: null },
       }))
     : result.effects.map(({ term, effect }) => ({ term, effect }));
+  // What always changed together is credited to neither, and no more is what either of them does together with a third.
+  const inseparable = new Set(result.aliased.flatMap((terms) => {
+    const mains = terms.filter((term) => term.length === 1).flat();
+    return mains.length > 1 ? mains : [];
+  })); // prettier-ignore
+  const creditable = (term: readonly string[]) => !term.some((name) => inseparable.has(name));
+  const found = all.filter(({ term }) => creditable(term));
   const bySize = [...found].sort((p, q) => Math.abs(p.effect.value) - Math.abs(q.effect.value));
   const blocks =
     'spotId' in key ? placed.flatMap((p, i) => placed.slice(i + 1).flatMap((q) => blockedBetween(of, p.variantId, q.variantId))) : [];
@@ -164,7 +171,7 @@ export function factorView(of: LineUp, factors: readonly Factor[], key: LineUpKe
   return {
     runs: runs.length,
     effects,
-    rows: result.rows,
+    rows: result.rows.filter(({ term }) => creditable(term.split('*'))),
     refused,
     cells,
     holes,

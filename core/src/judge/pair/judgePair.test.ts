@@ -90,17 +90,13 @@ describe('fairness, one row each', () => {
     runFindings(run(40, 40, change), spots, rules).filter((finding) => finding.check === check);
   const settling = (bestK: number, doubtK: number) => ({
     bound: 'still-rising' as const,
-    toGo: { bestK, lowK: bestK - doubtK, highK: bestK + doubtK },
+    toGo: { likely: { value: bestK, u: doubtK / 2 }, lowK: bestK - doubtK, highK: bestK + doubtK },
     settling: { ...reading(1).settling, settled: false },
   });
   it.each([
     ['ended-early', { review: { loadEndedBy: 'cut-out' } }, 'blocks', 'the cut-out stopped the load'],
-    [
-      'settled',
-      { load: settling(0.8, 0.1) },
-      'weakens',
-      'not known to be settled, a lower bound when it was read: 0.8 K to go, at most 0.9 K',
-    ],
+    ['settled', { load: settling(0.8, 0.1) }, 'note', 'was a lower bound when it was read: 0.8 K to go, at most 0.9 K; 2 of 2 spots'],
+    ['settled', { load: settling(0.8, 1) }, 'weakens', '0.8 K to go, at most 1.8 K'],
     ['settled', { load: settling(3, 0.1) }, 'blocks', '3.0 K to go, at most 3.1 K'],
     ['spikes', { load: { spikeShare: 0.05 } }, 'weakens', '5.0 % of'],
     ['room', { review: { room: null } }, 'blocks', 'no room temperature was recorded'],

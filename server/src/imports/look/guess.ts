@@ -9,6 +9,7 @@ import type { LogSeen } from './columnScan.ts';
 import { unitOfColumn } from './columnUnit.ts';
 import { stepOfColumn } from './levels.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
+import { guessTable } from './guessTable.ts';
 
 /** The head of a log: names, units, and the first cells of each column. */
 export interface LogHead {
@@ -121,7 +122,9 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   const skip = time ? [time.spec.timeColumn, time.spec.dateColumn ?? -1, ...marks.map(({ column }) => column)] : [];
   const guessed = guessColumns({ ...head, seen: seen.columns }, skip, beside.spots, family);
   const columns = beside.saved ? asBefore(beside.saved, beside.spots) : [...guessed.columns];
-  if (!beside.saved) doubts.push(...guessed.doubts);
+  if (kind !== 'trace') columns.splice(0, columns.length, ...guessTable(head, seen, columns, kind === 'sweep'));
+  const held = new Set(columns.map(({ column }) => `“${head.names[column]}” is not used`));
+  if (!beside.saved) doubts.push(...guessed.doubts.filter((doubt) => ![...held].some((start) => doubt.startsWith(start))));
   // So few kelvin are a rise over the air: a trace is made of temperatures.
   const rises = kind === 'trace' ? columns.filter((map) => map.unit === 'K' && (seen.columns[map.column]?.most ?? NaN) < COLDEST_K) : [];
   for (const { column } of rises) {

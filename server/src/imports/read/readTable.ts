@@ -1,5 +1,5 @@
 import { thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
-import { isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
+import { holdsReadings, isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
 import { LogProblem, numberIn } from './cells.ts';
 import { Marks, type Mark } from './marks.ts';
@@ -235,7 +235,7 @@ class MappedRows {
 
 /** What a column can hold before somebody has to be asked. */
 function rangeOf({ role }: ColumnMapBody, acceptOdd: boolean): { least: number; most: number } {
-  if (role === 'mark' || !isTemperature(role)) return { least: -Infinity, most: Infinity };
+  if (!holdsReadings(role) || !isTemperature(role)) return { least: -Infinity, most: Infinity };
   const cold = -273.15;
   if (acceptOdd || (role !== 'spot' && role !== 'room')) return { least: cold, most: Infinity };
   return role === 'room' ? { least: cold, most: ROOM_SUSPECT_C } : { least: SPOT_SUSPECT_C[0], most: SPOT_SUSPECT_C[1] };

@@ -26,6 +26,10 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
   const spots = loads[0]!.spots.map(({ spotId }) => ({ spotId, name: study.spots.find((spot) => spot.id === spotId)?.name ?? spotId }));
   const work = loads.some((load) => load.performance);
   const power = loads.some((load) => load.power);
+  const noise = loads.some((load) => load.noise);
+  const freed = loads.some((load) => load.freedDb !== undefined);
+  // A table of figures says no time.
+  const timed = loads.some((load) => load.endS - load.startS > 0);
   const fan = loads.some((load) => load.fan !== null);
   return (
     <Section
@@ -37,7 +41,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
           <thead>
             <tr>
               <th>Load</th>
-              <th className="num">At</th>
+              {timed ? <th className="num">At</th> : null}
               {spots.map(({ spotId, name }) => (
                 <th key={spotId} className="num">
                   {name}
@@ -46,13 +50,15 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
               {work ? <th className="num">Work done</th> : null}
               {power ? <th className="num">Power, W</th> : null}
               {fan ? <th className="num">Fan, rpm</th> : null}
+              {noise ? <th className="num">Level, dB(A)</th> : null}
+              {freed ? <th className="num">freed of the room</th> : null}
             </tr>
           </thead>
           <tbody>
             {loads.map((load, i) => (
               <tr key={load.startS}>
                 <td className="min-w-36">{load.name}</td>
-                <td className="num">{clock(load.endS)}</td>
+                {timed ? <td className="num">{clock(load.endS)}</td> : null}
                 {load.spots.map(({ spotId, reading }, k) => (
                   <Cell key={spotId} reading={reading} before={loads[i - 1]?.spots[k]?.reading ?? null} rise={rise} />
                 ))}
@@ -61,6 +67,16 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
                 ) : null}
                 {power ? <td className="num">{load.power ? fixed(load.power.value, 0) : ''}</td> : null}
                 {fan ? <td className="num">{load.fan ? fixed(load.fan.value, 0) : ''}</td> : null}
+                {noise ? <td className="num">{load.noise ? fixed(load.noise.value, 1) : ''}</td> : null}
+                {freed ? (
+                  <td className="num">
+                    {load.freedDb == null ? (
+                      <span className="text-[0.83rem] text-ochre-text">too near the room</span>
+                    ) : (
+                      fixed(load.freedDb, 1)
+                    )}
+                  </td>
+                ) : null}
               </tr>
             ))}
           </tbody>

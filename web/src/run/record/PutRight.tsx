@@ -21,7 +21,7 @@ const phasesOf = (run: Run): LogPhaseBody[] =>
 
 function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => void }) {
   const [put, putting] = usePutRightMutation();
-  const file = run.source === 'file';
+  const file = run.source === 'file' && run.figures === null;
   const { control, handleSubmit, setValue, formState } = useCheckedForm(RunFactsBody, {
     variantId: run.variantId,
     mount: run.mountNumber,

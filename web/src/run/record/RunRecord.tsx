@@ -6,7 +6,7 @@ import { useReadingsQuery, useTraceQuery } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
-import { Waiting } from '../../ui/Notice.tsx';
+import { Notice, Waiting } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { LoadsTable } from './LoadsTable.tsx';
 import { PreflightChecks } from '../start/PreflightList.tsx';
@@ -61,7 +61,8 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
             ...(run.source === 'file' ? [`imported from ${run.sourceName}`] : []),
             run.mountNumber === null ? 'mount unknown' : `mount ${run.mountNumber}`,
           ].join(' · ')}{' '}
-          · {format(new Date(run.startedAt), 'd MMM yyyy HH:mm')} · {duration(run.lengthS)}
+          · {format(new Date(run.startedAt), 'd MMM yyyy HH:mm')}
+          {run.figures ? '' : ` · ${duration(run.lengthS)}`}
           {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
         </>
       }
@@ -73,9 +74,11 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
         ) : (
           <>
             <PutRight study={study} run={run} />
-            <ButtonLink look="quiet" to={`/studies/${study.id}/run/import?run=${run.id}`}>
-              Add a log to it
-            </ButtonLink>
+            {run.figures ? null : (
+              <ButtonLink look="quiet" to={`/studies/${study.id}/run/import?run=${run.id}`}>
+                Add a log to it
+              </ButtonLink>
+            )}
             <ButtonLink to={`/studies/${study.id}/read?run=${run.id}`}>Its readings</ButtonLink>
           </>
         )
@@ -115,37 +118,43 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
         </>
       }
     >
-      <div className="mb-8 mt-5">
-        {trace ? (
-          <div aria-busy={isFetching}>
-            <RunTrace study={study} run={run} channels={channels} range={range} onZoom={setRange} height={280} />
+      {run.figures ? (
+        <Notice tone="hint">Figures as given: there is no trace behind them, and nobody can see how they were measured.</Notice>
+      ) : (
+        <>
+          <div className="mb-8 mt-5">
+            {trace ? (
+              <div aria-busy={isFetching}>
+                <RunTrace study={study} run={run} channels={channels} range={range} onZoom={setRange} height={280} />
+              </div>
+            ) : (
+              <Waiting what="Drawing" />
+            )}
           </div>
-        ) : (
-          <Waiting what="Drawing" />
-        )}
-      </div>
-      <Section title="Phases">
-        <table className="plain-table max-w-2xl">
-          <thead>
-            <tr>
-              <th>Phase</th>
-              <th className="num">From</th>
-              <th className="num">Length</th>
-              <th>Ended by</th>
-            </tr>
-          </thead>
-          <tbody>
-            {run.phases.map((phase, i) => (
-              <tr key={i}>
-                <td>{phase.name}</td>
-                <td className="num">{clock(phase.startS)}</td>
-                <td className="num">{duration((phase.endS ?? run.lengthS) - phase.startS)}</td>
-                <td>{ENDINGS[phase.endedBy ?? ''] ?? phase.endedBy}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Section>
+          <Section title="Phases">
+            <table className="plain-table max-w-2xl">
+              <thead>
+                <tr>
+                  <th>Phase</th>
+                  <th className="num">From</th>
+                  <th className="num">Length</th>
+                  <th>Ended by</th>
+                </tr>
+              </thead>
+              <tbody>
+                {run.phases.map((phase, i) => (
+                  <tr key={i}>
+                    <td>{phase.name}</td>
+                    <td className="num">{clock(phase.startS)}</td>
+                    <td className="num">{duration((phase.endS ?? run.lengthS) - phase.startS)}</td>
+                    <td>{ENDINGS[phase.endedBy ?? ''] ?? phase.endedBy}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Section>
+        </>
+      )}
       <LoadsTable study={study} loads={readings?.review.loads ?? []} />
       <WhatHappened study={study} run={run} />
       {run.preflight ? (
