@@ -147,7 +147,7 @@ const sweepText = (gainK: number, quietDb: number) =>
     }),
   ].join('\n');
 
-test('two pasted sweeps are read at one level; a step too near the room is not freed of it', async ({ page }) => {
+test('two pasted sweeps are read at one level; a step too near the room is not freed of it', async ({ page, bench }) => {
   await page.goto('/logs');
   for (const [name, text] of [
     ['stock cooler', sweepText(0, 0)],
@@ -163,5 +163,12 @@ test('two pasted sweeps are read at one level; a step too near the room is not f
   await page.getByLabel('Level of the room with nothing running').fill('29');
   await page.getByRole('button', { name: 'Make the study of 2 logs' }).click();
   await expect(page).toHaveURL(/\/judge/);
-  await page.getByLabel('At equal noise').first().waitFor({ timeout: 10_000 });
+  await page.getByRole('button', { name: /Read both at [\d.]+ dB\(A\)/ }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/Tall cooler cools GPU by \d/);
+  await expect(page.getByText(/All runs are figures as given, no traces/)).toBeVisible();
+  const study = /\/studies\/([^/]+)/.exec(page.url())![1]!;
+  const [run] = await bench.get<{ id: string }[]>(`/studies/${study}/runs`);
+  await page.goto(`/studies/${study}/run/${run!.id}`);
+  await expect(page.getByText('Figures as given: there is no trace behind them')).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'too near the room' }).first()).toBeVisible();
 });

@@ -50,7 +50,8 @@ export type FairnessCheck =
   | 'agreement'
   | 'fan-policy'
   | 'one-change'
-  | 'house-rules';
+  | 'house-rules'
+  | 'given';
 
 export interface JudgeRules {
   basis: ReportingBasis;

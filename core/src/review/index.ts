@@ -1,3 +1,4 @@
+export { settledWords, toGoInWords } from './settledWords.ts';
 export { METHOD_VERSION, reviewRun } from './reviewRun.ts';
 export { reviewOfFigures, type GivenFigure, type GivenFigures, type GivenLoad } from './reviewOfFigures.ts';
 export {

@@ -121,7 +121,10 @@ export function LogsPage() {
     const result = await make({ body, job: id });
     if (!('data' in result) || !result.data) return;
     forget(used.map(({ log }) => log.id));
-    void navigate(`/studies/${result.data.study.id}/${result.data.study.variants.length > 1 ? 'judge' : 'read'}`);
+    const { study } = result.data;
+    // Several things changed at once are read by their effects; anything else two by two.
+    const page = study.factors.length > 1 && !asked.into ? 'judge/factors' : study.variants.length > 1 ? 'judge' : 'read';
+    void navigate(`/studies/${study.id}/${page}`);
   };
   return (
     <Sheet

@@ -227,6 +227,18 @@ function length({ a, b }: Between): Found {
   );
 }
 
+function asGiven({ both }: Between): Found {
+  const given = both.filter((run) => run.review.asGiven).length;
+  if (given === 0) return nothing;
+  const which = given === both.length ? 'All runs are' : `${capital(counted(given, 'run'))} ${given === 1 ? 'is' : 'are'}`;
+  return one(
+    'given',
+    'weakens',
+    `${which} figures as given, no traces: nobody can see whether they were settled and what was held.`,
+    'Put the logs down, where they were kept.',
+  );
+}
+
 function order({ a, b, both }: Between): Found {
   // A table of figures does not say when they were measured.
   if (both.some((run) => run.review.asGiven)) return nothing;
@@ -274,7 +286,22 @@ function otherStudy({ a, b }: Between): Found {
   return { findings: otherStudyFindings(a.origin, b.origin) };
 }
 
-const CHECKS = [sharedRuns, otherStudy, heat, work, starved, fans, rooms, mountsAndRepeats, sensors, oneChange, settings, length, order];
+const CHECKS = [
+  sharedRuns,
+  otherStudy,
+  asGiven,
+  heat,
+  work,
+  starved,
+  fans,
+  rooms,
+  mountsAndRepeats,
+  sensors,
+  oneChange,
+  settings,
+  length,
+  order,
+];
 
 /**
  * What speaks against comparing two sets of runs (methods §7), check by check; and as a last note what was held alike.

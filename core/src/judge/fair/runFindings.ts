@@ -1,5 +1,5 @@
 import { clock, fixed } from '../../format/measured.ts';
-import { toGoInWords } from '../../format/toGo.ts';
+import { toGoInWords } from '../../review/settledWords.ts';
 import type { Limiter } from '../../throttling/findThrottling.ts';
 import { heatOnsetS, holdsTemperature, throttledInReading } from './throttled.ts';
 import type { RunReview, UncountedLoad } from '../../review/types.ts';
@@ -96,8 +96,6 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   const { review } = run;
   const add = (check: FairnessCheck, severity: Severity, evidence: string, remedy: string, spotId: string | null = null) =>
     findings.push({ check, severity, evidence, remedy, runId: run.id, spotId });
-  if (review.asGiven)
-    add('repeats', 'note', `${run.label}: figures as given, no traces: nobody can see whether they were settled or fairly held.`, '');
   const early = review.loadEndedBy ? ENDED_EARLY[review.loadEndedBy] : undefined;
   if (early) add('ended-early', 'blocks', `${run.label}: ${early}, so its reading is a lower bound.`, 'Repeat the run.');
   for (const load of review.uncounted) {

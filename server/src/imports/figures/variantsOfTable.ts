@@ -50,8 +50,16 @@ export function variantsOfTable(
   return { variants, of: (run) => keys.indexOf(keyOf(levelsOf(run))) };
 }
 
+const ON = /^(on|yes|with)$/i;
+const OFF = /^(off|no|without|none)$/i;
+
+/** Of what is switched on and off only what was on is named: “Plate, tower”. Numbers go by what they are of. */
 function nameOf(levels: readonly LevelChoiceEntry[]): string {
   if (levels.length === 1) return levels[0]!.level.slice(0, MOST_NAME);
-  const said = levels.map(({ factor, level }) => (/^(on|off|yes|no|with|without)$/i.test(level) ? `${factor} ${level}` : level));
-  return said.join(', ').slice(0, MOST_NAME);
+  const said = levels.flatMap(({ factor, level }) => {
+    if (OFF.test(level)) return [];
+    if (ON.test(level)) return [factor];
+    return [/^[\d.,]+$/.test(level) ? `${factor} ${level}` : level];
+  });
+  return (said.join(', ') || (levels.length > 0 ? 'as it came' : '')).slice(0, MOST_NAME);
 }

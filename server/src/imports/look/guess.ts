@@ -10,15 +10,7 @@ import { unitOfColumn } from './columnUnit.ts';
 import { stepOfColumn } from './levels.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';
-
-/** The head of a log: names, units, and the first cells of each column. */
-export interface LogHead {
-  names: readonly string[];
-  units: readonly string[];
-  /** By column. */
-  samples: readonly string[][];
-  decimal: Decimal;
-}
+import type { LogHead } from './logHead.ts';
 
 /** What is known beside the log itself. */
 export interface Beside {

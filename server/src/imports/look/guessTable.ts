@@ -1,8 +1,8 @@
 import { numberOf } from '../read/cells.ts';
 import type { ColumnMapBody } from '@red-ember/contract';
 import type { LogSeen } from './columnScan.ts';
-import type { LogHead } from './guess.ts';
 import { plain } from './guessColumns.ts';
+import type { LogHead } from './logHead.ts';
 
 /** More different values than this are no levels of a factor. */
 const MOST_LEVELS = 24;

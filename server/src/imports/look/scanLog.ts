@@ -9,7 +9,8 @@ import { withLog } from '../read/readLog.ts';
 import { ColumnScan } from './columnScan.ts';
 import type { Staged } from '../staging.ts';
 import { levelOf } from './levels.ts';
-import { guessLog, guessTime, type Beside, type LogHead } from './guess.ts';
+import type { LogHead } from './logHead.ts';
+import { guessLog, guessTime, type Beside } from './guess.ts';
 
 /** Rows shown to the tester. */
 const SAMPLE_ROWS = 5;

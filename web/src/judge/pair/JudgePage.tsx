@@ -240,7 +240,7 @@ export function JudgePage() {
     >
       <JudgeTabs />
       <RestateBar study={study} verdict={verdict} ask={ask} put={put} />
-      <UnblockNotice study={study} verdict={verdict} />
+      <UnblockNotice study={study} verdict={verdict} onRestate={(restate) => put({ restate })} />
       {verdict.refusal ? (
         <Notice
           tone="hint"

@@ -5,6 +5,7 @@ import { useInHand } from '../../ui/useInHand.ts';
 import { printRestatement, readRestatement } from '@red-ember/study';
 import { Pick } from '../lineUp/LineUpSheet.tsx';
 import type { PairAsk } from '../pairAsk.ts';
+import { middleOf } from './restate.ts';
 
 function meanPower(verdict: PairVerdict): number | null {
   const row = verdict.judgement.cooling.rows.find((candidate) => candidate.outcome === 'power');
@@ -47,7 +48,7 @@ export function RestateBar({
         next === 'power'
           ? printRestatement({ kind: 'power', targetW: power ?? 100, exponent: study.rules.fans === 'not-applicable' ? 0.8 : 1 })
           : next === 'noise'
-            ? printRestatement({ kind: 'noise', levelDb: Math.round(5 * ((noise?.leastDb ?? 30) + (noise?.mostDb ?? 40))) / 10 })
+            ? printRestatement({ kind: 'noise', levelDb: middleOf(noise ?? { leastDb: 30, mostDb: 40 }) })
             : '',
     });
   return (

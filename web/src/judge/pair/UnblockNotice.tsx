@@ -1,16 +1,34 @@
 import { useState } from 'react';
 import { type PairVerdict, type Study } from '@red-ember/contract';
-import { bodyOf, USUAL_REPEATS } from '@red-ember/study';
+import { fixed } from '@red-ember/core';
+import { bodyOf, printRestatement, USUAL_REPEATS } from '@red-ember/study';
+import { middleOf } from './restate.ts';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 
 /** A comparison that does not stand, with what would let it: one more run of either side goes into the plan. */
-export function UnblockNotice({ study, verdict }: { study: Study; verdict: PairVerdict }) {
+export function UnblockNotice({ study, verdict, onRestate }: { study: Study; verdict: PairVerdict; onRestate: (restate: string) => void }) {
   const [save, saving] = useSaveStudyMutation();
   const [done, setDone] = useState(false);
   const { blockedBy, a, b } = verdict.judgement;
   if (blockedBy.length === 0) return null;
+  const noise = verdict.commonNoise;
+  // Fans that differ are no matter where both sides were swept: they are read at one level.
+  const atDb = noise && blockedBy.every(({ check }) => check === 'fan-policy') ? middleOf(noise) : null;
+  if (atDb !== null)
+    return (
+      <Notice
+        tone="hint"
+        action={
+          <Button look="strong" onClick={() => onRestate(printRestatement({ kind: 'noise', levelDb: atDb }))}>
+            Read both at {fixed(atDb, 1)} dB(A)
+          </Button>
+        }
+      >
+        Both were swept, and stand here at the last of their steps. At one level they can be compared.
+      </Notice>
+    );
   // Single runs and whole levels are nothing that a plan could repeat.
   const planned = [a, b].every((side) => study.variants.some((variant) => variant.id === side.variantId));
   const add = async () => {

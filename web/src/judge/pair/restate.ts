@@ -32,3 +32,7 @@ export function tightestInAir(judgement: PairJudgement, study: Study, airC: numb
     return tightest ? [tightest] : [];
   });
 }
+
+/** A level in the middle of those at which both sides can be read, to half a decibel. */
+export const middleOf = ({ leastDb, mostDb }: { leastDb: number; mostDb: number }): number =>
+  Math.min(mostDb, Math.max(leastDb, Math.round(leastDb + mostDb) / 2));

@@ -1,5 +1,5 @@
-import type { PhaseReading, ToGo } from '../review/types.ts';
-import { clock, fixed } from './measured.ts';
+import type { PhaseReading, ToGo } from './types.ts';
+import { clock, fixed } from '../format/measured.ts';
 
 /**
  * How far a reading stands from its settled value, never without the bound: "0.4 K to go, at most 0.9 K".
