@@ -1,0 +1,111 @@
+import { boundSettling, remainingAt } from '../src/index.ts';
+import { drawn, settledAt, toCome, upTo, type TraceModel } from './traces.ts';
+
+/** One line of the table: what is claimed, what was seen, and whether it holds. */
+export interface Claim {
+  claim: string;
+  figure: string;
+  bound: string;
+  held: boolean;
+}
+
+const TOLERANCE_K = 0.5;
+const NOISES = [
+  { sdK: 0.1, correlationS: 0 },
+  { sdK: 0.1, correlationS: 15 },
+];
+const SHAPES: Pick<TraceModel, 'name' | 'terms'>[] = [
+  { name: '25 K/1 min and 5 K/60 min', terms: [[25, 60], [5, 3600]] }, // prettier-ignore
+  { name: '25 K/1 min and 5 K/30 min', terms: [[25, 60], [5, 1800]] }, // prettier-ignore
+  { name: '20 K/2 min and 6 K/12 min', terms: [[20, 120], [6, 720]] }, // prettier-ignore
+  { name: '30 K/3 min', terms: [[30, 180]] },
+  { name: 'falling 18 K/4 min', terms: [[-18, 240]] },
+];
+const MODELS: TraceModel[] = SHAPES.flatMap((shape) => NOISES.map((noise) => ({ ...shape, ...noise })));
+
+const share = (count: number, of: number) => count / Math.max(1, of);
+
+/** The 95 % bounds hold what truly remains. */
+function boundsHold(draws: number): Claim {
+  let [held, all] = [0, 0];
+  for (const model of MODELS)
+    for (let seed = 1; seed <= draws; seed++) {
+      const record = drawn(model, 3600, seed);
+      for (const n of [600, 900, 1500, 2400, 3600]) {
+        const { lowK, highK } = remainingAt(upTo(record, n), { toleranceK: TOLERANCE_K });
+        const truth = toCome(model, n);
+        all++;
+        // The bound away from the part's start: upper where it warms, lower where it cools.
+        if (truth >= 0 ? highK >= truth - 0.01 : lowK <= truth + 0.01) held++;
+      }
+    }
+  return line('One-sided 95 % bound of what remains holds the truth', share(held, all), 0.92, 1);
+}
+
+/** Nothing is called settled that is not, and what is settled is called so in time. */
+function stops(draws: number): Claim[] {
+  let [early, stopped] = [0, 0];
+  const late: number[] = [];
+  for (const model of MODELS) {
+    const truth = settledAt(model, TOLERANCE_K);
+    for (let seed = 1; seed <= draws; seed++) {
+      const record = drawn(model, 4 * 3600, 100 + seed);
+      for (let n = 420; n <= record.t.length; n = Math.ceil(n * 1.06)) {
+        if (!boundSettling(upTo(record, n), { toleranceK: TOLERANCE_K }).settled) continue;
+        stopped++;
+        if (Math.abs(toCome(model, n)) > 1.1 * TOLERANCE_K) early++;
+        if (model.correlationS === 0) late.push(n / truth);
+        break;
+      }
+    }
+  }
+  late.sort((p, q) => p - q);
+  return [
+    line('Called settled with more than a tenth beyond the tolerance left', share(early, stopped), 0, 0.05),
+    line('Called settled at so many times the true time, median, white noise', late[Math.floor(late.length / 2)] ?? NaN, 0.95, 2.2),
+  ];
+}
+
+/** The forecast's 95 % band holds the time at which it settles, from a third of the way on. */
+function forecasts(draws: number): Claim {
+  let [held, all] = [0, 0];
+  for (const model of MODELS) {
+    const truth = settledAt(model, TOLERANCE_K);
+    for (let seed = 1; seed <= draws; seed++) {
+      const record = drawn(model, Math.ceil(truth), 300 + seed);
+      for (const part of [0.35, 0.5, 0.7, 0.9]) {
+        const n = Math.round(part * truth);
+        if (n < 240) continue;
+        const { etaLowS, etaHighS } = remainingAt(upTo(record, n), { toleranceK: TOLERANCE_K });
+        all++;
+        if (etaLowS <= truth - n + 5 && etaHighS >= truth - n - 5) held++;
+      }
+    }
+  }
+  return line('95 % band of the forecast holds, from a third of the way on', share(held, all), 0.85, 0.995);
+}
+
+/** Twice the doubt about what is likely to remain holds it. */
+function likelyHolds(draws: number): Claim {
+  let [held, all] = [0, 0];
+  for (const model of MODELS)
+    for (let seed = 1; seed <= draws; seed++)
+      for (const n of [1500, 2700]) {
+        const { likely } = remainingAt(drawn(model, n, 500 + seed), { toleranceK: TOLERANCE_K });
+        all++;
+        if (Math.abs(toCome(model, n) - likely.value) <= 2 * likely.u + 0.02) held++;
+      }
+  return line('Likely remainder within twice its doubt, 25 and 45 min', share(held, all), 0.9, 1);
+}
+
+function line(claim: string, value: number, least: number, most: number): Claim {
+  return { claim, figure: value.toFixed(3), bound: `${least} to ${most}`, held: value >= least && value <= most };
+}
+
+/** All claims about settling. @param draws of each kind of trace */
+export const proveSettling = (draws: number): Claim[] => [
+  boundsHold(draws),
+  ...stops(Math.max(2, Math.ceil(draws / 2))),
+  forecasts(draws),
+  likelyHolds(draws),
+];
