@@ -11,15 +11,18 @@ export interface BoundedSettling extends Settling {
 
 /** Fewer samples than this bound nothing. */
 const FEWEST = 12;
+/** A forecast whose band reaches beyond this many times itself tells nothing. */
+const TOLD = 4;
 /** Looks that are spent on finding since when a record was settled. */
 const LOOKS = 4;
 
 /**
- * Is it steady, since when, and if not, how long still: by the slope over the last window, and by the 95 % bound of what remains over
- * every slow time constant up to `longestTauS`. It is settled where both are within tolerance and were so half a window before too.
+ * Is it steady, since when, and if not, how long still: by the slope over the last window, and by the 95 % bound of what is likely to
+ * remain, weighed over every slow time constant up to `longestTauS`. It is settled where both are within tolerance and were so half a
+ * window before too.
  *
  * @param series °C or K, shape [n]; NaN is skipped. Spikes are not removed here
- * @returns `etaS` by the best curve, with its band in `remains`; null where that curve is over and only the bound is not
+ * @returns `etaS` by the best curve, with its band in `remains`; null where that curve is over and only the bound is not, or where the band says nothing
  * @throws InsufficientDataError under 4 usable samples
  * @throws RangeError malformed series, tolerance or window not above zero
  */
@@ -37,7 +40,7 @@ export function boundSettling(
   const stepK = stepOf(rest.y) ?? 0;
   const upTo = (end: number): Remaining =>
     remainingAt({ t: rest.t.subarray(0, end), y: rest.y.subarray(0, end) }, { toleranceK, stepK, ...more });
-  const within = ({ lowK, highK }: Remaining) => -lowK <= toleranceK && highK <= toleranceK;
+  const within = ({ likely }: Remaining) => Math.abs(likely.value) + ONE_SIDED * likely.u <= toleranceK;
   const quiet = (index: number) => {
     const { slope, u } = slopeAt(index);
     return (Math.abs(slope) + 2 * u) * windowS <= toleranceK;
@@ -60,7 +63,8 @@ export function boundSettling(
     endS - windowS / 2 >= rest.t[FEWEST]! &&
     holds(sampleAt(endS - windowS / 2));
   if (!settled) {
-    const open = remains.etaS > 0 ? remains.etaS : null;
+    const told = remains.etaS > 0 && remains.etaHighS <= TOLD * Math.max(remains.etaS, windowS / 2);
+    const open = told ? remains.etaS : null;
     return { ...known, settled, atS: null, etaS: open, confirmedInS: open === null ? null : Math.max(open, settling.confirmedInS ?? 0) };
   }
   // Bounds tighten with time: the moment from which they held is closed in on.
