@@ -12,7 +12,7 @@ export interface BoundedSettling extends Settling {
 /** Fewer samples than this bound nothing. */
 const FEWEST = 12;
 /** A forecast whose band reaches beyond this many times itself tells nothing. */
-const TOLD = 4;
+const TOLD = 12;
 /** Looks that are spent on finding since when a record was settled. */
 const LOOKS = 4;
 

@@ -39,8 +39,11 @@ export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
   const waits = snapshot.settledInS !== null;
   const doubt = Math.max(0, ...snapshot.spots.map((spot) => spot.etaDoubtS ?? 0));
   if (waits && snapshot.settledInS === 0) return 'steady; the window confirms it';
-  if (waits)
-    return `settles in about ${duration(snapshot.settledInS!)}${doubt > 45 ? ` ± ${duration(doubt)}` : ''}, then up to 5 min to confirm`;
+  if (waits) {
+    // A doubt larger than the forecast would reach back before now.
+    const give = doubt <= 45 ? '' : doubt < snapshot.settledInS! ? ` ± ${duration(doubt)}` : ', or much later';
+    return `settles in about ${duration(snapshot.settledInS!)}${give}, then up to 5 min to confirm`;
+  }
   const fixedLength = snapshot.spots.every((spot) => spot.etaS === null) || phase.kind !== 'load';
   return fixedLength
     ? `at most ${duration(snapshot.phaseMostLeftS)} left in this phase`
