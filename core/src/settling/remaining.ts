@@ -197,5 +197,8 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
   // Doubt of few degrees of freedom is wider than a normal one; so is the variance that stands for it.
   const wide = spread * (studentCoverage(0.9, dof) / ONE_SIDED) ** 2;
   found.likely = likelyOf(all, least, wide, end, Math.abs(series.y[series.y.length - 1]! - series.y[0]!)) ?? { value: bestK, u: 0 };
+  // The worst is never less than the usual.
+  found.lowK = Math.min(found.lowK, found.likely.value - ONE_SIDED * found.likely.u);
+  found.highK = Math.max(found.highK, found.likely.value + ONE_SIDED * found.likely.u);
   return found;
 }

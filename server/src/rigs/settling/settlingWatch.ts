@@ -2,7 +2,7 @@ import { slice, type Series, type BoundedSettling } from '@red-ember/core';
 import { judgesHere, type SettlingJudge } from './judge.ts';
 
 /** A spot is judged again at most this often, seconds of the run's clock. */
-const EVERY_S = 20;
+const EVERY_S = 60;
 /** A judgement older than this no longer ends a phase. */
 const STALE_S = 240;
 /** Time that judging may take before the run goes on with other things, ms; one spot is always judged. */
