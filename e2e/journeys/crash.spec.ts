@@ -25,6 +25,8 @@ test('the server is killed under load: the rig lets the load fall, nothing is lo
   page,
   bench,
 }) => {
+  // A load that waits until settled may go to its cap: an hour, a minute here.
+  test.setTimeout(300_000);
   const runId = await underLoad(page, '60×');
   await bench.killServer();
   await expect(away(page)).toBeVisible();
@@ -41,7 +43,13 @@ test('the server is killed under load: the rig lets the load fall, nothing is lo
   await expect(page.getByRole('heading', { level: 1 })).toContainText('finished', { timeout: 200_000 });
 
   const run = await bench.get<Run>(`/runs/${runId}`);
-  expect(run.phases.map((phase) => phase.endedBy)).toEqual(['time', 'interrupted', 'resumed', 'settled', 'time']);
+  expect(run.phases.map((phase) => phase.endedBy)).toEqual([
+    'time',
+    'interrupted',
+    'resumed',
+    expect.stringMatching(/^(settled|cap)$/),
+    'time',
+  ]);
   expect(run.events.map((event) => event.text)).toContainEqual(
     expect.stringMatching(/^The load was off from .* Gone on by hand: the server was killed\.$/),
   );
