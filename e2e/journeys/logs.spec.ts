@@ -142,7 +142,7 @@ const sweepText = (gainK: number, quietDb: number) =>
   [
     'Duty %\tLevel dB(A)\tGPU rise K',
     ...[30, 40, 50, 60, 70, 80].map((duty) => {
-      const level = 10 * Math.log10(10 ** 2.9 + 10 ** ((16 + 0.6 * duty - quietDb) / 10));
+      const level = 10 * Math.log10(10 ** 2.9 + 10 ** ((10 + 0.6 * duty - quietDb) / 10));
       return `${duty}\t${level.toFixed(1)}\t${(30 + 1200 / duty - gainK).toFixed(1)}`;
     }),
   ].join('\n');
