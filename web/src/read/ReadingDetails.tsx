@@ -76,8 +76,8 @@ export function ReadingDetails({ study, run, spot, onClose }: { study: Study; ru
         ))}
         <p className="text-soft">
           Spikes: Hampel identifier, 15 s window, 5 scaled deviations. Rise: the room interpolated to each sample’s own time. Independent
-          samples: Geyer’s initial positive sequence. Settling: least-squares slope, and what remains bounded by profile likelihood over a
-          fast and a slow time constant of up to {duration(LONGEST_TAU_S)}.
+          samples: Geyer’s initial positive sequence. Settling: least-squares slope, and what is likely to remain, weighed over a fast and a
+          slow time constant of up to {duration(LONGEST_TAU_S)}.
         </p>
       </div>
     </Dialogue>

@@ -103,7 +103,9 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
     add('load-off', again ? 'note' : 'blocks', `${run.label}: ${uncountedWords(load)}`, again ? '' : 'Repeat the run.');
   }
   const open = early ? [] : spots.flatMap((spot) => unsettled(review, spot, rules) ?? []);
-  const worst = [...open].sort((p, q) => q.farK - p.farK)[0];
+  // One that keeps the run out goes before one that may only lie farther away.
+  const blocks = (spot: Unsettled) => Number(spot.severity === 'blocks');
+  const worst = [...open].sort((p, q) => blocks(q) - blocks(p) || q.farK - p.farK)[0];
   if (worst) {
     const others = open.length > 1 ? `; ${open.length} of ${spots.length} spots were not known to be settled` : '';
     add('settled', worst.severity, `${run.label}: ${worst.text}${others}.`, 'Repeat with a longer cap.', worst.spotId);
