@@ -1,13 +1,6 @@
 import { boundSettling, remainingAt } from '../src/index.ts';
+import { line, share, type Claim } from './claim.ts';
 import { drawn, settledAt, toCome, upTo, type TraceModel } from './traces.ts';
-
-/** One line of the table: what is claimed, what was seen, and whether it holds. */
-export interface Claim {
-  claim: string;
-  figure: string;
-  bound: string;
-  held: boolean;
-}
 
 const TOLERANCE_K = 0.5;
 const NOISES = [
@@ -22,8 +15,6 @@ const SHAPES: Pick<TraceModel, 'name' | 'terms'>[] = [
   { name: 'falling 18 K/4 min', terms: [[-18, 240]] },
 ];
 const MODELS: TraceModel[] = SHAPES.flatMap((shape) => NOISES.map((noise) => ({ ...shape, ...noise })));
-
-const share = (count: number, of: number) => count / Math.max(1, of);
 
 /** The 95 % bounds hold what truly remains. */
 function boundsHold(draws: number): Claim {
@@ -96,10 +87,6 @@ function likelyHolds(draws: number): Claim {
         if (Math.abs(toCome(model, n) - likely.value) <= 2 * likely.u + 0.02) held++;
       }
   return line('Likely remainder within twice its doubt, 25 and 45 min', share(held, all), 0.9, 1);
-}
-
-function line(claim: string, value: number, least: number, most: number): Claim {
-  return { claim, figure: value.toFixed(3), bound: `${least} to ${most}`, held: value >= least && value <= most };
 }
 
 /** All claims about settling. @param draws of each kind of trace */

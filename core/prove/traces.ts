@@ -24,22 +24,29 @@ export function settledAt(model: TraceModel, toleranceK: number): number {
 }
 
 /** Uniform numbers by xorshift32: another generator than the tests use. */
-function uniformFrom(seed: number): () => number {
+export function uniformOf(seed: number): () => number {
   let state = (seed * 2654435761) >>> 0 || 1;
-  return () => {
+  const next = () => {
     state ^= state << 13;
     state ^= state >>> 17;
     state ^= state << 5;
     state >>>= 0;
     return (state + 0.5) / 4294967296;
   };
+  // Seeds near each other begin alike.
+  for (let i = 0; i < 20; i++) next();
+  return next;
+}
+
+/** Normal numbers by Box and Muller. */
+export function normalFrom(seed: number): () => number {
+  const uniform = uniformOf(seed);
+  return () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
 }
 
 /** A record of `lengthS`, one sample a second. */
 export function drawn(model: TraceModel, lengthS: number, seed: number): Series {
-  const uniform = uniformFrom(seed);
-  for (let i = 0; i < 20; i++) uniform();
-  const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+  const normal = normalFrom(seed);
   const stays = model.correlationS > 0 ? Math.exp(-1 / model.correlationS) : 0;
   const t = new Float64Array(lengthS);
   const y = new Float64Array(lengthS);

@@ -42,6 +42,7 @@ export type FairnessCheck =
   | 'ended-early'
   | 'load-off'
   | 'spikes'
+  | 'resolution'
   | 'repeats'
   | 'held'
   | 'held-alike'

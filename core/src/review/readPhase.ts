@@ -4,6 +4,7 @@ import { readWindow, type WindowReading } from '../series/readWindow.ts';
 import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 import { extremes, slice, type Series, type Window } from '../series/series.ts';
+import { stepOf } from '../series/stepOf.ts';
 import { boundSettling, type BoundedSettling } from '../settling/boundSettling.ts';
 import { readByHand } from './readByHand.ts';
 import type { Bound, PhaseReading, ReadingRules, RunPhase, ToGo } from './types.ts';
@@ -69,6 +70,13 @@ function over(inside: Series, ambient: Series | null, window: Window): WindowRea
   return orNull(() => readWindow(riseOverAmbient(inside, slice(ambient, near)), window));
 }
 
+/** Means of equal length elsewhere in the phase scatter by more than the window itself can know of: a room that comes and goes. */
+function wandering<T extends WindowReading | null>(reading: T, { remains }: BoundedSettling): T {
+  const wander = remains?.wander;
+  if (!reading || !wander || wander.sd <= reading.mean.u) return reading;
+  return { ...reading, mean: { ...reading.mean, u: wander.sd, dof: wander.dof } };
+}
+
 /** A logged spot in one phase: its window's mean, rise and settling, spikes left out. null where there is too little to read. */
 export function readPhase(spot: Series, air: Air, { phase, window, chosen }: PhaseToRead, rules: ReadingRules): PhaseReading | null {
   // What comes after a chosen window says nothing of whether it was settled.
@@ -87,12 +95,13 @@ export function readPhase(spot: Series, air: Air, { phase, window, chosen }: Pha
       phase: phase.kind,
       window,
       chosen,
-      absolute,
-      rise,
-      overIntake: over(inside, air.intake, window),
+      absolute: wandering(absolute, settling),
+      rise: wandering(rise, settling),
+      overIntake: wandering(over(inside, air.intake, window), settling),
       settling,
       toGo: toGoOf(settling),
       bound: boundOf(settling, rules.settled.toleranceK),
+      steps: { stepK: stepOf(clean.y), scatterK: absolute.mean.u * Math.sqrt(absolute.nEffective) },
       spikes: inWindow,
       spikeShare: inWindow / (inWindow + absolute.n),
       peakC: extremes(clean.y).high,
@@ -112,5 +121,17 @@ export function readHandPhase(
   const stretch = { startS: chosen ? window.startS : phase.startS, endS: window.endS + 1e-6 };
   const read = readByHand(spot, room, stretch, { ...rules.settled }, resolutionK);
   const bound = read && (read.absolute.n < 3 ? 'unsteady' : boundOf(read.settling, rules.settled.toleranceK));
-  return read && { ...read, toGo: null, phase: phase.kind, chosen, overIntake: null, bound: bound!, spikes: 0, spikeShare: 0 };
+  return (
+    read && {
+      ...read,
+      toGo: null,
+      phase: phase.kind,
+      chosen,
+      overIntake: null,
+      bound: bound!,
+      spikes: 0,
+      spikeShare: 0,
+      steps: { stepK: resolutionK, scatterK: 0 },
+    }
+  );
 }

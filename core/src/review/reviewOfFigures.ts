@@ -65,6 +65,7 @@ function readingOf(figure: Estimate, kind: 'rise' | 'temperature', room: Estimat
     bound: 'settled',
     spikes: 0,
     spikeShare: 0,
+    steps: { stepK: null, scatterK: 0 },
     peakC: absolute.value,
   };
 }

@@ -86,6 +86,8 @@ export interface PhaseReading {
   /** Settled, or on which side the reading stands to the settled value. */
   bound: Bound;
   spikes: number;
+  /** Smallest step in which the phase was given, K (0: fine; null: all alike, or not known), and the scatter of the window, K. */
+  steps: { stepK: number | null; scatterK: number };
   /** Share of the window's samples left out as spikes, 0..1. */
   spikeShare: number;
   /** Highest sample of the phase with spikes left out, °C. */

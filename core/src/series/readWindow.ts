@@ -1,9 +1,9 @@
 import { InsufficientDataError } from '../errors.ts';
 import type { Estimate } from '../estimate.ts';
-import { correlationFactor } from './autocorrelation.ts';
+import { correlationFactor, worthOfMean } from './autocorrelation.ts';
 import { assertSeries, assertWindow, slice, usable, type Series, type Window } from './series.ts';
 
-/** `nEffective` is limited to 1..n and dof is at least 1. */
+/** `nEffective` is at most n, and under 1 where noise lasts longer than the window; dof is at least 3 where there are samples for it. */
 export interface WindowReading {
   /** u allows for autocorrelation. */
   mean: Estimate;
@@ -15,6 +15,8 @@ export interface WindowReading {
   p95: number;
 }
 
+const LEAST_DOF = 3;
+
 /** Quantile by linear interpolation between order statistics (type 7 of Hyndman & Fan 1996). `sorted` ascending, not empty. */
 export function quantileOfSorted(sorted: ArrayLike<number>, share: number): number {
   const position = (sorted.length - 1) * share;
@@ -24,7 +26,8 @@ export function quantileOfSorted(sorted: ArrayLike<number>, share: number): numb
 }
 
 /**
- * Mean of a window with the doubt of a mean of correlated samples: u = s/√n_eff, dof = n_eff − 1, s with n − 1.
+ * Mean of a window with the doubt of a mean of correlated samples: u = s/√n_eff, s with n − 1; n_eff is the lesser of what the window's
+ * autocovariances and its groups say (`worthOfMean`), dof = n_eff − 1, and no less than 3: what few groups leave unsure is in n_eff.
  *
  * Spikes are not removed here: pass `rejectSpikes(...).clean`.
  *
@@ -47,10 +50,10 @@ export function readWindow(series: Series, window: Window): WindowReading {
   let squares = 0;
   for (let i = 0; i < n; i++) squares += (y[i]! - mean) ** 2;
   const sd = Math.sqrt(squares / (n - 1));
-  const nEffective = Math.min(n, Math.max(1, n / correlationFactor(y)));
+  const nEffective = Math.min(n, n / correlationFactor(y), worthOfMean(y));
   const sorted = y.slice().sort();
   return {
-    mean: { value: mean, u: sd / Math.sqrt(nEffective), dof: Math.max(1, nEffective - 1) },
+    mean: { value: mean, u: sd / Math.sqrt(nEffective), dof: Math.max(Math.min(LEAST_DOF, n - 1), nEffective - 1) },
     n,
     nEffective,
     min: sorted[0]!,

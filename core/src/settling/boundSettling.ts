@@ -1,7 +1,7 @@
 import { lowerBound, usable, type Series } from '../series/series.ts';
 import { stepOf } from '../series/stepOf.ts';
 import { assessWithRegime, type Settling } from './assessSettling.ts';
-import { remainingAt, type Remaining, type RemainingOptions } from './remaining.ts';
+import { ONE_SIDED, remainingAt, type Remaining, type RemainingOptions } from './remaining.ts';
 
 /** `assessSettling` with what may still be hidden behind a slope of nothing and a best fit that is over. */
 export interface BoundedSettling extends Settling {
@@ -77,6 +77,3 @@ export function boundSettling(
   }
   return { ...known, settled, atS: since, etaS: 0, confirmedInS: 0 };
 }
-
-/** Standard deviations in a one-sided 95 % bound. */
-const ONE_SIDED = 1.645;

@@ -20,6 +20,8 @@ export interface Remaining {
   meanBehindK: number;
   /** What remains in all likelihood, with its standard deviation, K: over all time constants, not at the worst of them. */
   likely: { value: number; u: number };
+  /** How far means over `readS` scatter about the curve, K, with its dof: what a room that comes and goes does; null under four of them. */
+  wander: { sd: number; dof: number } | null;
 }
 
 /** Heavy sinks and closed cases warm with terms of up to an hour; what is slower still is taken to be drift of the room. */
@@ -40,7 +42,7 @@ const MIN_APART = 0.08;
 const AGREES = 0.8;
 
 /** Standard deviations in a one-sided 95 % bound. */
-const ONE_SIDED = 1.6449;
+export const ONE_SIDED = 1.6449;
 /**
  * By how much correlation widens a variance, from the residuals of a fit of five parameters: their correlation comes out too small
  * by about (1 + 3ρ + 5(1 + ρ))/n, which is put back (Kendall 1954, Biometrika 41, for the first part).
@@ -115,6 +117,21 @@ export function remainingAt(series: Series, opts: RemainingOptions): Remaining {
   };
 }
 
+/** Parameters that a curve has taken from the means before they are counted. */
+const CURVE_TAKES = 2;
+
+function wanderOf(residuals: Float64Array, points: number): Remaining['wander'] {
+  const size = Math.max(1, Math.round(points));
+  const means: number[] = [];
+  for (let end = residuals.length; end - size >= 0; end -= size) {
+    let mean = 0;
+    for (let i = end - size; i < end; i++) mean += residuals[i]! / size;
+    means.push(mean);
+  }
+  const dof = means.length - CURVE_TAKES;
+  return dof < 2 ? null : { sd: Math.sqrt(means.reduce((sum, mean) => sum + mean * mean, 0) / dof), dof };
+}
+
 /** The work of `remainingAt` on the record from one sample on. */
 function remainingFrom(series: Series, first: number, opts: RemainingOptions): Remaining {
   const { toleranceK, readS = 0, stepK = 0, longestTauS = LONGEST_TAU_S } = opts;
@@ -176,6 +193,7 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
     etaHighS: etaS,
     meanBehindK: bestSign * meanBehind(best, end, readS),
     likely: { value: bestK, u: 0 },
+    wander: readS > 0 ? wanderOf(residuals, (readS / end) * (n - 1)) : null,
   };
   const total = searches[0]!.search.total;
   if (total <= oneSided) [found.lowK, found.highK] = [Math.min(0, bestK), Math.max(0, bestK)];

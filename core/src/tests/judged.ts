@@ -41,6 +41,7 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
     bound: 'settled',
     spikes: 0,
     spikeShare: 0,
+    steps: { stepK: 0, scatterK: 0 },
     peakC: 22 + riseK + 0.5,
     settling: {
       settled: true,

@@ -228,6 +228,7 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
     bound: 'settled',
     spikes: 2,
     spikeShare: 0.0066,
+    steps: { stepK: 0, scatterK: 0.1 },
     peakC: 22.6 + riseK,
     settling: {
       settled: true,
@@ -246,6 +247,7 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
         etaHighS: 0,
         meanBehindK: 0.01,
         likely: { value: 0.12, u: 0.05 },
+        wander: null,
       },
     },
     toGo: { likely: { value: 0.13, u: 0.05 }, lowK: 0.03, highK: 0.23 },

@@ -11,6 +11,9 @@ const DRIFT_BLOCKS_K = 2;
 /** More than this share left out as spikes is too much. */
 const SPIKE_SHARE = 0.02;
 
+/** Steps of so many times what was stated are another sensor's. */
+const COARSER = 1.5;
+
 /** Gone from the machine for more than this share of the load. */
 const GONE_SHARE = 0.01;
 
@@ -119,6 +122,17 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
         'weakens',
         `${run.label}: ${fixed(100 * share, 1)} % of ${spot.name}'s window was left out as spikes.`,
         "Stop background work and check the probe's wiring.",
+        spot.id,
+      );
+  }
+  for (const spot of spots) {
+    const stepK = review.spots.find((candidate) => candidate.spotId === spot.id)?.load?.steps.stepK ?? 0;
+    if (stepK > COARSER * Math.max(spot.resolutionK, 0.01))
+      add(
+        'resolution',
+        'note',
+        `${run.label}: ${spot.name} came in steps of ${Number(stepK.toPrecision(2))} K where ${spot.resolutionK} K is stated; the coarser is reckoned with.`,
+        'State the resolution that the sensor has.',
         spot.id,
       );
   }

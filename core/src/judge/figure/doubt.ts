@@ -27,10 +27,13 @@ function roomLines({ basis, roomAccuracyK = USUAL_ROOM_PROBE_K }: JudgeRules, wh
   return basis === 'rise' && whose === '' ? [{ name: 'room probe', u: typeB(roomAccuracyK, 'rectangular') }] : [];
 }
 
-/** What remained when a side was read: its runs fall short alike, so that repeats do not average it away. */
-function remainingLine(readings: readonly FigureReading[], whose = ''): UncertaintyComponent {
-  const name = 'what still remained';
-  return { name: whose === '' ? name : `${name}, ${whose}`, u: mean(readings.map((reading) => reading.remainingU)) };
+/** What remained when a side was read, and the steps it was read in: its runs fall short alike, so that repeats do not average it away. */
+function readingLines(readings: readonly FigureReading[], whose = ''): UncertaintyComponent[] {
+  const name = (line: string) => (whose === '' ? line : `${line}, ${whose}`);
+  return [
+    { name: name('what still remained'), u: mean(readings.map((reading) => reading.remainingU)) },
+    { name: name('sensor resolution'), u: mean(readings.map((reading) => reading.resolutionU)) },
+  ];
 }
 
 /**
@@ -49,13 +52,14 @@ export function sideLines(
   const own = withScatterOf(scatter, [figures]);
   const floor = Math.hypot(...figures.map((figure) => figure.u)) / n;
   const between = (own?.sd ?? 0) / Math.sqrt(n);
+  const [remaining, resolution] = readingLines(readings);
   return [
     between >= floor
       ? { name: 'scatter between runs', u: between, dof: own?.dof ?? Infinity }
       : { name: 'noise in the window', u: floor, dof: welchSatterthwaite([...figures]) },
-    remainingLine(readings),
+    remaining!,
     ...sensorLines(spot),
-    { name: 'sensor resolution', u: typeB(spot.resolutionK / 2, 'rectangular') },
+    resolution!,
     ...roomLines(rules),
   ].filter((line, i) => i === 0 || line.u > 0);
 }
@@ -73,8 +77,7 @@ export function differenceLines(
   const sides = [a, b];
   const sensors = new Set(sides.flatMap((side) => side.readings.flatMap((reading) => reading.sensor ?? [])));
   return sides.flatMap(({ name, readings }) => [
-    ...[remainingLine(readings, name)].filter((line) => line.u > 0),
-    { name: `sensor resolution, ${name}`, u: typeB(spot.resolutionK / 2, 'rectangular') },
+    ...readingLines(readings, name).filter((line) => line.u > 0),
     ...(sensors.size > 1 ? sensorLines(spot, name) : []),
     ...roomLines(rules, name),
   ]);

@@ -1,7 +1,7 @@
 import type { Estimate } from '../../estimate.ts';
-import { figureOfReading, loadReading, remainingU } from './reading.ts';
+import { figureOfReading, loadReading, remainingU, resolutionU } from './reading.ts';
 import { restatedFigure } from './restate.ts';
-import type { JudgedRun, JudgedSide, JudgeRules } from '../types.ts';
+import type { JudgedRun, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
 
 /** The study's figure of one run at one spot, restated where the rules say so; null where it could not be read. */
 export function figureOf(run: JudgedRun, spotId: string, rules: JudgeRules): Estimate | null {
@@ -10,19 +10,34 @@ export function figureOf(run: JudgedRun, spotId: string, rules: JudgeRules): Est
     : figureOfReading(loadReading(run, spotId), rules.basis, rules.figure);
 }
 
+/** Standard uncertainties of a reading that repeats do not average away, K. */
+export interface ReadingDoubt {
+  /** What remained when it was read. */
+  remainingU: number;
+  /** What the sensor's steps leave. */
+  resolutionU: number;
+}
+
 /** One run's figure at one spot, with what a comparison has to know of it. */
-export interface FigureReading {
+export interface FigureReading extends ReadingDoubt {
   figure: Estimate;
   /** What read it; nothing where nobody wrote it down. */
   sensor: string | undefined;
-  /** Standard uncertainty for what remained when it was read, K. */
-  remainingU: number;
+}
+
+export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutionK'>, { figure }: JudgeRules): ReadingDoubt {
+  const reading = loadReading(run, spot.id);
+  return { remainingU: remainingU(reading, figure), resolutionU: resolutionU(reading, spot.resolutionK, figure) };
 }
 
 /** A side's figures at one spot, one a run; runs in which it could not be read are left off. */
-export function readingsAt(side: Pick<JudgedSide, 'runs'>, spotId: string, rules: JudgeRules): FigureReading[] {
+export function readingsAt(
+  side: Pick<JudgedSide, 'runs'>,
+  spot: Pick<JudgedSpot, 'id' | 'resolutionK'>,
+  rules: JudgeRules,
+): FigureReading[] {
   return side.runs.flatMap((run) => {
-    const figure = figureOf(run, spotId, rules);
-    return figure ? [{ figure, sensor: run.sensors[spotId], remainingU: remainingU(loadReading(run, spotId), rules.figure) }] : [];
+    const figure = figureOf(run, spot.id, rules);
+    return figure ? [{ figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules) }] : [];
   });
 }

@@ -1,5 +1,6 @@
 import type { Estimate } from '../../estimate.ts';
 import type { PhaseReading } from '../../review/types.ts';
+import { leftBySteps } from '../../series/leftBySteps.ts';
 import { unreachable } from '../../errors.ts';
 import type { Figure, JudgedRun, ReportingBasis } from '../types.ts';
 
@@ -23,6 +24,15 @@ export function figureOfReading(reading: PhaseReading | null, basis: ReportingBa
     default:
       return unreachable(figure);
   }
+}
+
+/**
+ * What the sensor's steps leave in doubt of a figure, K: those that were seen, or as stated where they are coarser. A peak is one value,
+ * and takes all of a step.
+ */
+export function resolutionU(reading: PhaseReading | null, statedK: number, figure: Figure): number {
+  const steps = reading?.steps;
+  return leftBySteps(Math.max(statedK, steps?.stepK ?? 0), figure === 'peak' || !steps ? 0 : steps.scatterK);
 }
 
 /**

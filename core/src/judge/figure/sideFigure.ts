@@ -2,9 +2,9 @@ import { mean } from '../../mean.ts';
 import { combineUncertainty } from '../../uncertainty/combineUncertainty.ts';
 import type { UncertaintyBudget } from '../../uncertainty/combineUncertainty.ts';
 import { sideLines } from './doubt.ts';
-import { figureOf, type FigureReading } from './figureOf.ts';
+import { doubtOf, figureOf, type FigureReading } from './figureOf.ts';
 import { HOTTEST_SPOT_ID } from './hottest.ts';
-import { loadReading, remainingU } from './reading.ts';
+import { loadReading } from './reading.ts';
 import { scatterFor } from './scatter.ts';
 import type { JudgedSide, JudgedSpot, JudgeRules, Scatter, SideFigure } from '../types.ts';
 
@@ -37,7 +37,7 @@ export function sideFigure(
   const readable = side.runs.flatMap((run) => {
     const figure = figureOf(run, spot.id, rules);
     const load = loadReading(run, spot.id);
-    return figure ? [{ figure, sensor: run.sensors[spot.id], remainingU: remainingU(load, rules.figure), load: load!, run }] : [];
+    return figure ? [{ figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules), load: load!, run }] : [];
   });
   const itself = figureByItself(readable, spot, rules, history);
   if (!itself) return null;

@@ -23,7 +23,7 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     mountNo: 1,
     startedAtMs: 0,
     disposition: 'undecided',
-    remainingU: {},
+    doubts: {},
     figures: { top: known(top) },
     sensors: {},
     outcomes: {},

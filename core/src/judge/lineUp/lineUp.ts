@@ -5,8 +5,7 @@ import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { runFindings } from '../fair/runFindings.ts';
 import { sortOut } from '../fair/sortOut.ts';
 import { heatOnsetS } from '../fair/throttled.ts';
-import { figureOf, type FigureReading } from '../figure/figureOf.ts';
-import { loadReading, remainingU } from '../figure/reading.ts';
+import { doubtOf, figureOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
 import { withScatterOf } from '../figure/scatter.ts';
 import { OUTCOMES } from '../outcome/outcomes.ts';
@@ -23,8 +22,8 @@ export interface LineUpRun {
   figures: Record<string, Estimate>;
   /** What read it, by spot id; a spot of which nobody wrote it down is missing. */
   sensors: Record<string, string>;
-  /** Standard uncertainty for what remained when a spot was read, by spot id, K. */
-  remainingU: Record<string, number>;
+  /** What repeats do not average away of a spot's figure, by spot id. */
+  doubts: Record<string, ReadingDoubt>;
   outcomes: Partial<Record<OutcomeKey, Estimate>>;
   /** Name of the hottest spot. */
   hottest: string;
@@ -99,7 +98,7 @@ function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[]
     startedAtMs: run.startedAtMs,
     disposition: run.disposition,
     figures,
-    remainingU: Object.fromEntries(spots.map((spot) => [spot.id, remainingU(loadReading(run, spot.id), rules.figure)])),
+    doubts: Object.fromEntries(spots.map((spot) => [spot.id, doubtOf(run, spot, rules)])),
     outcomes,
     sensors: run.sensors,
     hottest: real.find((spot) => spot.id === hottestIn(run, real))?.name ?? '',
@@ -164,11 +163,13 @@ export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
+const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0 };
+
 /** A side's figures at a spot, as comparisons take them. */
 export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = run.figures[spotId];
-    return figure ? [{ figure, sensor: run.sensors[spotId], remainingU: run.remainingU[spotId] ?? 0 }] : [];
+    return figure ? [{ figure, sensor: run.sensors[spotId], ...(run.doubts[spotId] ?? NO_DOUBT) }] : [];
   });
 }
 

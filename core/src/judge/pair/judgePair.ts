@@ -23,11 +23,11 @@ function judgeSpot(
   roomC: number,
   blockedBy: readonly Finding[],
 ): SpotJudgement {
-  const read = (side: JudgedSide) => ({ name: side.name, readings: readingsAt(side, spot.id, rules) });
+  const read = (side: JudgedSide) => ({ name: side.name, readings: readingsAt(side, spot, rules) });
   const beside = (sides: readonly JudgedSide[]) =>
     withScatterOf(
       history[spot.id],
-      sides.map((side) => readingsAt(side, spot.id, rules).map((reading) => reading.figure)),
+      sides.map((side) => readingsAt(side, spot, rules).map((reading) => reading.figure)),
     );
   const { comparison, scatter, refusal } = compareAt(read(a), read(b), spot, rules, beside(others));
   return {
@@ -86,7 +86,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const rooms = [...a.used.runs, ...b.used.runs].flatMap((run) => (run.review.room ? [run.review.room.meanC] : []));
   const roomC = rooms.length > 0 ? mean(rooms) : USUAL_ROOM_C;
   const used = new Set([...a.used.runs, ...b.used.runs].map((run) => run.id));
-  const lone = [a, b].some(({ used: side }) => spots.some((spot) => !history[spot.id] && readingsAt(side, spot.id, rules).length === 1));
+  const lone = [a, b].some(({ used: side }) => spots.some((spot) => !history[spot.id] && readingsAt(side, spot, rules).length === 1));
   // A part that throttles has no free temperature, but its work and its time to throttle still speak.
   const [workA, workB] = [input.a, input.b].map((side) => takePart(side, ['throttled'])) as [JudgedSide, JudgedSide];
   const workOthers = (input.others ?? []).map((side) => takePart(side, ['throttled']));

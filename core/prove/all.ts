@@ -1,0 +1,6 @@
+import type { Claim } from './claim.ts';
+import { proveSettling } from './settling.ts';
+import { proveWindows } from './windows.ts';
+
+/** Every claim that is proved, in the order of the table. @param draws of each kind */
+export const proveAll = (draws: number): Claim[] => [...proveSettling(draws), ...proveWindows(draws)];
