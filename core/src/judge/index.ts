@@ -10,7 +10,6 @@ export { agreementFinding, biasAtLimit, type TwinAgreement } from './fair/agreem
 export { mayBeCalled } from './fair/mayBeCalled.ts';
 export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from './fair/otherStudy.ts';
 export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
-export { heatOnsetS } from './fair/throttled.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';
 export { OUTCOMES, type OutcomeKind } from './outcome/outcomes.ts';

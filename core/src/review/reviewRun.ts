@@ -4,7 +4,7 @@ import { watchLock } from '../hold/watchLock.ts';
 import { readWindow } from '../series/readWindow.ts';
 import { rejectTemperatureSpikes } from '../series/rejectSpikes.ts';
 import { extremes, slice, usable, type Series, type Window } from '../series/series.ts';
-import { findThrottling } from '../throttling/findThrottling.ts';
+import { findLosses } from '../throttling/findLosses.ts';
 import { AGAIN } from '../conduct/alterRecipe.ts';
 import { loadAbsences, loadWasThere } from '../conduct/loadPresence.ts';
 import type { PhaseKind } from '../conduct/recipe.ts';
@@ -78,18 +78,22 @@ function reviewAir(record: RunRecord, room: RoomReview | null, window: Window | 
 }
 
 function reviewThrottling(record: RunRecord, load: RunPhase | null): ThrottleReview | null {
-  if (!record.performance || !load) return null;
+  const of = record.performance ? 'performance' : 'clock';
+  const work = record[of];
+  if (!work || !load) return null;
   const spot = record.throttle && record.spots.find((candidate) => candidate.id === record.throttle!.spotId);
   const report = orNull(() =>
-    findThrottling({
-      performance: record.performance!,
+    findLosses({
+      work,
       load: { startS: load.startS, endS: load.endS },
       ...(spot ? { temperature: spot.series, limitC: record.throttle!.limitC } : {}),
       ...(record.utilisation ? { utilisation: record.utilisation } : {}),
-      ...(record.power && record.powerCapW != null ? { power: record.power, powerCapW: record.powerCapW } : {}),
+      ...(record.power ? { power: record.power } : {}),
+      ...(record.powerCapW != null ? { powerCapW: record.powerCapW } : {}),
+      ...(record.clock && of !== 'clock' ? { clock: record.clock } : {}),
     }),
   );
-  return report && { ...report, limitC: spot ? record.throttle!.limitC : null };
+  return report && { ...report, limitC: spot ? record.throttle!.limitC : null, of };
 }
 
 /** A part that has vanished sends nothing: those samples are missing, not zero, and have to be counted apart. */

@@ -5,7 +5,7 @@ import type { LockWatch } from '../hold/watchLock.ts';
 import type { WindowReading } from '../series/readWindow.ts';
 import type { Series, Window } from '../series/series.ts';
 import type { BoundedSettling } from '../settling/boundSettling.ts';
-import type { ThrottleReport } from '../throttling/findThrottling.ts';
+import type { LossReport } from '../throttling/findLosses.ts';
 import type { OutputKey, Outputs } from './outputs.ts';
 
 export interface RunPhase {
@@ -129,9 +129,12 @@ export interface AirReview {
   recirculation: { fraction: number; raw: number } | null;
 }
 
-/** Losses of work, with the throttling point of the spot that they were held against, °C; null where none was known or read. */
-export interface ThrottleReview extends ThrottleReport {
-  limitC?: number | null;
+/** Losses of work, by heat and by anything else. */
+export interface ThrottleReview extends LossReport {
+  /** Throttling point of the spot that they were held against, °C; null where none was known or read. */
+  limitC: number | null;
+  /** What was watched: the work itself, or the clock where no work was recorded. */
+  of: 'performance' | 'clock';
 }
 
 export interface RunReview extends Outputs {

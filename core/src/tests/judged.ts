@@ -6,7 +6,9 @@ import {
   type JudgedSpot,
   type JudgeRules,
   type PhaseReading,
+  type Loss,
   type RunReview,
+  type ThrottleReview,
 } from '../index.ts';
 
 export const rules: JudgeRules = {
@@ -57,6 +59,27 @@ export function reading(riseK: number, change: Partial<PhaseReading> = {}): Phas
     ...change,
   };
 }
+
+/** Losses of work by heat, from so many seconds after the load began to the second at which they ended; without one where nothing was lost. */
+export function throttledFrom(startS: number | null, endS = 1800, change: Partial<ThrottleReview> = {}): ThrottleReview {
+  const loss = { depth: 0.5, limiter: 'thermal', temperatureAtOnsetC: 88, duty: 1 } as const;
+  return {
+    reference: 6100,
+    episodes: startS === null ? [] : [{ ...loss, startS, endS }],
+    heldBack: [],
+    timeToFirstS: startS,
+    fractionOfTime: 0.2,
+    performanceLost: 0.1,
+    limitC: 88,
+    of: 'performance',
+    ...change,
+  };
+}
+
+/** Held back by something else than heat. */
+export const heldBackBy = (limiter: Loss['limiter'], startS = 740): Partial<ThrottleReview> => ({
+  heldBack: [{ startS, endS: startS + 60, depth: 0.2, limiter, temperatureAtOnsetC: 60, duty: 1 }],
+});
 
 let count = 0;
 export function run(

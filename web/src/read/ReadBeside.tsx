@@ -1,15 +1,17 @@
-import { clock, fixed, measured, OUTCOMES, OUTPUT_KEYS, type Estimate, type RunReview, type ThrottleEpisode } from '@red-ember/core';
+import {
+  clock,
+  fixed,
+  LIMITER_WORDS,
+  measured,
+  OUTCOMES,
+  OUTPUT_KEYS,
+  type Estimate,
+  type RunReview,
+  type ThrottleReview,
+} from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../data/useDegrees.ts';
 import { Section } from '../ui/Section.tsx';
-
-const LIMITERS: Record<ThrottleEpisode['limiter'], string> = {
-  thermal: 'heat',
-  power: 'its power limit',
-  'voltage-or-clock-cap': 'a ceiling of voltage or clock',
-  load: 'a lack of work',
-  unknown: 'something that was not recorded',
-};
 
 /** Thermal resistances of good coolers differ in the third decimal. */
 const perWatt = ({ value, u }: Estimate) => `${fixed(value, 3)} ± ${fixed(Math.max(0.001, 2 * u), 3)}`;
@@ -18,7 +20,6 @@ const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(
 
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
 export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
-  const { text } = useDegrees();
   const throughput = run.channels.find((channel) => channel.role === 'throughput')?.unit ?? '';
   const rows = [
     ...OUTPUT_KEYS.map((key) =>
@@ -40,43 +41,54 @@ export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
           </div>
         ))}
       </dl>
-      {throttle && throttle.episodes.length > 0 ? (
-        <table className="plain-table mt-4">
-          <thead>
-            <tr>
-              <th>Slowed down</th>
-              <th className="num">from</th>
-              <th className="num">to</th>
-              <th className="num">depth</th>
-              <th className="num">at</th>
-              <th>held back by</th>
-            </tr>
-          </thead>
-          <tbody>
-            {throttle.episodes.slice(0, 12).map((episode, i) => (
-              <tr key={episode.startS}>
-                <td>episode {i + 1}</td>
-                <td className="num">{clock(episode.startS)}</td>
-                <td className="num">{clock(episode.endS)}</td>
-                <td className="num">{fixed(100 * episode.depth, 0)} %</td>
-                <td className="num">{episode.temperatureAtOnsetC === null ? '' : text(`${fixed(episode.temperatureAtOnsetC, 1)} °C`)}</td>
-                <td>{LIMITERS[episode.limiter]}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      ) : null}
-      {throttle && throttle.episodes.length > 0 ? (
-        <p className="mt-2 text-[0.93rem] text-soft">
-          Against {fixed(throttle.reference, 0)} {throughput} early in the load; {fixed(100 * throttle.fractionOfTime, 0)} % of the load
-          slowed down, {fixed(100 * throttle.performanceLost, 1)} % of the work lost
-          {throttle.episodes.length > 12 ? `; ${throttle.episodes.length - 12} more episodes` : ''}.
-        </p>
-      ) : null}
+      {throttle ? <Losses throttle={throttle} unit={throttle.of === 'clock' ? 'MHz' : throughput} /> : null}
       {review.goneShare > 0.01 ? (
         <p className="mt-2 text-ember-text">The part did not answer for {fixed(100 * review.goneShare, 0)} % of the load.</p>
       ) : null}
     </Section>
+  );
+}
+
+/** More episodes than this are counted and not listed. */
+const LISTED = 12;
+
+/** When less was done, and by what the part was held back. */
+function Losses({ throttle, unit }: { throttle: ThrottleReview; unit: string }) {
+  const { text } = useDegrees();
+  const losses = [...throttle.episodes, ...throttle.heldBack].sort((p, q) => p.startS - q.startS);
+  if (losses.length === 0) return null;
+  return (
+    <>
+      <table className="plain-table mt-4">
+        <thead>
+          <tr>
+            <th>Held back by</th>
+            <th className="num">from</th>
+            <th className="num">to</th>
+            <th className="num">work lost</th>
+            <th className="num">of the time</th>
+            <th className="num">at</th>
+          </tr>
+        </thead>
+        <tbody>
+          {losses.slice(0, LISTED).map((loss) => (
+            <tr key={`${loss.limiter}-${loss.startS}`}>
+              <td className={loss.limiter === 'thermal' ? 'text-ember-text' : ''}>{LIMITER_WORDS[loss.limiter]}</td>
+              <td className="num">{clock(loss.startS)}</td>
+              <td className="num">{clock(loss.endS)}</td>
+              <td className="num">{fixed(100 * loss.depth, 0)} %</td>
+              <td className="num">{fixed(100 * loss.duty, 0)} %</td>
+              <td className="num">{loss.temperatureAtOnsetC === null ? '' : text(`${fixed(loss.temperatureAtOnsetC, 1)} °C`)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-2 text-[0.93rem] text-soft">
+        Against {fixed(throttle.reference, 0)} {unit} kept up before it; heat held it for {fixed(100 * throttle.fractionOfTime, 0)} % of the
+        load and took {fixed(100 * throttle.performanceLost, 1)} % of the work
+        {losses.length > LISTED ? `; ${losses.length - LISTED} more episodes` : ''}.
+      </p>
+    </>
   );
 }
 

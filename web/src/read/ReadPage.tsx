@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { fixed, heatOnsetS, measured, settledWords } from '@red-ember/core';
+import { fixed, measured, settledWords } from '@red-ember/core';
 import type { PhaseReading, SpotReview } from '@red-ember/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { goesOn, type Run, type RunReadings, type Study } from '@red-ember/contract';
@@ -224,7 +224,7 @@ export function ReadPage() {
           {review ? (
             <MarginGroup title="Throttling">
               {review.throttle ? (
-                <Note tone={heatOnsetS(review.throttle) === null ? 'plain' : 'heat'}>{throttlingWords(review.throttle)}</Note>
+                <Note tone={review.throttle.timeToFirstS === null ? 'plain' : 'heat'}>{throttlingWords(review.throttle)}</Note>
               ) : null}
             </MarginGroup>
           ) : null}

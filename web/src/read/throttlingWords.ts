@@ -1,11 +1,13 @@
-import { duration, fixed, heatOnsetS, LIMITER_WORDS, type ThrottleReview } from '@red-ember/core';
+import { clock, duration, fixed, LIMITER_WORDS, type ThrottleReview } from '@red-ember/core';
 
 /** Whether a run throttled, in a sentence: losses by heat, and what else held it back. */
-export function throttlingWords(report: ThrottleReview): string {
-  const lost = `${fixed(100 * report.performanceLost, 1)} % of the work lost`;
-  const heat = heatOnsetS(report);
-  if (heat !== null) return `Throttled after ${duration(heat)}; ${lost}.`;
-  const [first] = report.episodes;
-  if (!first) return 'Never throttled.';
-  return `Never throttled by heat. Held back after ${duration(report.timeToFirstS!)} by ${LIMITER_WORDS[first.limiter]}; ${lost}.`;
+export function throttlingWords({ timeToFirstS, performanceLost, heldBack, of }: ThrottleReview): string {
+  const seen = of === 'clock' ? ' Seen in the clock, since no work was recorded.' : '';
+  const [first] = heldBack;
+  const other = first
+    ? ` Held back from ${clock(first.startS)} on by ${LIMITER_WORDS[first.limiter]}, by ${fixed(100 * first.depth, 0)} %.`
+    : '';
+  if (timeToFirstS !== null)
+    return `Throttled after ${duration(timeToFirstS)}; ${fixed(100 * performanceLost, 1)} % of the work lost by it.${other}${seen}`;
+  return `${first ? 'Never throttled by heat.' : 'Never throttled.'}${other}${seen}`;
 }

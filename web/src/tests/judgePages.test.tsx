@@ -95,10 +95,14 @@ const heading = () => screen.findByRole('heading', { level: 1 });
 const throttle = (minutes: number | null): Partial<RunReview> => ({
   throttle: {
     reference: 60,
-    episodes: minutes === null ? [] : [{ startS: 60 * minutes, endS: 2100, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 110 }],
+    episodes:
+      minutes === null ? [] : [{ startS: 60 * minutes, endS: 2100, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 110, duty: 1 }],
     timeToFirstS: minutes === null ? null : 60 * minutes,
     fractionOfTime: 0.2,
     performanceLost: 0.1,
+    heldBack: [],
+    limitC: 110,
+    of: 'performance',
   },
 });
 

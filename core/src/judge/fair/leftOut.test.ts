@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { heatOnsetS, judgePair, type JudgedRun, type RunReview, type ThrottleEpisode } from '../../index.ts';
-import { rules, run, spots } from '../../tests/judged.ts';
+import { judgePair, type JudgedRun, type RunReview } from '../../index.ts';
+import { heldBackBy, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
 import { countMounts } from './pairFindings.ts';
 
 const judge = (a: JudgedRun[], b: JudgedRun[], change = {}) =>
@@ -69,25 +69,22 @@ describe('mounts', () => {
   });
 });
 
-describe('the moment of throttling', () => {
-  const episode = (startS: number, limiter: ThrottleEpisode['limiter'], temperatureAtOnsetC: number | null = 60): ThrottleEpisode => ({ startS, endS: startS + 60, depth: 0.2, limiter, temperatureAtOnsetC }); // prettier-ignore
-  const report = (episodes: ThrottleEpisode[], loadS = 600) => ({ reference: 1, episodes, timeToFirstS: episodes.length ? episodes[0]!.startS - loadS : null, fractionOfTime: 0, performanceLost: 0 }); // prettier-ignore
-  it('is that of the first loss by heat: a fast cache that runs out comes before and is none', () => {
-    expect(heatOnsetS(report([episode(740, 'unknown'), episode(1500, 'thermal', 88)]))).toBe(900);
-    expect(heatOnsetS(report([episode(740, 'unknown')]))).toBeNull();
-    expect(heatOnsetS(report([episode(740, 'power'), episode(900, 'load')]))).toBeNull();
-    expect(heatOnsetS(report([]))).toBeNull();
-    // A probe beside the hottest place does not rule heat out near the throttling point.
-    expect(heatOnsetS({ ...report([episode(740, 'unknown', 82)]), limitC: 88 })).toBe(140);
-    expect(heatOnsetS({ ...report([episode(740, 'unknown', 60)]), limitC: 88 })).toBeNull();
-    // Where no temperature tells, heat is not ruled out.
-    expect(heatOnsetS(report([episode(740, 'unknown', null)]))).toBe(140);
-  });
-  it('gives a part that was only held back no time to throttle', () => {
-    const held = { throttle: report([episode(740, 'unknown')]) } as Partial<RunReview>;
+describe('what held a part back without heat', () => {
+  const held = { throttle: throttledFrom(null, 0, heldBackBy('power')) };
+  it('gives no time to throttle, and takes no run out', () => {
     const judged = judge([run(40, 40, { review: held })], [run(38, 38, { review: held })]);
     expect(judged.work.throttled.a.runs).toBe(0);
     expect(judged.work.timeToThrottle).toBeNull();
     expect(JSON.stringify(judged.cooling)).toContain('neither side throttled');
+    expect(judged.leftOut).toEqual([]);
+    const notes = judged.findings.filter(({ check }) => check === 'throttled');
+    expect(notes.map(({ severity }) => severity)).toEqual(['note', 'note']);
+    expect(notes[0]!.evidence).toContain('held back by its power limit');
+  });
+  it('stands beside heat where both did', () => {
+    const both = { throttle: throttledFrom(900, 1800, heldBackBy('load', 300)) };
+    const judged = judge([run(40, 40, { review: both })], [run(38, 38, { review: both })]);
+    expect(judged.work.throttled.a.runs).toBe(1);
+    expect(judged.leftOut).toHaveLength(2);
   });
 });

@@ -1,7 +1,7 @@
 import { clock, fixed } from '../../format/measured.ts';
 import { toGoInWords } from '../../review/settledWords.ts';
-import type { Limiter } from '../../throttling/findThrottling.ts';
-import { heatOnsetS, holdsTemperature, throttledInReading } from './throttled.ts';
+import type { HeldBy } from '../../throttling/whyHeld.ts';
+import { throttledInReading } from './throttled.ts';
 import type { RunReview, UncountedLoad } from '../../review/types.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
@@ -17,12 +17,13 @@ const COARSER = 1.5;
 /** Gone from the machine for more than this share of the load. */
 const GONE_SHARE = 0.01;
 
-export const LIMITER_WORDS: Record<Limiter, string> = {
+export const LIMITER_WORDS: Record<HeldBy, string> = {
   thermal: 'heat',
   power: 'its power limit',
   'voltage-or-clock-cap': 'a ceiling of voltage or clock',
   load: 'a lack of work',
-  unknown: 'something else',
+  vanished: 'its own absence',
+  unknown: 'something that was not recorded',
 };
 
 const ENDED_EARLY: Record<string, string> = {
@@ -166,22 +167,26 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
     }
   }
   const throttle = review.throttle;
-  if (throttle && throttle.episodes.length > 0) {
-    const lost = `${fixed((heatOnsetS(throttle) ?? throttle.timeToFirstS!) / 60, 1)} min, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost`;
-    if (throttle.episodes.some(holdsTemperature))
-      add(
-        'throttled',
-        throttledInReading(run) ? 'blocks' : 'weakens',
-        `${run.label}: throttled after ${lost}; its temperature was no longer free.`,
-        'Compare time to throttle and throughput instead.',
-      );
-    else
-      add(
-        'throttled',
-        'note',
-        `${run.label}: slowed down after ${lost}, by ${LIMITER_WORDS[throttle.episodes[0]!.limiter]} and not by heat.`,
-        '',
-      );
+  const where = throttle?.of === 'clock' ? ', seen in its clock' : '';
+  if (throttle && throttle.timeToFirstS !== null) {
+    const lost = `${fixed(throttle.timeToFirstS / 60, 1)} min${where}, ${fixed(100 * throttle.performanceLost, 1)} % of the work lost`;
+    add(
+      'throttled',
+      throttledInReading(run) ? 'blocks' : 'weakens',
+      `${run.label}: throttled after ${lost}; its temperature was no longer free.`,
+      'Compare time to throttle and throughput instead.',
+    );
+  }
+  const held = throttle?.heldBack.filter((loss) => loss.limiter !== 'vanished') ?? [];
+  if (held.length > 0) {
+    const by = [...new Set(held.map((loss) => LIMITER_WORDS[loss.limiter]))].join(' and ');
+    const deepest = Math.max(...held.map((loss) => loss.depth));
+    add(
+      'throttled',
+      'note',
+      `${run.label}: held back by ${by} from ${clock(held[0]!.startS)} on${where}, by up to ${fixed(100 * deepest, 0)} %; not by heat.`,
+      '',
+    );
   }
   if (review.goneShare > GONE_SHARE)
     add(

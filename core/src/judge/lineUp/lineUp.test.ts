@@ -15,7 +15,7 @@ import {
   type JudgedRun,
   type JudgedSide,
 } from '../../index.ts';
-import { reading, rules, run, spots } from '../../tests/judged.ts';
+import { reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
 
 type Change = Parameters<typeof run>[2];
 const history = { top: { sd: 0.3, dof: 20 }, under: { sd: 0.3, dof: 20 } };
@@ -28,16 +28,7 @@ const top = { spotId: 'top' };
 
 const throttledAfter = (minutes: number | null, inReading = true): Change => ({
   review: {
-    throttle: {
-      reference: 100,
-      episodes:
-        minutes === null
-          ? []
-          : [{ startS: 60 * minutes, endS: inReading ? 1800 : 1200, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 110 }],
-      timeToFirstS: minutes === null ? null : 60 * minutes,
-      fractionOfTime: 0.3,
-      performanceLost: 0.2,
-    },
+    throttle: throttledFrom(minutes === null ? null : 60 * minutes, inReading ? 1800 : 1200),
   },
 });
 

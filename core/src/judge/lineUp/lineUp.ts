@@ -4,7 +4,6 @@ import { mean } from '../../mean.ts';
 import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { runFindings } from '../fair/runFindings.ts';
 import { sortOut } from '../fair/sortOut.ts';
-import { heatOnsetS } from '../fair/throttled.ts';
 import { doubtOf, figureOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
 import { withScatterOf } from '../figure/scatter.ts';
@@ -102,7 +101,7 @@ function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[]
     outcomes,
     sensors: run.sensors,
     hottest: real.find((spot) => spot.id === hottestIn(run, real))?.name ?? '',
-    throttled: throttle && heatOnsetS(throttle) !== null,
+    throttled: throttle && throttle.timeToFirstS !== null,
     loadMin: (run.review.loadS ?? 0) / 60,
     roomC: run.review.room?.meanC ?? null,
     settings: run.settings,

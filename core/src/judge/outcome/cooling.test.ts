@@ -10,7 +10,7 @@ import {
   type JudgeRules,
   type RunReview,
 } from '../../index.ts';
-import { reading, rules, run, spots } from '../../tests/judged.ts';
+import { reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
 
 const est = (value: number, u = 0.1) => ({ value, u, dof: 40 });
 type Change = Parameters<typeof run>[2];
@@ -120,13 +120,7 @@ describe('where the cooling went', () => {
     const at = (timeToFirstS: number, performance: number) =>
       review({
         performance: est(performance, 1),
-        throttle: {
-          reference: 6100,
-          episodes: [{ startS: timeToFirstS, endS: 1800, depth: 0.4, limiter: 'thermal', temperatureAtOnsetC: 88 }],
-          timeToFirstS,
-          fractionOfTime: 0.4,
-          performanceLost: 0.3,
-        },
+        throttle: throttledFrom(timeToFirstS),
       });
     const judgement = judged([66, at(300, 2500)], [66, at(900, 3600)]);
     expect(judgement.spots.every((spot) => spot.comparison === null)).toBe(true);

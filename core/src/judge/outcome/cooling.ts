@@ -1,7 +1,7 @@
 import { measured } from '../../format/measured.ts';
 import { capital } from '../../format/words.ts';
 import { mean } from '../../mean.ts';
-import { heatOnsetS, throttledInReading } from '../fair/throttled.ts';
+import { throttledInReading } from '../fair/throttled.ts';
 import { compareOutcome, estimatesOf, OUTCOMES } from './outcomes.ts';
 import type { Cooling, CoolingRow, Freedom, JudgedRun, JudgedSide, JudgeRules, OutcomeKey, SpotJudgement } from '../types.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
@@ -28,7 +28,7 @@ function betterOf(comparison: Comparison, better: 'low' | 'high'): 'a' | 'b' | n
 function timeRow(a: JudgedSide, b: JudgedSide, rules: JudgeRules, others: readonly JudgedSide[]): CoolingRow {
   const key = 'time-to-throttle';
   const watched = (runs: readonly JudgedRun[]) => runs.filter((run) => run.review.throttle !== null);
-  const did = (runs: readonly JudgedRun[]) => watched(runs).filter((run) => heatOnsetS(run.review.throttle!) !== null).length;
+  const did = (runs: readonly JudgedRun[]) => watched(runs).filter((run) => run.review.throttle!.timeToFirstS !== null).length;
   const [wa, wb] = [watched(a.runs).length, watched(b.runs).length];
   const [da, db] = [did(a.runs), did(b.runs)];
   const base = { outcome: key, label: OUTCOMES[key].label, unit: 'min', a: meanOf(a.runs, key), b: meanOf(b.runs, key) } as const;

@@ -1,11 +1,10 @@
-import { heatOnsetS } from '../fair/throttled.ts';
 import { compareOutcome } from './outcomes.ts';
 import type { JudgedRun, JudgedSide, OutcomeKey, Throttled, WorkJudgement } from '../types.ts';
 
 function throttled(runs: readonly JudgedRun[]): Throttled {
   const watched = runs.filter((run) => run.review.throttle !== null);
   return {
-    runs: watched.filter((run) => heatOnsetS(run.review.throttle!) !== null).length,
+    runs: watched.filter((run) => run.review.throttle!.timeToFirstS !== null).length,
     of: watched.length,
     watchedMin: watched.length === 0 ? 0 : Math.min(...watched.map((run) => (run.review.loadS ?? 0) / 60)),
   };

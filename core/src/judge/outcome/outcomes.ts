@@ -3,7 +3,6 @@ import type { Estimate } from '../../estimate.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import { mean } from '../../mean.ts';
-import { heatOnsetS } from '../fair/throttled.ts';
 import { scatterFor, withScatterOf } from '../figure/scatter.ts';
 import type { JudgedRun, JudgedSide, OutcomeKey, Scatter } from '../types.ts';
 
@@ -30,7 +29,7 @@ export interface OutcomeKind {
 }
 
 const minutes = (run: JudgedRun): Estimate | null => {
-  const first = run.review.throttle && heatOnsetS(run.review.throttle);
+  const first = run.review.throttle?.timeToFirstS ?? null;
   return first === null ? null : { value: first / 60, u: 0, dof: Infinity };
 };
 

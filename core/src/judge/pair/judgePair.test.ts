@@ -13,7 +13,7 @@ import {
   type JudgedRun,
   type RunReview,
 } from '../../index.ts';
-import { fair, pair, reading, rules, run, spots } from '../../tests/judged.ts';
+import { fair, pair, reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
 
 describe('judgePair', () => {
   it('names the cooler side per spot, with nothing against a fair comparison', () => {
@@ -111,17 +111,7 @@ describe('fairness, one row each', () => {
   });
 
   it('throttled: blocks where it reaches into the reading, weakens where it was over before', () => {
-    const throttle = (endS: number) => ({
-      review: {
-        throttle: {
-          reference: 6100,
-          episodes: [{ startS: 300, endS, depth: 0.5, limiter: 'thermal' as const, temperatureAtOnsetC: 88 }],
-          timeToFirstS: 420,
-          fractionOfTime: 0.2,
-          performanceLost: 0.1,
-        },
-      },
-    });
+    const throttle = (endS: number) => ({ review: { throttle: throttledFrom(300, endS) } });
     expect(one(throttle(1800), 'throttled')[0]!.severity).toBe('blocks');
     expect(one(throttle(1400), 'throttled')[0]!.severity).toBe('blocks'); // it was still recovering
     expect(one(throttle(700), 'throttled')[0]!.severity).toBe('weakens');
@@ -226,14 +216,6 @@ describe('claims about other outcomes', () => {
     leastEffect: 100,
     ...change,
   });
-  const throttleAt = (timeToFirstS: number | null) => ({
-    reference: 6100,
-    episodes:
-      timeToFirstS === null ? [] : [{ startS: timeToFirstS, endS: 1300, depth: 0.5, limiter: 'thermal' as const, temperatureAtOnsetC: 88 }],
-    timeToFirstS,
-    fractionOfTime: 0,
-    performanceLost: 0,
-  });
   const side = (review: (i: number) => Partial<RunReview>) =>
     [0, 1, 2].map((i) => ({ ...run(45, 44, { review: review(i) }), disposition: 'use' as const }));
   const judged = (a: JudgedRun[], b: JudgedRun[], change: Partial<Claim>) => judgeClaim(claim(change), pair(a, b), spots, 1);
@@ -256,7 +238,7 @@ describe('claims about other outcomes', () => {
   });
   it('judges time to throttle in minutes, and a side that never did as longer than any', () => {
     const about = { outcome: 'time-to-throttle', leastEffect: 2 } as const;
-    const at = (s: number | null) => side((i) => ({ throttle: throttleAt(s === null ? null : s + 6 * i) }));
+    const at = (s: number | null) => side((i) => ({ throttle: throttledFrom(s === null ? null : s + 6 * i) }));
     expect(judged(at(300), at(900), about).sentence).toMatch(/time to throttle changed by \+10\.0/);
     expect(judged(at(300), at(900), about).outcome).toBe('supported');
     const never = judged(at(300), at(null), about);
