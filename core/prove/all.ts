@@ -1,7 +1,13 @@
 import type { Claim } from './claim.ts';
+import { proveCarry } from './carried.ts';
 import { proveLosses } from './losses.ts';
 import { proveSettling } from './settling.ts';
 import { proveWindows } from './windows.ts';
 
 /** Every claim that is proved, in the order of the table. @param draws of each kind */
-export const proveAll = (draws: number): Claim[] => [...proveSettling(draws), ...proveWindows(draws), ...proveLosses(2 * draws)];
+export const proveAll = (draws: number): Claim[] => [
+  ...proveSettling(draws),
+  ...proveWindows(draws),
+  ...proveLosses(2 * draws),
+  ...proveCarry(10 * draws),
+];

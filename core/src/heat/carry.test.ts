@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   minutesToLimit,
   riseByLaw,
+  riseOf,
   timeToLimit,
   type ApproachFit,
   carry,
@@ -136,12 +137,41 @@ describe('carry', () => {
   it('lets a shared accuracy move all points together, so that more of them do not shrink it', () => {
     const at = (accuracyK: number, points: ReturnType<typeof point>[]) =>
       carry({ spots: [{ ...spots[0]!, points, accuracyK }], airC: 22, marginK: 5, coverage: 0.95 }).spots[0]!.maxW!;
-    const one = [point(100, 49, 0)];
-    // 98 K allowed at 0.49 K/W is 200 W; 3 K rectangular of 98 K is 1.77 %.
-    expect(at(3, one)).toMatchObject({ value: expect.closeTo(200, 9), u: expect.closeTo((200 * 3) / Math.sqrt(3) / 98, 9) });
     const many = [40, 60, 80, 100].map((watts) => point(watts, 0.49 * watts, 0));
-    expect(at(3, many).u).toBeCloseTo(at(3, one).u, 9);
-    expect(at(0, many).u).toBe(0);
+    // 98 K allowed at 0.49 K/W is 200 W; 3 K rectangular of 98 K is 1.77 %.
+    const u = (200 * 3) / Math.sqrt(3) / 98;
+    expect(at(3, many)).toMatchObject({ value: expect.closeTo(200, 4), u: expect.closeTo(u, 3) });
+    expect(at(3, [...many, ...many]).u).toBeCloseTo(u, 3);
+    expect(at(0, many).u).toBeLessThan(0.01);
+  });
+  it('doubts the exponent where one power only was measured, the more the further', () => {
+    const at = (powerW: number) => carry({ spots: [{ ...spots[0]!, points: [point(powerW, 0.49 * powerW, 0)] }], airC: 22, marginK: 5, coverage: 0.95 }).spots[0]!.maxW!; // prettier-ignore
+    expect(at(100)).toMatchObject({ value: expect.closeTo(200, 9), u: expect.closeTo(200 * Math.LN2 * 0.12, 9) });
+    expect(at(180).u).toBeLessThan(at(100).u / 3);
+  });
+  it('reads watts off losses that grow, with rest as a point', () => {
+    const rise = (watts: number) => 2 + 0.2 * watts + 0.004 * watts ** 2;
+    const points = [40, 60, 80].map((watts) => point(watts, rise(watts), 0.002));
+    const [spot] = carry({ spots: [{ ...spots[0]!, points, idle: [point(1, rise(1), 0.002)] }], airC: 22, marginK: 5, coverage: 0.95 }).spots; // prettier-ignore
+    expect(spot!.losses).toMatchObject({ r0: expect.closeTo(2, 3), a: expect.closeTo(0.2, 4), c: expect.closeTo(0.004, 6) });
+    const truth = (-0.2 + Math.sqrt(0.04 + 4 * 0.004 * 96)) / 0.008;
+    expect(spot!.maxW!.value).toBeCloseTo(truth, 3);
+    expect(spot!.far).toBe(true);
+    // The power law says far more, and what the two differ by is doubted.
+    expect(safePower({ points, limitC: 125, ambientC: 22, marginK: 5 }).value).toBeGreaterThan(truth + 5);
+    expect(spot!.doubtW).toBeGreaterThan(5);
+    expect(riseOf(spot!, 100)).toBeCloseTo(rise(100), 3);
+  });
+  it('never lets losses bend down, and lies between two laws where rest and one power are all there is', () => {
+    const made = (points: ReturnType<typeof point>[], idle: ReturnType<typeof point>[]) =>
+      carry({ spots: [{ ...spots[0]!, points, idle }], airC: 22, marginK: 5, coverage: 0.95 }).spots[0]!;
+    const bent = made([20, 60, 100].map((watts) => point(watts, 2 * watts ** 0.8)), []); // prettier-ignore
+    expect(bent.losses!.c).toBe(0);
+    const between = made([point(100, 52)], [point(0, 2)]);
+    expect(between.losses).toBeNull();
+    expect(between.maxW!.value).toBeGreaterThan(100 * Math.sqrt(96 / 50));
+    expect(between.maxW!.value).toBeLessThan((100 * 96) / 50);
+    expect(made([point(100, 52)], [point(0, 120)]).maxW).not.toBeNull();
   });
   it('says when a load that is too much passes the limit, by the slow time constant', () => {
     const law = { lnA: Math.log(0.7), exponent: 1 };

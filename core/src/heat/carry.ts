@@ -3,6 +3,7 @@ import { InsufficientDataError, requireFinite, requireNotNegative, requirePositi
 import { sweepAt, type SweepPoint } from '../series/sweepAt.ts';
 import { welchSatterthwaite, type Estimate } from '../estimate.ts';
 import { typeB } from '../uncertainty/typeB.ts';
+import { distinctPowers, growingLosses, powerByLosses, riseByLosses, type GrowingLosses } from './growingLosses.ts';
 import { powerLaw, safePower, type PowerLaw, type PowerPoint } from './safePower.ts';
 
 export interface CarrySpot {
@@ -11,6 +12,8 @@ export interface CarrySpot {
   limitC: number;
   limitSource: string;
   points: readonly PowerPoint[];
+  /** At rest, with everything held as under load: points like the others, but for the power law. */
+  idle?: readonly PowerPoint[];
   /** Half-width of the sensor's accuracy, K: one sensor reads all points, so it moves them together; default 0. */
   accuracyK?: number;
   /** Scatter between equal runs, K, that every point has beside its own doubt; default 0. */
@@ -36,10 +39,12 @@ export interface SpotCarry {
   points: number;
   /** rise = a · P^b as it was found or stated; null without it. */
   law: PowerLaw | null;
+  /** rise = r0 + a·P + c·P² where powers enough were measured: the watts are read off it; null elsewhere. */
+  losses: GrowingLosses | null;
   maxW: Estimate | null;
   /** Half-width of its interval. */
   doubtW: number;
-  /** The result lies beyond twice the power that was measured, or below half of it. */
+  /** The result lies beyond 1.3 times the highest power that was measured, or below half of the lowest. */
   far: boolean;
   refusal: string | null;
 }
@@ -60,42 +65,94 @@ function telling(points: readonly PowerPoint[]): readonly PowerPoint[] {
   return points.length > 1 && Math.max(...powers) < LEAST_SPAN * Math.min(...powers) ? points.slice(-1) : points;
 }
 
-/** An accuracy that all points share does not average out: it moves the whole curve, as if the limit itself were in doubt. */
-function withAccuracy(maxW: Estimate, law: PowerLaw, spot: CarrySpot, input: CarryInput): Estimate {
-  const u = typeB(spot.accuracyK ?? 0, 'rectangular');
+/** How far from 1 the exponent may lie where one power only was measured, as a standard deviation. Our own figure. */
+const EXPONENT_U = 0.12;
+/** Carried beyond so many times the highest power that was measured a figure is far. */
+const FAR = 1.3;
+
+/** What a spot allows by one law, with the doubt of the points, the laws and the sensor. */
+interface Allowed {
+  law: PowerLaw;
+  losses: GrowingLosses | null;
+  maxW: Estimate;
+  /** How steep the rise is there, K/W. */
+  slope: number;
+}
+
+/** One power and nothing else: the exponent is stated, and its doubt grows with the way that it is carried. */
+function byOnePower(points: readonly PowerPoint[], law: PowerLaw, maxW: Estimate): Estimate {
+  const ratio = maxW.value / points[0]!.powerW.value;
+  const u = (maxW.value * Math.abs(Math.log(ratio)) * EXPONENT_U) / law.exponent;
+  return { ...maxW, u: Math.hypot(maxW.u, u) };
+}
+
+/** At rest and at one power: between losses in proportion and losses by resistance alone, and nothing says which. */
+function byIdle(idle: PowerPoint, at: PowerPoint, allowedK: number, maxW: Estimate): Estimate {
+  const grows = at.rise.value - idle.rise.value;
+  const left = allowedK - idle.rise.value;
+  if (!(grows > 0) || left <= 0) return maxW;
+  const [linear, resistive] = [
+    idle.powerW.value + ((at.powerW.value - idle.powerW.value) * left) / grows,
+    Math.sqrt(idle.powerW.value ** 2 + ((at.powerW.value ** 2 - idle.powerW.value ** 2) * left) / grows),
+  ];
+  return { ...maxW, value: (linear + resistive) / 2, u: Math.hypot(maxW.u, Math.abs(linear - resistive) / Math.sqrt(12)) };
+}
+
+function allowedBy(spot: CarrySpot, points: readonly PowerPoint[], idle: readonly PowerPoint[], input: CarryInput): Allowed {
+  const exponent = input.exponent ?? 1;
   const allowedK = spot.limitC - input.marginK - input.airC;
+  const law = powerLaw(points, exponent);
+  const byLaw = safePower({ points, limitC: spot.limitC, ambientC: input.airC, marginK: input.marginK, exponent });
+  const slopeOf = (watts: number) => (law.exponent * allowedK) / watts;
+  const all = [...idle, ...points];
+  if (distinctPowers(all) >= 3) {
+    const losses = growingLosses(all);
+    const byLosses = powerByLosses(losses, allowedK, all);
+    // Neither law is known to hold: half of what they differ by is in doubt.
+    const maxW = { ...byLosses, u: Math.hypot(byLosses.u, (byLaw.value - byLosses.value) / 2) };
+    return { law, losses, maxW, slope: losses.a + 2 * losses.c * maxW.value };
+  }
+  if (points.length > 1) return { law, losses: null, maxW: byLaw, slope: slopeOf(byLaw.value) };
+  const maxW = idle.length > 0 ? byIdle(idle[0]!, points[0]!, allowedK, byLaw) : byOnePower(points, law, byLaw);
+  return { law, losses: null, maxW, slope: slopeOf(maxW.value) };
+}
+
+/** An accuracy that all points share does not average out: it moves the whole curve, as if the limit itself were in doubt. */
+function withAccuracy({ maxW, slope }: Allowed, accuracyK: number): Estimate {
   const parts = [
     { u: maxW.u, dof: maxW.dof },
-    { u: (maxW.value * u) / (law.exponent * allowedK), dof: Infinity },
+    { u: typeB(accuracyK, 'rectangular') / slope, dof: Infinity },
   ];
   return { value: maxW.value, u: Math.hypot(parts[0]!.u, parts[1]!.u), dof: welchSatterthwaite(parts) };
 }
 
 function carryOf(spot: CarrySpot, input: CarryInput): SpotCarry {
-  const points = telling(spot.points).map(({ powerW, rise }) => ({ powerW, rise: { ...rise, u: Math.hypot(rise.u, spot.scatterK ?? 0) } }));
+  const scattered = ({ powerW, rise }: PowerPoint) => ({ powerW, rise: { ...rise, u: Math.hypot(rise.u, spot.scatterK ?? 0) } });
+  const points = telling(spot.points).map(scattered);
   const base = { id: spot.id, name: spot.name, limitC: spot.limitC, limitSource: spot.limitSource, points: points.length };
   try {
-    const exponent = input.exponent ?? 1;
-    const law = powerLaw(points, exponent);
-    const maxW = withAccuracy(
-      safePower({ points, limitC: spot.limitC, ambientC: input.airC, marginK: input.marginK, exponent }),
-      law,
-      spot,
-      input,
-    );
+    const allowed = allowedBy(spot, points, (spot.idle ?? []).map(scattered), input);
+    const maxW = withAccuracy(allowed, spot.accuracyK ?? 0);
     const powers = points.map(({ powerW }) => powerW.value);
     return {
       ...base,
-      law,
+      law: allowed.law,
+      losses: allowed.losses,
       maxW,
       doubtW: studentCoverage(input.coverage, maxW.dof) * maxW.u,
-      far: maxW.value > 2 * Math.max(...powers) || maxW.value < Math.min(...powers) / 2,
+      far: maxW.value > FAR * Math.max(...powers) || maxW.value < Math.min(...powers) / 2,
       refusal: null,
     };
   } catch (error) {
     if (!(error instanceof RangeError) && !(error instanceof InsufficientDataError)) throw error;
-    return { ...base, law: null, maxW: null, doubtW: 0, far: false, refusal: error.message };
+    return { ...base, law: null, losses: null, maxW: null, doubtW: 0, far: false, refusal: error.message };
   }
+}
+
+/** Rise that was found at a power, K: by losses that grow where they are known, by the power law elsewhere; null without either. */
+export function riseOf({ law, losses }: Pick<SpotCarry, 'law' | 'losses'>, powerW: number): number | null {
+  if (losses) return riseByLosses(losses, powerW);
+  return law ? riseByLaw(law, powerW) : null;
 }
 
 /** Watts that each component allows, the binding one first (methods §8). */

@@ -5,6 +5,7 @@ export {
   lifeIndex,
   minutesToLimit,
   riseByLaw,
+  riseOf,
   type Carry,
   type CarryInput,
   type CarrySpot,

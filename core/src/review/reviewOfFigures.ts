@@ -119,6 +119,7 @@ export function reviewOfFigures(given: GivenFigures): RunReview {
     loadS: null,
     loadEndedBy: null,
     uncounted: [],
+    atRest: null,
     loads: loads.length > 1 ? loads : [],
     locks: [],
   };

@@ -168,6 +168,7 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     loadS: load ? load.endS - load.startS : null,
     loadEndedBy: load?.endedBy ?? null,
     uncounted,
+    atRest: idle && outputsIn(record, toRead(record, idle, rules).window),
     loads: (several.length > 1 || load === null ? several : []).map(({ phase, i }): LoadReview => {
       const { window: inPhase } = toRead(record, phase, rules);
       return {

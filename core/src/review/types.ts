@@ -153,6 +153,8 @@ export interface RunReview extends Outputs {
   loadEndedBy: string | null;
   /** Over the whole load. */
   locks: LockReview[];
+  /** At rest, over the window of the idle reading; null without one. */
+  atRest: Outputs | null;
   /** Each load by itself, in order, where a run has several: after a change, or at each step of a sweep. */
   loads: LoadReview[];
   /** Loads that have no reading because the load was not there all along, in order. */

@@ -104,6 +104,7 @@ export function run(
     review: {
       loads: [],
       uncounted: [],
+      atRest: null,
       spots: [
         { spotId: 'top', idle: reading(8), load: reading(top, load), heatPath: null },
         { spotId: 'under', idle: reading(8), load: reading(under, load), heatPath: null },

@@ -1,5 +1,5 @@
 import { InsufficientDataError, requirePositive } from '../errors.ts';
-import { assertSeries, assertWindow, lowerBound, medianInPlace, slice, usable, type Series, type Window } from '../series/series.ts';
+import { assertSeries, assertWindow, lowerBound, medianInPlace, medianInterval, slice, usable, type Series, type Window } from '../series/series.ts';
 import { normalCdf } from '../distributions/normal.ts';
 import { levelsOf, type Blocks, type Level } from './levels.ts';
 import { heatAt, medianIn, whyHeld, type Beside, type HeldBy } from './whyHeld.ts';
@@ -78,8 +78,9 @@ function withoutShortDips(work: Series, minDepth: number, minDurationS: number):
     }
     const least = near - Math.max(5 * minDepth * near, 0.1 * level);
     const isLow = y[i]! < least;
+    const furthest = isLow ? t.length : lowerBound(t, until);
     let end = i + 1;
-    while (end < t.length && y[end]! < least === isLow && (isLow || t[end]! < until)) end++;
+    while (end < furthest && y[end]! < least === isLow) end++;
     const lasted = (end < t.length ? t[end]! : t[t.length - 1]!) - t[i]!;
     if (!isLow || lasted >= minDurationS) keep(i, end);
     i = end;
@@ -99,6 +100,32 @@ function lostIn(work: Series, { startS, endS }: Window, reference: number, thres
   return { depth: Math.min(1, Math.max(0, lost / Math.max(1e-9, endS - startS))), lowS };
 }
 
+/** A part that goes in and out of a loss for most of a load leaves no quiet stretch to tell noise by; its opening is one. */
+const OPENING_S = 20;
+const OPENING_SHARE = 1.06;
+
+/**
+ * What is kept up at the very beginning, where that lies far above every level that was found.
+ *
+ * @returns when it ends, seconds; null where the levels say it themselves
+ */
+function openingOf({ t, y }: Series, load: Window, reference: number): number | null {
+  const early = lowerBound(t, load.startS + Math.max(60, (load.endS - load.startS) / 10));
+  let [most, at] = [0, -1];
+  for (let i = 0; i < early; i++) {
+    const to = Math.max(i + 5, lowerBound(t, t[i]! + OPENING_S));
+    if (to > t.length) break;
+    // A level counts by what it hardly ever falls below.
+    const sorted = y.slice(i, to).sort();
+    const level = sorted[Math.floor(sorted.length / 10)]!;
+    if (level > most) [most, at] = [level, i];
+  }
+  if (at < 0 || most < OPENING_SHARE * reference) return null;
+  let end = at;
+  for (let low = 0; end < t.length && low < 3; end++) low = y[end]! < 0.97 * most ? low + 1 : 0;
+  return end < t.length ? t[end - 3]! : null;
+}
+
 /** The level that work is kept up at early in the load: the highest that lasts. */
 function firstReference(levels: readonly Level[], load: Window): number {
   const early = load.startS + Math.max(60, (load.endS - load.startS) / 10);
@@ -112,6 +139,8 @@ const lasts = ({ startS, endS }: Level) => endS - startS >= LASTS_S;
 class Walk {
   readonly losses: Loss[] = [];
   private reference: number;
+  /** Between samples, seconds. */
+  private readonly stepS: number;
 
   constructor(
     private readonly levels: readonly Level[],
@@ -120,6 +149,7 @@ class Walk {
     private readonly input: LossInput & { minDepth: number; minDurationS: number },
   ) {
     this.reference = firstReference(levels, input.load);
+    this.stepS = medianInterval(work.t);
   }
 
   private isLow(level: Level): boolean {
@@ -203,7 +233,10 @@ class Walk {
       const { last, window } = this.stretch(k);
       if (window.endS - load.startS <= RAMP_S) continue;
       const loss = this.lossOf(window);
-      if (loss.duty * (loss.endS - loss.startS) < minDurationS) {
+      const lowS = loss.duty * (loss.endS - loss.startS);
+      // Getting up to speed, in samples too far apart to see it.
+      const starts = loss.startS - load.startS < RAMP_S && lowS <= Math.max(RAMP_S, this.stepS);
+      if (lowS < minDurationS || starts) {
         k = last;
         continue;
       }
@@ -254,7 +287,9 @@ export function findLosses(input: LossInput): LossReport {
   if (work.t.length < 2) throw new InsufficientDataError('fewer than two usable samples of work in the load');
   const steady = withoutShortDips(work, minDepth, minDurationS);
   if (steady.t.length < 2) throw new InsufficientDataError('no level of work lasts in the load');
-  const { levels, blocks } = levelsOf(steady, load.endS);
+  const first = levelsOf(steady, load.endS);
+  const openingS = openingOf(steady, load, firstReference(first.levels, load));
+  const { levels, blocks } = openingS === null ? first : levelsOf(steady, load.endS, openingS);
   if (!levels.some((level) => level.mean > 0)) throw new InsufficientDataError('no work above zero in the load');
   const { losses, reference } = new Walk(levels, blocks, steady, { ...input, minDepth, minDurationS }).run();
   const gone = goneFrom(input).map((window): Loss => ({ ...window, depth: 1, limiter: 'vanished', temperatureAtOnsetC: null, duty: 1 }));

@@ -1,4 +1,4 @@
-import { medianInPlace, medianInterval, type Series } from '../series/series.ts';
+import { lowerBound, medianInPlace, medianInterval, type Series } from '../series/series.ts';
 
 /** A record cut into blocks, with what noise does to each of them. */
 export interface Blocks {
@@ -30,8 +30,8 @@ const MOST_ALIKE = 0.97;
 
 /** Where neighbours differ by so many times the variance of the quietest stretch, something comes and goes: it is not noise. */
 const UNQUIET = 3;
-/** Blocks of a stretch that noise is looked for in. */
-const STRETCH = 60;
+/** Blocks of a stretch that noise is looked for in; a short load still has a dozen stretches. */
+const STRETCH = { least: 12, most: 60, of: 12 };
 
 function blocksOf({ t, y }: Series, endS: number): Omit<Blocks, 'sd'> {
   const width = Math.max(BLOCK_S, 3 * medianInterval(t));
@@ -65,9 +65,10 @@ function differing(stretches: readonly Float64Array[], lag: number): number {
 /** Stretches in which nothing comes and goes: all of them where they differ no more than chance lets them. */
 function quietOf(y: Float64Array): Float64Array[] {
   const stretches: Float64Array[] = [];
-  for (let i = 0; i < y.length; i += STRETCH) stretches.push(y.subarray(i, i + STRETCH));
+  const length = Math.min(STRETCH.most, Math.max(STRETCH.least, Math.round(y.length / STRETCH.of)));
+  for (let i = 0; i < y.length; i += length) stretches.push(y.subarray(i, i + length));
   const spreads = stretches.map((stretch) => differing([stretch], 1));
-  const least = Math.min(...spreads.filter((_, i) => stretches[i]!.length >= STRETCH / 2));
+  const least = Math.min(...spreads.filter((_, i) => stretches[i]!.length >= length / 2));
   const quiet = stretches.filter((_, i) => spreads[i]! <= UNQUIET * least);
   return quiet.length === 0 ? [y] : quiet;
 }
@@ -75,14 +76,14 @@ function quietOf(y: Float64Array): Float64Array[] {
 /** Variance of a block and how much correlation widens that of a mean, by differences that a few steps do not reach. */
 function noiseOf(y: Float64Array): { variance: number; widened: number } {
   const quiet = quietOf(y);
-  const whole = quiet.length * STRETCH >= y.length;
+  const whole = quiet.reduce((sum, stretch) => sum + stretch.length, 0) === y.length;
   const [one, two, four] = LAGS.map((lag) => differing(whole ? [y] : quiet, lag)) as [number, number, number];
   if (!(one > 0)) return { variance: 0, widened: 1 };
   // Differences two apart are 1 + ρ times those of neighbours, four apart 1 + ρ + ρ² + ρ³.
   const near = two / one - 1;
   let far = 0;
   while (far < MOST_ALIKE && 1 + far + far ** 2 + far ** 3 < four / one) far += 0.01;
-  const alike = Math.min(MOST_ALIKE, Math.max(0, (near + far) / 2));
+  const alike = Math.min(MOST_ALIKE, Math.max(0, Math.min(near, far)));
   return { variance: one / (2 * (1 - alike)), widened: (1 + alike) / (1 - alike) };
 }
 
@@ -90,9 +91,10 @@ function noiseOf(y: Float64Array): { variance: number; widened: number } {
  * Levels of work by binary segmentation: a stretch is split where that explains more than noise, with its correlation, could.
  *
  * @param series nothing missing, at least two samples
+ * @param breakS where a level is known to end
  * @see Vostrikova 1981, Soviet Mathematics Doklady 24, for the method
  */
-export function levelsOf(series: Series, endS: number): { levels: Level[]; blocks: Blocks } {
+export function levelsOf(series: Series, endS: number, breakS?: number): { levels: Level[]; blocks: Blocks } {
   const blocks = blocksOf(series, endS);
   const n = blocks.y.length;
   const { variance, widened } = noiseOf(blocks.y);
@@ -101,8 +103,9 @@ export function levelsOf(series: Series, endS: number): { levels: Level[]; block
   const meanOf = (from: number, to: number) => (sums[to]! - sums[from]!) / (to - from);
   // A level that is given without noise still needs more than the last digit to change.
   const least = Math.max(variance * widened, (1e-4 * meanOf(0, n)) ** 2);
-  const ends: number[] = [n];
-  const stack: [number, number][] = [[0, n]];
+  const known = breakS === undefined ? n : lowerBound(blocks.startS, breakS);
+  const ends: number[] = known > 0 && known < n ? [known, n] : [n];
+  const stack = ends.map((to, i): [number, number] => [i === 0 ? 0 : ends[i - 1]!, to]);
   while (stack.length > 0) {
     const [from, to] = stack.pop()!;
     let [at, most] = [-1, GAIN * least];

@@ -260,6 +260,7 @@ export function review(top: number, under: number, change: Partial<RunReview> = 
     methodVersion: 'test',
     loads: [],
     uncounted: [],
+    atRest: null,
     spots: [
       { spotId: 'top', idle: reading(8), load: reading(top), heatPath: null },
       { spotId: 'under', idle: reading(8.4), load: reading(under), heatPath: null },

@@ -33,6 +33,7 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     roomC: 22,
     settings: {},
     points: {},
+    atRest: {},
     slowTauS: { top: 600 },
     ...change,
   };
@@ -81,6 +82,7 @@ describe('what is carried', () => {
       limitSource: '',
       points: 1,
       law: { lnA: 0, exponent: 1 },
+      losses: null,
       maxW: known(63),
       doubtW: 1,
       far: false,

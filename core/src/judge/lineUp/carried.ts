@@ -1,5 +1,5 @@
 import { InsufficientDataError } from '../../errors.ts';
-import { carry, dutyNeeded, minutesToLimit, riseByLaw, type Carry, type SpotCarry } from '../../heat/carry.ts';
+import { carry, dutyNeeded, minutesToLimit, riseOf, type Carry, type SpotCarry } from '../../heat/carry.ts';
 import { riseAtPower } from '../../heat/riseAtPower.ts';
 import type { CarriedWatts } from '../claim/claimWatts.ts';
 import { ASSUMED_REPEATABILITY } from '../figure/scatter.ts';
@@ -37,6 +37,7 @@ export function carryOfSide(of: LineUp, side: LineUpSide, spots: readonly Limite
       limitC,
       limitSource,
       points: side.workRuns.flatMap((run) => run.points[id] ?? []),
+      idle: side.workRuns.flatMap((run) => run.atRest[id] ?? []),
       accuracyK: of.spots.find((judged) => judged.id === id)?.accuracyK ?? accuracyK,
       scatterK: of.history[id]?.sd ?? ASSUMED_REPEATABILITY.sd,
     })),
@@ -71,8 +72,9 @@ export function wattsOfSide(
  */
 export function minutesOfLoad(powerW: number, binding: SpotCarry, side: LineUpSide, airC: number): number | null {
   const taus = side.workRuns.flatMap((run) => run.slowTauS[binding.id] ?? []);
-  if (!binding.law || taus.length === 0) return null;
-  return minutesToLimit(riseByLaw(binding.law, powerW), mean(taus), binding.limitC - airC);
+  const rise = riseOf(binding, powerW);
+  if (rise === null || taus.length === 0) return null;
+  return minutesToLimit(rise, mean(taus), binding.limitC - airC);
 }
 
 /**

@@ -1,4 +1,6 @@
 import type { Estimate } from '../../estimate.ts';
+import type { PowerPoint } from '../../heat/safePower.ts';
+import type { PhaseReading } from '../../review/types.ts';
 import { projectAmbient } from '../../heat/projectAmbient.ts';
 import { mean } from '../../mean.ts';
 import { mayBeCalled } from '../fair/mayBeCalled.ts';
@@ -33,6 +35,8 @@ export interface LineUpRun {
   settings: Record<string, string>;
   /** Rise and power of every load, by spot id: what a safe power is worked out from. */
   points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean; load: string }[]>;
+  /** The same at rest, where everything that was recorded stood as under load. */
+  atRest: Record<string, PowerPoint | null>;
   /** Slow time constant of the last load's approach, by spot id, seconds; null where none stands out. */
   slowTauS: Record<string, number | null>;
 }
@@ -66,12 +70,30 @@ export function blockedBetween({ blocked }: LineUp, p: string, q: string): Findi
   return blocked.find(({ a, b }) => (a === p && b === q) || (a === q && b === p))?.by ?? [];
 }
 
+/** The settled value that a reading tells of, with what it may still be off: a bound counts as what it will come to, and doubts it. */
+function settledRise({ rise, toGo }: PhaseReading): Estimate | null {
+  if (!rise || !toGo) return rise?.mean ?? null;
+  return { value: rise.mean.value + toGo.likely.value, u: Math.hypot(rise.mean.u, toGo.likely.u), dof: rise.mean.dof };
+}
+
+/** A fan that turns otherwise at rest than under load makes the two incomparable; as a share. */
+const FAN_ALIKE = 0.05;
+
+function pointAtRest({ review }: JudgedSide['runs'][number], spotId: string): PowerPoint | null {
+  const reading = review.spots.find((spot) => spot.spotId === spotId)?.idle;
+  const rest = review.atRest;
+  const rise = reading && settledRise(reading);
+  if (!rise || !rest?.power || rest.power.value < 0) return null;
+  const [slow, fast] = [rest.fan?.value ?? 0, review.fan?.value ?? 0];
+  return Math.abs(fast - slow) > FAN_ALIKE * Math.max(fast, slow) ? null : { powerW: rest.power, rise };
+}
+
 function pointsOf(run: JudgedSide['runs'][number], spotId: string): LineUpRun['points'][string] {
   const { review } = run;
   const last = { name: '', spots: review.spots.map((spot) => ({ spotId: spot.spotId, reading: spot.load })), power: review.power };
   return (review.loads.length > 0 ? review.loads : [last]).flatMap((load) => {
     const reading = load.spots.find((spot) => spot.spotId === spotId)?.reading;
-    const rise = reading?.rise?.mean;
+    const rise = reading && settledRise(reading);
     const usable = rise && load.power && load.power.value > 0 && rise.value > 0;
     return usable ? [{ powerW: load.power!, rise, settled: reading.bound === 'settled', load: load.name }] : [];
   });
@@ -106,6 +128,7 @@ function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[]
     roomC: run.review.room?.meanC ?? null,
     settings: run.settings,
     points: Object.fromEntries(real.map((spot) => [spot.id, pointsOf(run, spot.id)])),
+    atRest: Object.fromEntries(real.map((spot) => [spot.id, pointAtRest(run, spot.id)])),
     slowTauS: Object.fromEntries(
       real.map((spot) => [spot.id, run.review.spots.find((candidate) => candidate.spotId === spot.id)?.load?.settling.slowTauS ?? null]),
     ),

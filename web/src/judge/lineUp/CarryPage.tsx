@@ -1,4 +1,4 @@
-import { carryOfSide, fixed, lifeIndex, listWords, roomOfSide, type Carry } from '@red-ember/core';
+import { carryOfSide, fixed, lifeIndex, listWords, roomOfSide, type Carry, type SpotCarry } from '@red-ember/core';
 import { blankJudging, rulesWords } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
@@ -17,6 +17,35 @@ function headingOf(made: Carry, sideName: string, place: string): string {
   const { binding } = made;
   if (!binding?.maxW) return `What ${sideName} carries cannot be said yet.`;
   return `In the ${place}, ${binding.name.toLowerCase()} binds: ${sideName} carries ${fixed(binding.maxW.value, 0)} ± ${fixed(binding.doubtW, 0)} W.`;
+}
+
+/** Air that an open window or a duct could bring, °C. */
+const COOL_AIR_C = 25;
+
+/** "1.2 + 0.31 P + 0.0021 P²", or the power law where fewer powers were measured. */
+function lawWords({ law, losses }: SpotCarry): string {
+  if (losses) {
+    const { r0, a, c } = losses;
+    const terms = [[r0, 1, ''], [a, 2, ' P'], [c, 4, ' P²']] as const; // prettier-ignore
+    return terms
+      .filter(([value, digits]) => value >= 10 ** -digits / 2)
+      .map(([value, digits, of]) => `${fixed(value, digits)}${of}`)
+      .join(' + ');
+  }
+  return law ? `${fixed(Math.exp(law.lnA), 2)} P^${fixed(law.exponent, 2)}` : '';
+}
+
+/** What cooler air would buy, in watts of the component that binds. */
+function CoolAir({ made, cool, airC }: { made: Carry; cool: Carry; airC: number }) {
+  const { text } = useDegrees();
+  if (!made.binding?.maxW || !cool.binding?.maxW || airC <= COOL_AIR_C) return null;
+  const more = cool.binding.maxW.value - made.binding.maxW.value;
+  return (
+    <p className="mt-2 text-[0.93rem] text-soft">
+      {text(`Intake air of ${COOL_AIR_C} °C in place of ${airC} °C`)} would buy {fixed(more, 0)} W: {fixed(cool.binding.maxW.value, 0)} ±{' '}
+      {fixed(cool.binding.doubtW, 0)} W, {cool.binding.name} binds.
+    </p>
+  );
 }
 
 /** How many watts a part carries, which component binds, on the bench and in the enclosure, and what of the loads it may be given. */
@@ -43,15 +72,19 @@ export function CarryPage() {
         <LineUpMargin study={study} view={view}>
           <MarginGroup title="How watts are worked out">
             <Note>
-              Rise = a · P to the b, through every load of every run; with one point b is 1. The limit, less the margin and the air, gives
-              the most.
+              Rise = r0 + a·P + c·P², none of them below zero, through every load of every run and what was read at rest; half of what a
+              power law says otherwise is in the doubt. With fewer than three powers the power law alone speaks, with one its exponent is 1
+              and doubted. The limit, less the margin and the air, gives the most.
             </Note>
             {unsettled > 0 ? (
               <Note tone="heat">
-                {unsettled} of the points were not settled when they were read: where they were still rising, the true watts are fewer.
+                {unsettled} of the points were not settled when they were read: each counts as what it was likely to come to, with that
+                doubt.
               </Note>
             ) : null}
-            <Note tone="caution">Carried beyond twice the measured power, a figure is a guess: measure nearer to it.</Note>
+            <Note tone="caution">
+              Carried beyond 1.3 times the highest power that was measured, a figure is far: measure nearer to it. Count on the lower end.
+            </Note>
             <Note tone="caution">
               Never run an unattended load without a cut-out. Mains wiring and the inside of power supplies are not covered here: follow
               local electrical codes.
@@ -109,7 +142,7 @@ export function CarryPage() {
                     <th>Component</th>
                     <th className="num">limit, {degrees.tempUnit}</th>
                     <th className="num">points</th>
-                    <th className="num">exponent</th>
+                    <th>rise, P in W</th>
                     <th className="num">bench at {degrees.text(`${fixed(roomOfSide(side), 1)} °C`)}</th>
                     <th className="num">
                       {body.enclosure.name} at {degrees.text(`${body.enclosure.airC} °C`)}
@@ -138,7 +171,7 @@ export function CarryPage() {
                           {fixed(degrees.temp(spot.limitC), 0)}
                         </td>
                         <td className="num">{spot.points}</td>
-                        <td className="num">{spot.law ? fixed(spot.law.exponent, 2) : ''}</td>
+                        <td className="whitespace-nowrap">{lawWords(spot)}</td>
                         <td className="num">{cell(onBench)}</td>
                         <td className="num">{cell(spot)}</td>
                       </tr>
@@ -146,6 +179,7 @@ export function CarryPage() {
                   })}
                 </tbody>
               </table>
+              <CoolAir made={warm} cool={carryOfSide(data.field, side, body.spots, COOL_AIR_C, margin)} airC={body.enclosure.airC} />
             </Section>
             <CarriedLoads
               side={side}

@@ -24,6 +24,7 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     roomC: 22,
     settings: {},
     points: {},
+    atRest: {},
     slowTauS: { top: 600 },
     ...change,
   };
