@@ -1,5 +1,6 @@
 import type { Claim } from './claim.ts';
 import { proveCarry } from './carried.ts';
+import { proveEqualNoise } from './equalNoise.ts';
 import { proveLosses } from './losses.ts';
 import { proveSettling } from './settling.ts';
 import { proveWindows } from './windows.ts';
@@ -10,4 +11,5 @@ export const proveAll = (draws: number): Claim[] => [
   ...proveWindows(draws),
   ...proveLosses(2 * draws),
   ...proveCarry(10 * draws),
+  ...proveEqualNoise(10 * draws),
 ];

@@ -112,7 +112,7 @@ const OPENING_SHARE = 1.06;
 function openingOf({ t, y }: Series, load: Window, reference: number): number | null {
   const early = lowerBound(t, load.startS + Math.max(60, (load.endS - load.startS) / 10));
   let [most, at] = [0, -1];
-  for (let i = 0; i < early; i++) {
+  for (let i = 0; i < early; i = Math.max(i + 1, lowerBound(t, t[i]! + OPENING_S / 8))) {
     const to = Math.max(i + 5, lowerBound(t, t[i]! + OPENING_S));
     if (to > t.length) break;
     // A level counts by what it hardly ever falls below.

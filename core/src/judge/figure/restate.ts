@@ -1,14 +1,29 @@
 import type { Estimate } from '../../estimate.ts';
 import { riseAtPower } from '../../heat/riseAtPower.ts';
 import { sweepAt, type SweepPoint } from '../../series/sweepAt.ts';
+import type { LoadReview } from '../../review/types.ts';
 import { figureOfReading } from './reading.ts';
 import type { Figure, JudgedRun, ReportingBasis, Restatement } from '../types.ts';
+
+/** What a level says beyond its own scatter in doubt: where the meter stands and what else is heard, dB. Our own figure. */
+const LEVEL_U_DB = 0.2;
+
+/**
+ * Level of one load as it was read; null where it was not, or lies so near the room's floor that the part's own cannot be told. Two runs
+ * in one room that read the same are as loud as each other, so the floor is not taken off; what it hides enters the doubt.
+ */
+function levelOf({ noise, freedDb }: Pick<LoadReview, 'noise' | 'freedDb'>): { db: number; u: number } | null {
+  if (!noise || freedDb === null) return null;
+  const hidden = freedDb === undefined ? 1 : 10 ** ((noise.value - freedDb) / 10);
+  return { db: noise.value, u: Math.hypot(noise.u, LEVEL_U_DB) * hidden };
+}
 
 /** Temperature against noise over the loads of one run; of loads at one level, to a tenth of a decibel, the first counts. */
 export function noiseSweep(run: JudgedRun, spotId: string, basis: ReportingBasis, figure: Figure): SweepPoint[] {
   const points = run.review.loads.flatMap((load): SweepPoint[] => {
     const y = figureOfReading(load.spots.find((spot) => spot.spotId === spotId)?.reading ?? null, basis, figure);
-    return y && load.noise ? [{ x: Math.round(load.noise.value * 10) / 10, y }] : [];
+    const level = levelOf(load);
+    return y && level ? [{ x: Math.round(level.db * 10) / 10, y }] : [];
   });
   return points.filter((point, i) => points.findIndex((other) => other.x === point.x) === i);
 }
@@ -35,13 +50,29 @@ export function restatedFigure(run: JudgedRun, spotId: string, basis: ReportingB
   const points = noiseSweep(run, spotId, basis, figure);
   const levels = points.map((point) => point.x);
   if (points.length < 2 || by.levelDb < Math.min(...levels) || by.levelDb > Math.max(...levels)) return null;
-  return sweepAt(points, by.levelDb);
+  const read = sweepAt(points, by.levelDb);
+  return { ...read, u: Math.hypot(read.u, slopeAt(points, by.levelDb) * levelUAt(run, by.levelDb)) };
+}
+
+/** Half-width over which a sweep's slope is taken, dB. */
+const SLOPE_OVER_DB = 0.5;
+
+function slopeAt(points: readonly SweepPoint[], db: number): number {
+  const levels = points.map((point) => point.x);
+  const [low, high] = [Math.max(Math.min(...levels), db - SLOPE_OVER_DB), Math.min(Math.max(...levels), db + SLOPE_OVER_DB)];
+  return Math.abs(sweepAt(points, high).value - sweepAt(points, low).value) / (high - low);
+}
+
+/** Doubt of the level of the load that lies nearest, dB. */
+function levelUAt(run: JudgedRun, db: number): number {
+  const levels = run.review.loads.flatMap((load) => levelOf(load) ?? []);
+  return [...levels].sort((p, q) => Math.abs(p.db - db) - Math.abs(q.db - db))[0]?.u ?? LEVEL_U_DB;
 }
 
 /** Noise levels that every run's sweep reaches, so that all can be read at one; null where there is none in common. */
 export function commonNoise(runs: readonly JudgedRun[]): { leastDb: number; mostDb: number } | null {
   const ranges = runs.flatMap((run) => {
-    const levels = run.review.loads.flatMap((load) => (load.noise ? [load.noise.value] : []));
+    const levels = run.review.loads.flatMap((load) => levelOf(load)?.db ?? []);
     return levels.length < 2 ? [] : [{ least: Math.min(...levels), most: Math.max(...levels) }];
   });
   if (ranges.length === 0) return null;
