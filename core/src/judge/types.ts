@@ -25,7 +25,14 @@ export type ReportingBasis = 'rise' | 'held-room' | 'as-found';
  */
 export type Figure = 'settled-mean' | 'settled-value' | 'peak' | 'hottest';
 export type Disposition = 'undecided' | 'use' | 'caution' | 'reject';
-export type Severity = 'blocks' | 'weakens' | 'note';
+/** 'withholds': the two may be compared, and neither is called until something is done. */
+export type Severity = 'blocks' | 'withholds' | 'weakens' | 'note';
+
+/** What would earn a call that is withheld, and how long it takes at the bench. */
+export interface EarnBy {
+  what: string;
+  minutes: number;
+}
 
 /** Checks of methods §7 that this product makes. */
 export type FairnessCheck =
@@ -151,6 +158,8 @@ export interface Finding {
   /** The run it is about; null where it concerns the comparison. */
   runId: string | null;
   spotId: string | null;
+  /** Of one that withholds: why, in a few words, and what would earn the call. */
+  withheld?: { why: string; earnBy: EarnBy };
 }
 
 /**
@@ -163,6 +172,10 @@ export interface Call {
   kind: CallKind;
   /** Why it is blocked, withheld or not compared, in a sentence; null otherwise. */
   why: string | null;
+  /** The cheapest that would earn a call that is withheld; null otherwise. */
+  earnBy: EarnBy | null;
+  /** How likely b is cooler at all, by more than what matters, and warmer by more than it, 0..1; null without a comparison. */
+  likely: { cooler: number; coolerByThreshold: number; warmerByThreshold: number } | null;
 }
 
 /** One run's figure as it went into a side: at the load, restated and of the spot that were asked for. */
@@ -201,6 +214,8 @@ export interface SpotJudgement {
   call: Call;
   /** Scatter known beforehand that was pooled with both sides'; null where each side stood on its own. */
   repeatability: KnownScatter | null;
+  /** W that the difference was brought to, since powers differed a little; null where figures stand as measured. */
+  restatedW: number | null;
   /** Why there is no comparison; null where there is one. */
   refusal: string | null;
 }
@@ -287,6 +302,8 @@ export interface PairJudgement {
   cooling: Cooling;
   /** Findings that block the comparison of temperatures as a whole; empty where it stands. */
   blockedBy: Finding[];
+  /** Findings for which no temperature is called, though it may be compared; the cheapest to mend first. */
+  withheldBy: Finding[];
   findings: Finding[];
   leftOut: LeftOut[];
 }

@@ -1,5 +1,15 @@
 import { InsufficientDataError, requirePositive } from '../errors.ts';
-import { assertSeries, assertWindow, lowerBound, medianInPlace, medianInterval, slice, usable, type Series, type Window } from '../series/series.ts';
+import {
+  assertSeries,
+  assertWindow,
+  lowerBound,
+  medianInPlace,
+  medianInterval,
+  slice,
+  usable,
+  type Series,
+  type Window,
+} from '../series/series.ts';
 import { normalCdf } from '../distributions/normal.ts';
 import { levelsOf, type Blocks, type Level } from './levels.ts';
 import { heatAt, medianIn, whyHeld, type Beside, type HeldBy } from './whyHeld.ts';

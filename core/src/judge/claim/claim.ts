@@ -133,6 +133,9 @@ function judgeThrottleClaim(claim: Claim, { a, b, work }: PairJudgement): ClaimJ
 function judgeTemperatureClaim(claim: Claim, judgement: PairJudgement, spots: readonly JudgedSpot[], practicalK: number): ClaimJudgement {
   const [block] = judgement.blockedBy;
   if (block) return { outcome: 'not-shown', sentence: `“${claim.text}” is not shown: the comparison is blocked. ${block.evidence}` };
+  const [withheld] = judgement.withheldBy;
+  if (withheld)
+    return { outcome: 'not-shown', sentence: `“${claim.text}” is not shown: not called, ${withheld.withheld!.why}. ${withheld.evidence}` };
   const subject = claim.spotId ? judgement.spots.filter((spot) => spot.spotId === claim.spotId) : judgement.spots;
   const judged = subject.map((spot) => ({
     spot,

@@ -26,6 +26,8 @@ export function judgePrediction(prediction: Prediction, judgement: PairJudgement
   if (!spot?.comparison) return { outcome: 'open', missedByK: 0, errorK: null, sentence: `${said}; not measured yet.` };
   if (judgement.blockedBy.length > 0)
     return { outcome: 'open', missedByK: 0, errorK: null, sentence: `${said}; the comparison is blocked.` };
+  if (judgement.withheldBy.length > 0)
+    return { outcome: 'open', missedByK: 0, errorK: null, sentence: `${said}; not called: ${judgement.withheldBy[0]!.withheld!.why}.` };
   const { difference, interval, budget } = spot.comparison;
   const [low, high] = [prediction.expectedK - prediction.plusMinusK, prediction.expectedK + prediction.plusMinusK];
   const errorK = difference.value - prediction.expectedK;

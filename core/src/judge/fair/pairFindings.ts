@@ -1,14 +1,14 @@
 import { fixed } from '../../format/measured.ts';
 import { capital, counted, listWords } from '../../format/words.ts';
 import { mean } from '../../mean.ts';
+import { SAME_FAN_SHARE } from '../figure/doubt.ts';
 import { figureOf } from '../figure/figureOf.ts';
+import { RESTATED_UP_TO } from '../figure/onePower.ts';
 import { otherStudyFindings } from './otherStudy.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
 /** Power or work that differs by more than this share makes temperatures hard to compare. */
 const SAME_SHARE = 0.02;
-/** Fans whose turns differ by more than this share did not do the same. */
-const SAME_FAN_SHARE = 0.05;
 /** Noise that was meant to be equal and differs by more than this, dB. */
 const SAME_NOISE_DB = 1;
 /** Rooms further apart than this are worth a word even where rises are compared, K. */
@@ -69,7 +69,14 @@ function sameShare(
 function heat(between: Between): Found {
   if (between.rules.restate?.kind === 'power')
     return { findings: [], held: `restated to ${fixed(between.rules.restate.targetW, 1)} W on both sides` };
-  return sameShare(between, 'heat', 'power', 'W', (run) => run.review.power?.value, 'Restate at equal power, or hold the power.');
+  const read = (run: JudgedRun) => run.review.power?.value;
+  const found = sameShare(between, 'heat', 'power', 'W', read, 'Restate at equal power, or hold the power.');
+  const [weak] = found.findings;
+  const [pa, pb] = [meanOf(between.a.runs, read), meanOf(between.b.runs, read)];
+  // A little is brought to one power by itself, wherever two are compared; with its doubt.
+  if (!weak || Math.abs(pb! / pa! - 1) > RESTATED_UP_TO || between.both.some((run) => !run.review.room)) return found;
+  const evidence = `${weak.evidence} The difference is restated to ${fixed((pa! + pb!) / 2, 1)} W by itself.`;
+  return { findings: [{ ...weak, severity: 'note', evidence, remedy: 'Hold the power, and nothing need be restated.' }] };
 }
 
 function work(between: Between): Found {
@@ -79,7 +86,8 @@ function work(between: Between): Found {
 }
 
 /** Fans that were meant to be locked, or held to equal noise, and were not; or that were free and went their own ways. */
-function fans({ a, b, rules }: Between): Found {
+function fans(between: Between): Found {
+  const { a, b, rules } = between;
   const [fa, fb] = [meanOf(a.runs, (run) => run.review.fan?.value), meanOf(b.runs, (run) => run.review.fan?.value)];
   const [na, nb] = [meanOf(a.runs, (run) => run.review.noise?.value), meanOf(b.runs, (run) => run.review.noise?.value)];
   const noise = na !== null && nb !== null ? `, ${fixed(na, 1)} and ${fixed(nb, 1)} dB(A)` : '';
@@ -91,7 +99,9 @@ function fans({ a, b, rules }: Between): Found {
     const words = `Noise was to be equal: ${fixed(na, 1)} dB(A) with ${a.name} and ${fixed(nb, 1)} dB(A) with ${b.name}.`;
     return one('fan-policy', 'blocks', words, 'Read both off a sweep at one level, or set the fans anew.');
   }
-  if (fa === null || fb === null || fa === 0 || rules.fans === 'not-applicable' || rules.fans === undefined) return nothing;
+  if (rules.fans === 'not-applicable' || rules.fans === undefined) return nothing;
+  if (fa === null || fb === null) return unseenFans(between, [...(fa === null ? [a.name] : []), ...(fb === null ? [b.name] : [])]);
+  if (fa === 0) return nothing;
   const off = Math.abs(fb / fa - 1);
   if (off <= SAME_FAN_SHARE) return { findings: [], held: `fans within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
   const turned = `turned ${fixed(fa, 0)} per minute with ${a.name} and ${fixed(fb, 0)} with ${b.name}${noise}`;
@@ -102,11 +112,45 @@ function fans({ a, b, rules }: Between): Found {
     if (watched && !moved) return one('fan-policy', 'note', `Fans were held at their duty and ${turned}: they are not the same fans.`, '');
     return one('fan-policy', 'blocks', `Fans were to be locked, and ${turned}.`, 'Lock the fans and run both again.');
   }
-  return one(
+  return withholds(
     'fan-policy',
-    'weakens',
     `The fans were free and ${turned}: part of the cooling went into them, not into the temperature.`,
-    'Judge by noise and temperature together, or lock the fans and run both again.',
+    'Judge by noise and what the fans did, or lock them and run both again.',
+    {
+      why: 'the fans were free and did not do the same',
+      earnBy: { what: 'lock the fans and run both sides again', minutes: again(between) },
+    },
+  );
+}
+
+/** Minutes of one more run of either side, with the room's idle before it; of loads that nobody timed, as long as usual. */
+function again({ a, b }: Between): number {
+  const of = (side: JudgedSide) => (meanOf(side.runs, (run) => run.review.loadS) ?? USUAL_LOAD_S) / 60 + IDLE_MIN;
+  return Math.round(of(a) + of(b));
+}
+
+const USUAL_LOAD_S = 2700;
+const IDLE_MIN = 10;
+
+function withholds(check: FairnessCheck, evidence: string, remedy: string, withheld: NonNullable<Finding['withheld']>): Found {
+  return { findings: [{ ...finding(check, 'withholds', evidence, remedy), withheld }] };
+}
+
+/** A lock that nobody watched may have moved, and so may fans that were free. */
+function unseenFans(between: Between, without: string[]): Found {
+  const { both, rules } = between;
+  // Of a table of figures nothing can be seen; that is said once. A duty that was held and recorded was seen.
+  if (both.some((run) => run.review.asGiven)) return nothing;
+  if (both.every((run) => run.review.locks.some((lock) => /fan/i.test(lock.name)))) return nothing;
+  const were = rules.fans === 'locked' ? 'were to be locked' : rules.fans === 'as-shipped' ? 'were free' : 'were to be equally loud';
+  return withholds(
+    'fan-policy',
+    `The fans ${were}, and nobody recorded what they did with ${listWords(without)}.`,
+    'Record the speed or the duty of the fans, and run both again.',
+    {
+      why: 'nobody saw the fans',
+      earnBy: { what: 'record what the fans do and run both sides again', minutes: again(between) },
+    },
   );
 }
 

@@ -64,6 +64,22 @@ export function sideLines(
   ].filter((line, i) => i === 0 || line.u > 0);
 }
 
+/** Fans this far apart did not do the same, and are no matter of doubt (`pairFindings`). */
+export const SAME_FAN_SHARE = 0.05;
+/** Rise goes about with the fan's turns to the minus this. */
+const FAN_EXPONENT = 0.7;
+
+/** Fans that did about the same: what the rest of it may have cooled. */
+function fanLine(a: readonly FigureReading[], b: readonly FigureReading[], { fans, restate }: JudgeRules): UncertaintyComponent[] {
+  if (restate?.kind === 'noise' || fans === undefined || fans === 'not-applicable') return [];
+  const [fa, fb] = [a, b].map((side) => mean(side.flatMap(({ fanRpm }) => fanRpm ?? []))) as [number, number];
+  const off = Math.abs(fb / fa - 1);
+  if (!(off > 0) || off > SAME_FAN_SHARE) return [];
+  const rises = [...a, ...b].flatMap(({ heat }) => heat?.riseK ?? []);
+  const u = rises.length === 0 ? 0 : typeB(FAN_EXPONENT * off * Math.abs(mean(rises)), 'rectangular');
+  return u > 0 ? [{ name: 'fans not quite alike', u }] : [];
+}
+
 /**
  * Budget lines of a difference beside the scatter between runs. One sensor left in its place cancels but for its resolution; of two
  * sensors nothing does. The room probe is one on both sides and cancels; a room that nobody recorded does not.
@@ -76,9 +92,10 @@ export function differenceLines(
 ): UncertaintyComponent[] {
   const sides = [a, b];
   const sensors = new Set(sides.flatMap((side) => side.readings.flatMap((reading) => reading.sensor ?? [])));
-  return sides.flatMap(({ name, readings }) => [
+  const ofSides = sides.flatMap(({ name, readings }) => [
     ...readingLines(readings, name).filter((line) => line.u > 0),
     ...(sensors.size > 1 ? sensorLines(spot, name) : []),
     ...roomLines(rules, name),
   ]);
+  return [...ofSides, ...fanLine(a.readings, b.readings, rules)];
 }

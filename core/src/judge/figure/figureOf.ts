@@ -10,12 +10,16 @@ export function figureOf(run: JudgedRun, spotId: string, rules: JudgeRules): Est
     : figureOfReading(loadReading(run, spotId), rules.basis, rules.figure);
 }
 
-/** Standard uncertainties of a reading that repeats do not average away, K. */
+/** What a comparison has to know of a reading beside its figure; standard uncertainties that repeats do not average away, K. */
 export interface ReadingDoubt {
   /** What remained when it was read. */
   remainingU: number;
   /** What the sensor's steps leave. */
   resolutionU: number;
+  /** Rise over room and the power that made it, by which it may be restated; null where one was not read, or it is restated already. */
+  heat: { riseK: number; powerW: number } | null;
+  /** What the fan turned at; null where nobody saw it. */
+  fanRpm: number | null;
 }
 
 /** One run's figure at one spot, with what a comparison has to know of it. */
@@ -25,9 +29,15 @@ export interface FigureReading extends ReadingDoubt {
   sensor: string | undefined;
 }
 
-export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutionK'>, { figure }: JudgeRules): ReadingDoubt {
+export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutionK'>, { figure, restate }: JudgeRules): ReadingDoubt {
   const reading = loadReading(run, spot.id);
-  return { remainingU: remainingU(reading, figure), resolutionU: resolutionU(reading, spot.resolutionK, figure) };
+  const [riseK, powerW] = [reading?.rise?.mean.value, run.review.power?.value];
+  return {
+    remainingU: remainingU(reading, figure),
+    resolutionU: resolutionU(reading, spot.resolutionK, figure),
+    heat: !restate && riseK !== undefined && powerW !== undefined && powerW > 0 ? { riseK, powerW } : null,
+    fanRpm: run.review.fan?.value ?? null,
+  };
 }
 
 /** A side's figures at one spot, one a run; runs in which it could not be read are left off. */

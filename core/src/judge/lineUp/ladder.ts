@@ -3,7 +3,7 @@ import { mean } from '../../mean.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
 import { callOf } from '../pair/call.ts';
 import { compareAt } from '../pair/compareAt.ts';
-import { blockedBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
+import { standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
 import type { Call } from '../types.ts';
 
 /** What a step did to throttling. */
@@ -71,7 +71,7 @@ export function ladderSteps(of: LineUp, order: readonly string[], spotId: string
   const between = (before: LineUpSide, after: LineUpSide): { comparison: Comparison | null; call: Call } => {
     const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
     const { comparison, refusal } = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
-    return { comparison, call: callOf(comparison, refusal, blockedBetween(of, before.variantId, after.variantId)) };
+    return { comparison, call: callOf(comparison, refusal, standsBetween(of, before.variantId, after.variantId), of.rules.practicalK) };
   };
   const first = sides.find((side) => readingsOf(side, { spotId }).length > 0);
   return sides.map((side, i): LadderStep => {

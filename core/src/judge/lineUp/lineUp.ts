@@ -60,15 +60,19 @@ export interface LineUp {
   rules: JudgeRules;
   findings: Finding[];
   /** Pairs of sides that must not be called against each other, with what forbids it (`mayBeCalled`). */
-  blocked: { a: string; b: string; by: Finding[] }[];
+  stands: { a: string; b: string; by: Finding[] }[];
   /** The bench's pooled scatter from other studies, by spot id. */
   history: Record<string, Scatter>;
 }
 
-/** What forbids calling two sides of a line-up against each other; nothing where they may be. */
-export function blockedBetween({ blocked }: LineUp, p: string, q: string): Finding[] {
-  return blocked.find(({ a, b }) => (a === p && b === q) || (a === q && b === p))?.by ?? [];
+/** What forbids or withholds calling two sides of a line-up against each other; nothing where they may be. */
+export function standsBetween({ stands }: LineUp, p: string, q: string): Finding[] {
+  return stands.find(({ a, b }) => (a === p && b === q) || (a === q && b === p))?.by ?? [];
 }
+
+/** Only what forbids comparing them. */
+export const blockedBetween = (of: LineUp, p: string, q: string): Finding[] =>
+  standsBetween(of, p, q).filter(({ severity }) => severity === 'blocks');
 
 /** The settled value that a reading tells of, with what it may still be off: a bound counts as what it will come to, and doubts it. */
 function settledRise({ rise, toGo }: PhaseReading): Estimate | null {
@@ -166,7 +170,7 @@ export function lineUp(
     spots,
     rules,
     findings: found.flat(),
-    blocked: sorted.flatMap((p, i) =>
+    stands: sorted.flatMap((p, i) =>
       sorted.slice(i + 1).flatMap((q) => {
         const by = mayBeCalled(p.used, q.used, rules);
         return by.length === 0 ? [] : [{ a: p.side.variantId, b: q.side.variantId, by }];
@@ -185,7 +189,7 @@ export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
-const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0 };
+const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0, heat: null, fanRpm: null };
 
 /** A side's figures at a spot, as comparisons take them. */
 export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {

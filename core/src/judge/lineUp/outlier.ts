@@ -6,7 +6,7 @@ import type { Comparison } from '../../uncertainty/compare.ts';
 import { holm } from '../../uncertainty/holm.ts';
 import { compareAt } from '../pair/compareAt.ts';
 import { callOf } from '../pair/call.ts';
-import { blockedBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
+import { blockedBetween, standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
 import { OUTCOMES } from '../outcome/outcomes.ts';
 import { comparableSets } from './rank.ts';
 import type { Call, FairnessCheck, OutcomeKey } from '../types.ts';
@@ -60,7 +60,7 @@ export function departures(of: LineUp, spotId: string): Departure[] {
   const middle = mean(read.map((entry) => entry.value));
   const uncalled = apart.flat().map(({ side, value }): Departure => {
     const [by] = read.flatMap((entry) => blockedBetween(of, entry.side.variantId, side.variantId));
-    const call: Call = { kind: 'blocked', why: by?.evidence ?? null };
+    const call: Call = { kind: 'blocked', why: by?.evidence ?? null, earnBy: null, likely: null };
     return { variantId: side.variantId, name: side.name, value, offK: value - middle, p: 1, departs: false, call };
   });
   return [...called.sort((p, q) => Math.abs(q.offK) - Math.abs(p.offK)), ...uncalled];
@@ -142,8 +142,8 @@ export function judgeRetest(of: LineUp, spotId: string, outlier: LineUpSide, twi
     historyBeside(of, spotId, [outlier, retest]),
   );
   // A retest changes one thing on purpose: that it turns or works otherwise is what is asked, and forbids nothing.
-  const blocks = blockedBetween(of, outlier.variantId, retest.variantId).filter(({ check }) => !ON_PURPOSE.includes(check));
-  const call = callOf(moved, refusal, blocks);
+  const blocks = standsBetween(of, outlier.variantId, retest.variantId).filter(({ check }) => !ON_PURPOSE.includes(check));
+  const call = callOf(moved, refusal, blocks, of.rules.practicalK);
   if (!moved || call.kind === 'blocked')
     return { ...base, outcome: 'cannot-tell', moved, sentence: `${retest.name}: ${call.why ?? 'cannot be told with these runs'}` };
   const gap = mean(pt!.map((e) => e.value)) - mean(po!.map((e) => e.value));

@@ -1,3 +1,5 @@
+import { standsInOrder } from '../fair/stands.ts';
+import { callOf } from '../pair/call.ts';
 import { studentCdf, studentCoverage } from '../../distributions/studentT.ts';
 import { InsufficientDataError } from '../../errors.ts';
 import type { Estimate } from '../../estimate.ts';
@@ -10,6 +12,7 @@ import { assumedScatter, compareReadings, OUTCOMES } from '../outcome/outcomes.t
 import { compareAt } from '../pair/compareAt.ts';
 import {
   blockedBetween,
+  standsBetween,
   figuresAt,
   groupsBeside,
   historyBeside,
@@ -54,6 +57,8 @@ export interface Ranking {
   assumed: boolean;
   /** What keeps sets apart; nothing where all may be ranked together. */
   blockedBy: Finding[];
+  /** The cheapest to mend of what keeps differences from being called. */
+  withheldBy: Finding[];
   without: string[];
 }
 
@@ -150,16 +155,18 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
   };
   const pairs = sorted.flatMap((p, i) =>
     sorted.slice(i + 1).map((q, k) => {
-      const by = spotId === null ? [] : blockedBetween(of, p.side.variantId, q.side.variantId);
+      const stands = spotId === null ? [] : standsBetween(of, p.side.variantId, q.side.variantId);
+      const by = stands.filter(({ severity }) => severity === 'blocks');
       const comparison = by.length > 0 ? null : between(p, q);
-      return { i, j: i + 1 + k, p, q, by, raw: comparison ? pOf(comparison) : null };
+      const call = stands.length > 0 ? callOf(comparison, by[0]?.evidence ?? null, stands, rules.practicalK) : null;
+      return { i, j: i + 1 + k, p, q, by, call, raw: comparison ? pOf(comparison) : null };
     }),
   );
   const adjusted = holm(pairs.flatMap(({ raw }) => (raw === null ? [] : [raw])));
   let next = 0;
   const told = pairs.map((pair) => {
     const p = pair.raw === null ? 1 : adjusted[next++]!;
-    return { ...pair, p1: p, different: p < 1 - rules.coverage };
+    return { ...pair, p1: p, different: p < 1 - rules.coverage && pair.call?.kind !== 'withheld' };
   });
   const differ = (i: number, j: number) => told.find((pair) => pair.i === i && pair.j === j)!.different;
   const starts = sets.map((_, at) => sets.slice(0, at).reduce((sum, set) => sum + set.length, 0));
@@ -180,15 +187,18 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
       set: entry.set,
       groups: groups[i]!,
     })),
-    pairs: told.map(({ p, q, by, p1, different }) => ({
+    pairs: told.map(({ p, q, by, call, p1, different }) => ({
       a: p.side.variantId,
       b: q.side.variantId,
       difference: q.mean - p.mean,
       p: p1,
       different,
-      call: by[0] ? { kind: 'blocked', why: by[0].evidence } : null,
+      call: by[0] ? { kind: 'blocked', why: by[0].evidence, earnBy: null, likely: null } : call?.kind === 'withheld' ? call : null,
     })),
     assumed,
+    withheldBy: standsInOrder(
+      told.flatMap(({ p, q, call }) => (call?.kind === 'withheld' ? standsBetween(of, p.side.variantId, q.side.variantId) : [])),
+    ).slice(0, 1),
     blockedBy: blocks.filter((found, i) => blocks.findIndex((other) => other.evidence === found.evidence) === i),
     without: read.filter(({ readings }) => readings.length === 0).map(({ side }) => side.name),
   };

@@ -42,7 +42,7 @@ const found = (judgement: ReturnType<typeof judged>, check: string) =>
 describe('fairness between two sides, further rows', () => {
   const turned = (fan: number, noise: number) => review({ fan: est(fan, 2), noise: est(noise) });
   it.each([
-    ['as-shipped', 'weakens', 'The fans were free and turned 1700 per minute with air and 2100 with loop, 33.0 and 38.0 dB(A)'],
+    ['as-shipped', 'withholds', 'The fans were free and turned 1700 per minute with air and 2100 with loop, 33.0 and 38.0 dB(A)'],
     ['locked', 'blocks', 'Fans were to be locked, and turned 1700'],
     ['equal-noise', 'blocks', 'Noise was to be equal: 33.0 dB(A) with air and 38.0 dB(A) with loop'],
   ] as const)('fans %s that went their own ways: %s', (fans, severity, words) => {
@@ -108,7 +108,9 @@ describe('where the cooling went', () => {
     expect(cooling.sentence).toMatch(/Loop is quieter by 7\.2 ± [\d.]+ dB\(A\); loop turns its fan slower by 600\.0 ± [\d.]+ rpm/);
   });
   it('says which of two sides each speaks for', () => {
-    const { cooling } = judged([44, review({ noise: est(30) })], [40, review({ noise: est(36) })], { fans: 'as-shipped' });
+    const { cooling } = judged([44, review({ noise: est(30), fan: est(1500, 2) })], [40, review({ noise: est(36), fan: est(1510, 2) })], {
+      fans: 'as-shipped',
+    });
     expect(cooling.sentence).toContain('They speak for different sides');
   });
   it('holds the fan apart where the rules locked it', () => {

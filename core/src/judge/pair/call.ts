@@ -1,32 +1,50 @@
+import { studentCdf } from '../../distributions/studentT.ts';
 import { unreachable } from '../../errors.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
+import { standsInOrder } from '../fair/stands.ts';
 import type { Call, Finding } from '../types.ts';
+
+/** Chances by the same model as the interval: b − a below nothing, below minus what matters, above it. */
+function likelyOf({ difference }: Comparison, practicalK: number): Call['likely'] {
+  const below = (limit: number) => {
+    if (difference.u === 0) return difference.value < limit ? 1 : 0;
+    return studentCdf((limit - difference.value) / difference.u, difference.dof);
+  };
+  return { cooler: below(0), coolerByThreshold: below(-practicalK), warmerByThreshold: 1 - below(practicalK) };
+}
 
 /**
  * What may be said of a difference b − a: the one place where a comparison becomes a call.
  *
  * @param comparison null where there is none, and `refusal` says why
- * @param blockedBy what forbids comparing the two sides (`mayBeCalled`)
+ * @param stands what forbids or withholds calling the two sides (`mayBeCalled`)
  */
-export function callOf(comparison: Comparison | null, refusal: string | null, blockedBy: readonly Finding[]): Call {
-  if (!comparison) return { kind: 'not-compared', why: refusal };
-  const [block] = blockedBy;
-  if (block) return { kind: 'blocked', why: block.evidence };
+export function callOf(comparison: Comparison | null, refusal: string | null, stands: readonly Finding[], practicalK: number): Call {
+  if (!comparison) return { kind: 'not-compared', why: refusal, earnBy: null, likely: null };
+  const likely = likelyOf(comparison, practicalK);
+  const [first] = standsInOrder(stands);
+  if (first?.severity === 'blocks') return { kind: 'blocked', why: first.evidence, earnBy: null, likely };
+  const open = { why: null, earnBy: null, likely };
   switch (comparison.verdict) {
     case 'a-cooler':
-      return { kind: 'warmer', why: null };
-    case 'b-cooler':
-      return { kind: 'cooler', why: null };
+    case 'b-cooler': {
+      if (first) return { kind: 'withheld', why: first.withheld!.why, earnBy: first.withheld!.earnBy, likely };
+      return { ...open, kind: comparison.verdict === 'a-cooler' ? 'warmer' : 'cooler' };
+    }
     case 'equivalent':
+      // That two are alike has to be earned as well.
+      return first
+        ? { kind: 'withheld', why: first.withheld!.why, earnBy: first.withheld!.earnBy, likely }
+        : { ...open, kind: 'equivalent' };
     case 'no-call':
-      return { kind: comparison.verdict, why: null };
+      return { ...open, kind: 'no-call' };
     default:
       return unreachable(comparison.verdict);
   }
 }
 
 /** A call names a side: nothing else may be set in a side's colour. */
-export const namesASide = ({ kind }: Call): boolean => kind === 'cooler' || kind === 'warmer';
+export const namesASide = ({ kind }: Pick<Call, 'kind'>): boolean => kind === 'cooler' || kind === 'warmer';
 
 export interface CallWords {
   tone: 'cooler' | 'warmer' | 'plain';
@@ -38,7 +56,7 @@ export interface CallWords {
  *
  * @param subject the side that is spoken of (b); without it the words stand alone, as in a table of steps
  */
-export function callWords({ kind, why }: Call, subject = ''): CallWords {
+export function callWords({ kind, why }: Pick<Call, 'kind' | 'why'>, subject = ''): CallWords {
   const of = subject === '' ? '' : `${subject} `;
   switch (kind) {
     case 'cooler':

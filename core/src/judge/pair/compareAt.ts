@@ -2,6 +2,7 @@ import { InsufficientDataError } from '../../errors.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { differenceLines } from '../figure/doubt.ts';
 import type { FigureReading } from '../figure/figureOf.ts';
+import { toOnePower } from '../figure/onePower.ts';
 import { scatterFor } from '../figure/scatter.ts';
 import type { JudgedSpot, JudgeRules, KnownScatter, Scatter } from '../types.ts';
 
@@ -11,6 +12,8 @@ export interface ComparedAt {
   scatter: KnownScatter | null;
   /** Why there is no comparison; null where there is one. */
   refusal: string | null;
+  /** W that both sides were brought to, since their powers differed a little; null where they stand as measured. */
+  restatedW: number | null;
 }
 
 /** A side's readings of one spot, with the name that its lines in the budget carry. */
@@ -23,22 +26,35 @@ export interface ReadSide {
  * Two sides' readings of one spot held against each other, with one scatter and one doubt wherever two are compared: on the pair, in
  * the ranking, from step to step and at retests.
  *
+ * Powers that lie a little apart are brought to one first.
+ *
  * @param history how well the bench repeats beside these two (`withScatterOf`)
  * @param options advice: false leaves out how many runs would tell, which costs more than all the rest
  */
 export function compareAt(
-  a: ReadSide,
-  b: ReadSide,
+  asReadA: ReadSide,
+  asReadB: ReadSide,
   spot: JudgedSpot,
   rules: JudgeRules,
   history: Scatter | null | undefined,
   options: { advice?: boolean } = {},
 ): ComparedAt {
-  const without = [a, b].filter((side) => side.readings.length === 0).map((side) => side.name);
+  const without = [asReadA, asReadB].filter((side) => side.readings.length === 0).map((side) => side.name);
   if (without.length > 0) {
     const names = without.filter((name) => name !== '').join(' and ');
-    return { comparison: null, scatter: null, refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.` };
+    return {
+      comparison: null,
+      scatter: null,
+      restatedW: null,
+      refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.`,
+    };
   }
+  const alike = toOnePower(asReadA.readings, asReadB.readings);
+  const [a, b] = [
+    { ...asReadA, readings: alike?.a ?? asReadA.readings },
+    { ...asReadB, readings: alike?.b ?? asReadB.readings },
+  ];
+  const restatedW = alike?.powerW ?? null;
   const scatter = scatterFor(a.readings, b.readings, history);
   try {
     const comparison = compare({
@@ -47,12 +63,12 @@ export function compareAt(
       practicalK: rules.practicalK,
       coverage: rules.coverage,
       ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
-      independent: differenceLines(a, b, spot, rules),
+      independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : [])],
       ...options,
     });
-    return { comparison, scatter, refusal: null };
+    return { comparison, scatter, refusal: null, restatedW };
   } catch (error) {
     if (!(error instanceof InsufficientDataError)) throw error;
-    return { comparison: null, scatter, refusal: 'Too few runs to tell a difference from scatter.' };
+    return { comparison: null, scatter, restatedW, refusal: 'Too few runs to tell a difference from scatter.' };
   }
 }

@@ -8,6 +8,7 @@ import { runFindings } from '../fair/runFindings.ts';
 import { sortOut } from '../fair/sortOut.ts';
 import { whereCoolingWent } from '../outcome/cooling.ts';
 import { judgeWork } from '../outcome/judgeWork.ts';
+import { standsInOrder } from '../fair/stands.ts';
 import { callOf } from './call.ts';
 import { compareAt } from './compareAt.ts';
 import type { Finding, JudgedSide, JudgedSpot, JudgeInput, PairJudgement, SpotJudgement } from '../types.ts';
@@ -21,7 +22,7 @@ function judgeSpot(
   spot: JudgedSpot,
   { rules, history, others = [] }: JudgeInput,
   roomC: number,
-  blockedBy: readonly Finding[],
+  stands: readonly Finding[],
 ): SpotJudgement {
   const read = (side: JudgedSide) => ({ name: side.name, readings: readingsAt(side, spot, rules) });
   const beside = (sides: readonly JudgedSide[]) =>
@@ -29,14 +30,15 @@ function judgeSpot(
       history[spot.id],
       sides.map((side) => readingsAt(side, spot, rules).map((reading) => reading.figure)),
     );
-  const { comparison, scatter, refusal } = compareAt(read(a), read(b), spot, rules, beside(others));
+  const { comparison, scatter, refusal, restatedW } = compareAt(read(a), read(b), spot, rules, beside(others));
   return {
     spotId: spot.id,
     a: sideFigure(a, spot, rules, roomC, beside([...others, b])),
     b: sideFigure(b, spot, rules, roomC, beside([...others, a])),
     comparison,
-    call: callOf(comparison, refusal, blockedBy),
+    call: callOf(comparison, refusal, stands, rules.practicalK),
     repeatability: scatter,
+    restatedW,
     refusal,
   };
 }
@@ -92,9 +94,10 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const workOthers = (input.others ?? []).map((side) => takePart(side, ['throttled']));
   const seen = a.used.runs.length > 0 && b.used.runs.length > 0 ? [a.used, b.used] : [workA, workB];
   const between = pairFindings(seen[0]!, seen[1]!, spots, rules, lone ? ASSUMED_REPEATABILITY.sd : null);
-  const blockedBy = between.filter((finding) => finding.severity === 'blocks');
+  const stands = standsInOrder(between);
+  const blockedBy = stands.filter((finding) => finding.severity === 'blocks');
   const others = (input.others ?? []).map((side) => takePart(side));
-  const judged = spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, blockedBy));
+  const judged = spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, stands));
   // What stands on both sides differs from itself in nothing, whatever is looked at.
   const apart = !blockedBy.some((finding) => finding.check === 'shared-runs');
   const [outA, outB] = apart
@@ -111,6 +114,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
     work: judgeWork(outA.runs, outB.runs, rules.coverage, rules.throughputUnit ?? '', workOthers),
     cooling: whereCoolingWent(outA, outB, rules, tightestSpot(judged, spots), workOthers),
     blockedBy,
+    withheldBy: stands.filter((finding) => finding.severity === 'withholds'),
     findings: [...findings.filter((finding) => finding.runId === null || used.has(finding.runId)), ...between],
     leftOut: [...a.leftOut, ...b.leftOut],
   };

@@ -1,4 +1,4 @@
-import { fixed } from '../../format/measured.ts';
+import { duration, fixed } from '../../format/measured.ts';
 import { capital } from '../../format/words.ts';
 import type { ClaimOutcome } from '../claim/claim.ts';
 import { callWords, namesASide } from './call.ts';
@@ -45,6 +45,23 @@ export function verdictSentence(
   if (compared.length === 0 && judgement.cooling.rows.some((row) => row.better !== null))
     return [{ text: capital(judgement.cooling.sentence), tone: 'plain' }];
   if (compared.length === 0) return [{ text: `${judgement.a.name} and ${subject} cannot be compared yet.`, tone: 'plain' }];
+  const withheld = compared.filter((spot) => spot.call.kind === 'withheld').sort((p, q) => rank(p) - rank(q));
+  if (withheld.length > 0) {
+    const [first] = withheld as [SpotJudgement];
+    const { value } = first.comparison!.difference;
+    const { why, earnBy } = first.call;
+    return [
+      {
+        text: `${capital(subject)} reads ${fixed(Math.abs(value), 1)} K ${value < 0 ? 'lower' : 'higher'} at ${nameOf(first)}; `,
+        tone: 'plain',
+      },
+      { text: 'not called', tone: 'strong' },
+      {
+        text: `: ${why}. To earn it: ${earnBy!.what}${earnBy!.minutes > 0 ? `, about ${duration(60 * earnBy!.minutes)}` : ''}.`,
+        tone: 'plain',
+      },
+    ];
+  }
   const called = compared.filter((spot) => namesASide(spot.call)).sort((p, q) => rank(p) - rank(q));
   const clause = (spot: SpotJudgement): Segment[] => {
     const { value } = spot.comparison!.difference;

@@ -36,6 +36,8 @@ function rankingOf(view: LineUpView): Ranking | string {
 function headingOf(ranking: Ranking, what: string, show: (value: number) => number): string {
   const [first] = ranking.sides;
   if (ranking.blockedBy[0]) return `These ${ranking.sides.length} cannot be ranked together. ${ranking.blockedBy[0].evidence}`;
+  const withheld = ranking.withheldBy[0]?.withheld;
+  if (withheld) return `${first!.name} reads best by ${what}; not called: ${withheld.why}.`;
   const level = ranking.sides.filter((side) => [...side.groups].some((letter) => first!.groups.includes(letter)));
   if (level.length === ranking.sides.length) return `No two of these ${ranking.sides.length} can be told apart by ${what}.`;
   if (level.length > 1) return `${listWords(level.map((side) => side.name))} lead by ${what} and cannot be told apart.`;
@@ -166,6 +168,11 @@ export function AllPage() {
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
             {made.blockedBy.map((found) => (
               <Note key={found.evidence} tone="heat" lead="Ranked apart">
+                {degrees.text(`${found.evidence} ${found.remedy}`)}
+              </Note>
+            ))}
+            {made.withheldBy.map((found) => (
+              <Note key={found.evidence} tone="heat" lead="Not called">
                 {degrees.text(`${found.evidence} ${found.remedy}`)}
               </Note>
             ))}

@@ -105,6 +105,7 @@ export function HowWorkedOut({
               {text(`${fixed(comparison.difference.u, 3)} K`)}, degrees of freedom {dofWords(comparison.difference.dof)}, coverage factor{' '}
               {fixed(comparison.budget.k, 2)}, so the {fixed(100 * study.rules.coverage, 0)} % interval is{' '}
               {text(`${signed(comparison.interval[0], 2)} to ${signed(comparison.interval[1], 2)} K`)}.{' '}
+              {spot.restatedW === null ? '' : `Both sides’ rises were brought to ${fixed(spot.restatedW, 1)} W first, in proportion. `}
               {spot.call.kind === 'blocked' || spot.call.kind === 'withheld'
                 ? text(`${capital(callWords(spot.call).words)}. ${spot.call.why ?? ''}`)
                 : spot.call.kind === 'equivalent'

@@ -11,11 +11,12 @@ import { Notice } from '../../ui/Notice.tsx';
 export function UnblockNotice({ study, verdict, onRestate }: { study: Study; verdict: PairVerdict; onRestate: (restate: string) => void }) {
   const [save, saving] = useSaveStudyMutation();
   const [done, setDone] = useState(false);
-  const { blockedBy, a, b } = verdict.judgement;
-  if (blockedBy.length === 0) return null;
+  const { a, b } = verdict.judgement;
+  const stands = [...verdict.judgement.blockedBy, ...verdict.judgement.withheldBy];
+  if (stands.length === 0) return null;
   const noise = verdict.commonNoise;
   // Fans that differ are no matter where both sides were swept: they are read at one level.
-  const atDb = noise && blockedBy.every(({ check }) => check === 'fan-policy') ? middleOf(noise) : null;
+  const atDb = noise && stands.every(({ check }) => check === 'fan-policy') ? middleOf(noise) : null;
   if (atDb !== null)
     return (
       <Notice
@@ -56,7 +57,7 @@ export function UnblockNotice({ study, verdict, onRestate }: { study: Study; ver
         ? sentenceOf(saving.error)
         : done
           ? 'One more run of either side is in the plan.'
-          : `${blockedBy.map((finding) => finding.remedy).join(' ')} Until then temperatures below are shown, and not called.`}
+          : `${stands.map((finding) => finding.remedy).join(' ')} Until then temperatures below are shown, and not called.`}
     </Notice>
   );
 }

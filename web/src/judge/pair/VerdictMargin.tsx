@@ -5,7 +5,7 @@ import { useDegrees } from '../../data/useDegrees.ts';
 import { nameOfOther } from './SidePicker.tsx';
 import { MarginGroup, Note, type NoteTone } from '../../frame/Margin.tsx';
 
-const TONES: Record<Finding['severity'], NoteTone> = { blocks: 'heat', weakens: 'caution', note: 'plain' };
+const TONES: Record<Finding['severity'], NoteTone> = { blocks: 'heat', withholds: 'heat', weakens: 'caution', note: 'plain' };
 
 function FindingNote({ finding, linkOf }: { finding: Finding; linkOf: (runId: string) => string }) {
   const { text } = useDegrees();
