@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { judgePair, type JudgedRun, type RunReview } from '../../index.ts';
+import { judgePair, lineUp, type JudgedRun, type RunReview } from '../../index.ts';
 import { heldBackBy, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
 import { countMounts } from './pairFindings.ts';
 
@@ -66,6 +66,28 @@ describe('mounts', () => {
     const finding = judged.findings.find(({ check }) => check === 'mounts')!;
     expect(finding.evidence).toContain('bare: nobody wrote down on which mounts it was run');
     expect(finding.severity).toBe('weakens');
+  });
+});
+
+describe('a run whose temperature cannot be used', () => {
+  const drifted = (performance: number): Parameters<typeof run>[2] => ({
+    review: {
+      room: { meanC: 27, minC: 25, maxC: 28, driftK: 2.5 },
+      performance: { value: performance, u: 1, dof: 60 },
+      noise: { value: 33, u: 0.05, dof: 60 },
+    },
+  });
+  it('still gives its work, its watts and its noise', () => {
+    const [a1, b1, b2, a2] = [run(40, 40, drifted(6100)), run(38, 38, drifted(6400)), run(38, 38, drifted(6401)), run(40, 40, drifted(6101))]; // prettier-ignore
+    const judged = judge([a1, a2], [b1, b2]);
+    expect(judged.leftOut).toHaveLength(4);
+    expect(judged.spots[0]!.comparison).toBeNull();
+    expect(judged.work.throughput).toMatchObject({ difference: { value: expect.closeTo(300, 6) } });
+    expect(judged.cooling.rows.map(({ outcome }) => outcome)).toEqual(expect.arrayContaining(['noise', 'throughput', 'power']));
+    expect(judged.cooling.rows.find(({ outcome }) => outcome === 'throughput')!.better).toBe('b');
+    const field = lineUp([{ variantId: 'a', name: 'a', runs: [a1, a2] }], spots, rules, {});
+    expect(field.sides[0]!.runs).toEqual([]);
+    expect(field.sides[0]!.workRuns.map(({ points }) => points)).toEqual([{}, {}]);
   });
 });
 

@@ -1,6 +1,9 @@
 import { capital } from '../../format/words.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgeRules, LeftOut } from '../types.ts';
 
+/** What speaks against a run's temperature and nothing else of it: its work, its watts and its noise stand by themselves. */
+export const OF_TEMPERATURE: readonly FairnessCheck[] = ['throttled', 'settled', 'room', 'spikes'];
+
 /** Keeps the runs that take part, and says of every other why not. A check in `despite` keeps no run out. */
 export function sortOut(
   side: JudgedSide,

@@ -5,7 +5,7 @@ import { projectAmbient } from '../../heat/projectAmbient.ts';
 import { mean } from '../../mean.ts';
 import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { runFindings } from '../fair/runFindings.ts';
-import { sortOut } from '../fair/sortOut.ts';
+import { OF_TEMPERATURE, sortOut } from '../fair/sortOut.ts';
 import { doubtOf, figureOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
 import { withScatterOf } from '../figure/scatter.ts';
@@ -155,16 +155,18 @@ export function lineUp(
   const sorted = sides.map((side, i) => ({
     side,
     ...sortOut(side, found[i]!, rules),
-    work: sortOut(side, found[i]!, rules, ['throttled']).used,
+    work: sortOut(side, found[i]!, rules, OF_TEMPERATURE).used,
+    // A rise that is held by the part or not at its end still says what watts do; one of a room that wandered does not.
+    carries: new Set(sortOut(side, found[i]!, rules, ['throttled', 'settled']).used.runs.map((run) => run.id)),
   }));
   return {
-    sides: sorted.map(({ side, used, leftOut, work }): LineUpSide => ({
+    sides: sorted.map(({ side, used, leftOut, work, carries }): LineUpSide => ({
       variantId: side.variantId,
       name: side.name,
       subject: side.subject ?? '',
       levels: { ...side.levels },
       runs: used.runs.map((run) => lineUpRun(run, spots, rules)),
-      workRuns: work.runs.map((run) => lineUpRun(run, spots, rules)),
+      workRuns: work.runs.map((run) => ({ ...lineUpRun(run, spots, rules), ...(carries.has(run.id) ? {} : { points: {}, atRest: {} }) })),
       leftOut,
     })),
     spots,

@@ -5,7 +5,7 @@ import { withHottest } from '../figure/hottest.ts';
 import { sideFigure } from '../figure/sideFigure.ts';
 import { countMounts, pairFindings } from '../fair/pairFindings.ts';
 import { runFindings } from '../fair/runFindings.ts';
-import { sortOut } from '../fair/sortOut.ts';
+import { OF_TEMPERATURE, sortOut } from '../fair/sortOut.ts';
 import { whereCoolingWent } from '../outcome/cooling.ts';
 import { judgeWork } from '../outcome/judgeWork.ts';
 import { standsInOrder } from '../fair/stands.ts';
@@ -89,9 +89,9 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const roomC = rooms.length > 0 ? mean(rooms) : USUAL_ROOM_C;
   const used = new Set([...a.used.runs, ...b.used.runs].map((run) => run.id));
   const lone = [a, b].some(({ used: side }) => spots.some((spot) => !history[spot.id] && readingsAt(side, spot, rules).length === 1));
-  // A part that throttles has no free temperature, but its work and its time to throttle still speak.
-  const [workA, workB] = [input.a, input.b].map((side) => takePart(side, ['throttled'])) as [JudgedSide, JudgedSide];
-  const workOthers = (input.others ?? []).map((side) => takePart(side, ['throttled']));
+  // Where a temperature is not free or cannot be used, the work, the time to throttle, the watts and the noise still speak.
+  const [workA, workB] = [input.a, input.b].map((side) => takePart(side, OF_TEMPERATURE)) as [JudgedSide, JudgedSide];
+  const workOthers = (input.others ?? []).map((side) => takePart(side, OF_TEMPERATURE));
   const seen = a.used.runs.length > 0 && b.used.runs.length > 0 ? [a.used, b.used] : [workA, workB];
   const between = pairFindings(seen[0]!, seen[1]!, spots, rules, lone ? ASSUMED_REPEATABILITY.sd : null);
   const stands = standsInOrder(between);
