@@ -168,6 +168,9 @@ export interface Finding {
  */
 export type CallKind = 'cooler' | 'warmer' | 'equivalent' | 'no-call' | 'withheld' | 'blocked' | 'not-compared';
 
+/** How far a difference reaches that was read before a side was settled. */
+export type Reach = 'at-least' | 'at-most';
+
 export interface Call {
   kind: CallKind;
   /** Why it is blocked, withheld or not compared, in a sentence; null otherwise. */
@@ -216,6 +219,8 @@ export interface SpotJudgement {
   repeatability: KnownScatter | null;
   /** W that the difference was brought to, since powers differed a little; null where figures stand as measured. */
   restatedW: number | null;
+  /** Where a side was not settled: whether the true difference reaches at least or at most as far as the one that was read; null otherwise. */
+  reach: Reach | null;
   /** Why there is no comparison; null where there is one. */
   refusal: string | null;
 }

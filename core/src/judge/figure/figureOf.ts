@@ -18,12 +18,15 @@ export interface ReadingDoubt {
   resolutionU: number;
   /** Rise over room and the power that made it, by which it may be restated; null where one was not read, or it is restated already. */
   heat: { riseK: number; powerW: number } | null;
+  /** How far the settled value likely lies from the figure where it was not settled, K; 0 where it was. */
+  toGoK: number;
   /** What the fan turned at; null where nobody saw it. */
   fanRpm: number | null;
 }
 
 /** One run's figure at one spot, with what a comparison has to know of it. */
 export interface FigureReading extends ReadingDoubt {
+  runId: string;
   figure: Estimate;
   /** What read it; nothing where nobody wrote it down. */
   sensor: string | undefined;
@@ -36,6 +39,7 @@ export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutio
     remainingU: remainingU(reading, figure),
     resolutionU: resolutionU(reading, spot.resolutionK, figure),
     heat: !restate && riseK !== undefined && powerW !== undefined && powerW > 0 ? { riseK, powerW } : null,
+    toGoK: !reading || reading.bound === 'settled' || figure === 'settled-value' ? 0 : (reading.toGo?.likely.value ?? 0),
     fanRpm: run.review.fan?.value ?? null,
   };
 }
@@ -48,6 +52,6 @@ export function readingsAt(
 ): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = figureOf(run, spot.id, rules);
-    return figure ? [{ figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules) }] : [];
+    return figure ? [{ runId: run.id, figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules) }] : [];
   });
 }

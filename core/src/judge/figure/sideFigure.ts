@@ -37,7 +37,7 @@ export function sideFigure(
   const readable = side.runs.flatMap((run) => {
     const figure = figureOf(run, spot.id, rules);
     const load = loadReading(run, spot.id);
-    return figure ? [{ figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules), load: load!, run }] : [];
+    return figure ? [{ runId: run.id, figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules), load: load!, run }] : [];
   });
   const itself = figureByItself(readable, spot, rules, history);
   if (!itself) return null;

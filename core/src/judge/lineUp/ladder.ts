@@ -4,7 +4,7 @@ import type { Comparison } from '../../uncertainty/compare.ts';
 import { callOf } from '../pair/call.ts';
 import { compareAt } from '../pair/compareAt.ts';
 import { standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
-import type { Call } from '../types.ts';
+import type { Call, OutcomeKey, Reach } from '../types.ts';
 
 /** What a step did to throttling. */
 export type ThrottleStep = 'none' | 'ended' | 'delayed' | 'sooner' | 'unchanged' | 'began' | 'not-watched';
@@ -20,12 +20,22 @@ export interface LadderStep {
   step: Comparison | null;
   /** What may be said of the step; null for the first. */
   call: Call | null;
+  /** Whether the step reaches at least or at most as far as it was read, where one of the two was not settled; null otherwise. */
+  reach: Reach | null;
+  /** Fan and power against the step before, in rpm and W; null where they were not read on both. */
+  beside: { fanRpm: number | null; powerW: number | null };
   /** Against the first step that could be read: what all changes so far come to, compared directly and not by adding doubts. */
   sum: Comparison | null;
   /** What may be said of the sum; null for the first. */
   sumCall: Call | null;
   throttled: { runs: number; of: number; meanMin: number | null; watchedMin: number };
   throttling: ThrottleStep;
+}
+
+/** How much an outcome changed from one step to the next; null where it was not read on both. */
+function changeOf(before: LineUpSide, now: LineUpSide, key: OutcomeKey): number | null {
+  const [was, is] = [before, now].map((side) => mean(side.workRuns.flatMap((run) => run.outcomes[key]?.value ?? []))) as [number, number];
+  return Number.isFinite(is - was) ? is - was : null;
 }
 
 function throttledOf(side: LineUpSide): LadderStep['throttled'] {
@@ -68,10 +78,14 @@ export function ladderSteps(of: LineUp, order: readonly string[], spotId: string
     return side;
   });
   const spot = spotOf(of, spotId);
-  const between = (before: LineUpSide, after: LineUpSide): { comparison: Comparison | null; call: Call } => {
+  const between = (before: LineUpSide, after: LineUpSide): { comparison: Comparison | null; call: Call; reach: Reach | null } => {
     const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
-    const { comparison, refusal } = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
-    return { comparison, call: callOf(comparison, refusal, standsBetween(of, before.variantId, after.variantId), of.rules.practicalK) };
+    const { comparison, refusal, reach } = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
+    return {
+      comparison,
+      reach,
+      call: callOf(comparison, refusal, standsBetween(of, before.variantId, after.variantId), of.rules.practicalK),
+    };
   };
   const first = sides.find((side) => readingsOf(side, { spotId }).length > 0);
   return sides.map((side, i): LadderStep => {
@@ -89,6 +103,8 @@ export function ladderSteps(of: LineUp, order: readonly string[], spotId: string
       value: readings.length > 0 ? mean(readings.map((estimate) => estimate.value)) : null,
       step: step?.comparison ?? null,
       call: step?.call ?? null,
+      reach: step?.reach ?? null,
+      beside: { fanRpm: before && changeOf(before, side, 'fan'), powerW: before && changeOf(before, side, 'power') },
       sum: sum?.comparison ?? null,
       sumCall: sum?.call ?? null,
       throttled,

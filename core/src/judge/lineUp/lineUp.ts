@@ -191,13 +191,13 @@ export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
-const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0, heat: null, fanRpm: null };
+const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0, heat: null, toGoK: 0, fanRpm: null };
 
 /** A side's figures at a spot, as comparisons take them. */
 export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = run.figures[spotId];
-    return figure ? [{ figure, sensor: run.sensors[spotId], ...(run.doubts[spotId] ?? NO_DOUBT) }] : [];
+    return figure ? [{ runId: run.id, figure, sensor: run.sensors[spotId], ...(run.doubts[spotId] ?? NO_DOUBT) }] : [];
   });
 }
 

@@ -1,10 +1,11 @@
 import { InsufficientDataError } from '../../errors.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
+import { mean } from '../../mean.ts';
 import { differenceLines } from '../figure/doubt.ts';
 import type { FigureReading } from '../figure/figureOf.ts';
 import { toOnePower } from '../figure/onePower.ts';
 import { scatterFor } from '../figure/scatter.ts';
-import type { JudgedSpot, JudgeRules, KnownScatter, Scatter } from '../types.ts';
+import type { JudgedSpot, JudgeRules, KnownScatter, Reach, Scatter } from '../types.ts';
 
 export interface ComparedAt {
   comparison: Comparison | null;
@@ -14,6 +15,25 @@ export interface ComparedAt {
   refusal: string | null;
   /** W that both sides were brought to, since their powers differed a little; null where they stand as measured. */
   restatedW: number | null;
+  /** Where a side was not settled: the true difference reaches at least, or at most, as far as the one that was read. */
+  reach: Reach | null;
+}
+
+/** A side that goes on moving away from the other only makes the difference larger; one that comes nearer makes it smaller. */
+function reachOf(a: readonly FigureReading[], b: readonly FigureReading[], difference: number): Reach | null {
+  const goes = mean(b.map((reading) => reading.toGoK)) - mean(a.map((reading) => reading.toGoK));
+  if (Math.abs(goes) < LEAST_REACH_K) return null;
+  return goes > 0 === difference > 0 ? 'at-least' : 'at-most';
+}
+
+/** What remains of less than this is no bound that anyone would speak of, K. */
+const LEAST_REACH_K = 0.1;
+
+/** Two loads of one recording differ by nothing that varies from run to run: no mount, no day, no start. */
+const NO_SCATTER: KnownScatter = { sd: 0, dof: Infinity, assumed: false };
+
+function oneRecording(a: readonly FigureReading[], b: readonly FigureReading[]): boolean {
+  return a.length === 1 && b.length === 1 && a[0]!.runId === b[0]!.runId;
 }
 
 /** A side's readings of one spot, with the name that its lines in the budget carry. */
@@ -46,6 +66,7 @@ export function compareAt(
       comparison: null,
       scatter: null,
       restatedW: null,
+      reach: null,
       refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.`,
     };
   }
@@ -55,7 +76,7 @@ export function compareAt(
     { ...asReadB, readings: alike?.b ?? asReadB.readings },
   ];
   const restatedW = alike?.powerW ?? null;
-  const scatter = scatterFor(a.readings, b.readings, history);
+  const scatter = oneRecording(a.readings, b.readings) ? NO_SCATTER : scatterFor(a.readings, b.readings, history);
   try {
     const comparison = compare({
       a: a.readings.map((reading) => reading.figure),
@@ -66,9 +87,9 @@ export function compareAt(
       independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : [])],
       ...options,
     });
-    return { comparison, scatter, refusal: null, restatedW };
+    return { comparison, scatter, refusal: null, restatedW, reach: reachOf(a.readings, b.readings, comparison.difference.value) };
   } catch (error) {
     if (!(error instanceof InsufficientDataError)) throw error;
-    return { comparison: null, scatter, restatedW, refusal: 'Too few runs to tell a difference from scatter.' };
+    return { comparison: null, scatter, restatedW, reach: null, refusal: 'Too few runs to tell a difference from scatter.' };
   }
 }

@@ -30,7 +30,7 @@ function judgeSpot(
       history[spot.id],
       sides.map((side) => readingsAt(side, spot, rules).map((reading) => reading.figure)),
     );
-  const { comparison, scatter, refusal, restatedW } = compareAt(read(a), read(b), spot, rules, beside(others));
+  const { comparison, scatter, refusal, restatedW, reach } = compareAt(read(a), read(b), spot, rules, beside(others));
   return {
     spotId: spot.id,
     a: sideFigure(a, spot, rules, roomC, beside([...others, b])),
@@ -39,6 +39,7 @@ function judgeSpot(
     call: callOf(comparison, refusal, stands, rules.practicalK),
     repeatability: scatter,
     restatedW,
+    reach,
     refusal,
   };
 }

@@ -11,6 +11,8 @@ export interface Segment {
 
 const lower = (name: string) => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name);
 
+const REACH = { 'at-least': 'at least ', 'at-most': 'at most ', 'as-read': '' } as const;
+
 function list(items: Segment[][]): Segment[] {
   return items.flatMap((item, i) => [
     ...(i === 0 ? [] : [{ text: i === items.length - 1 ? ' and ' : ', ', tone: 'plain' as const }]),
@@ -66,7 +68,12 @@ export function verdictSentence(
   const clause = (spot: SpotJudgement): Segment[] => {
     const { value } = spot.comparison!.difference;
     const { tone } = callWords(spot.call);
-    return [{ text: `${tone === 'cooler' ? 'cools' : 'heats'} ${nameOf(spot)} by ${fixed(Math.abs(value), 1)} K`, tone }];
+    return [
+      {
+        text: `${tone === 'cooler' ? 'cools' : 'heats'} ${nameOf(spot)} by ${REACH[spot.reach ?? 'as-read']}${fixed(Math.abs(value), 1)} K`,
+        tone,
+      },
+    ];
   };
   const start: Segment = { text: `${capital(subject)} `, tone: 'plain' };
   const body =

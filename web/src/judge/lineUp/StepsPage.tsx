@@ -5,6 +5,7 @@ import {
   kneeOfSweep,
   ladderSteps,
   measured,
+  signed,
   type LadderStep,
   type ThrottleStep,
 } from '@red-ember/core';
@@ -50,6 +51,12 @@ function headingOf(steps: LadderStep[], text: (text: string) => string): string 
   return `All steps together: ${text(measured(difference.value, budget.expanded, 'K', { sign: true }))}.`;
 }
 
+/** What else changed with a step: "; fan +210 rpm, power −3.1 W". */
+function besideWords({ beside: { fanRpm, powerW } }: LadderStep): string {
+  const said = [...(fanRpm === null ? [] : [`fan ${signed(fanRpm, 0)} rpm`]), ...(powerW === null ? [] : [`power ${signed(powerW, 1)} W`])];
+  return said.length === 0 ? '' : `; ${said.join(', ')}`;
+}
+
 function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) {
   const { text } = useDegrees();
   if (!step.step || !step.call) return null;
@@ -58,6 +65,7 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
   return (
     <>
       <b className={`whitespace-nowrap font-semibold ${TONE_TEXT[toneOf(step.call)]}`}>
+        {step.reach === 'at-least' ? 'at least ' : step.reach === 'at-most' ? 'at most ' : ''}
         {text(measured(difference.value, budget.expanded, 'K', { sign: true }))}
       </b>
       <span className="block text-[0.87rem] text-soft">
@@ -65,6 +73,7 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
         {kind === 'blocked' && why ? `: ${text(why)}` : ''}
         {kind === 'equivalent' ? text(` within ${practicalK} K`) : ''}
         {kind === 'no-call' && repeatsToCall ? `; ${repeatsToCall} runs a side would tell` : ''}
+        {besideWords(step)}
       </span>
     </>
   );
