@@ -77,6 +77,18 @@ function wandering<T extends WindowReading | null>(reading: T, { remains }: Boun
   return { ...reading, mean: { ...reading.mean, u: wander.sd, dof: wander.dof } };
 }
 
+/** Scatter from one sample to the next: what drifts slowly across a step dithers nothing. */
+function flickerOf(y: ArrayLike<number>): number {
+  let [squares, count] = [0, 0];
+  for (let i = 1; i < y.length; i++) {
+    const apart = y[i]! - y[i - 1]!;
+    if (apart !== apart) continue;
+    squares += apart * apart;
+    count++;
+  }
+  return count === 0 ? 0 : Math.sqrt(squares / (2 * count));
+}
+
 /** A logged spot in one phase: its window's mean, rise and settling, spikes left out. null where there is too little to read. */
 export function readPhase(spot: Series, air: Air, { phase, window, chosen }: PhaseToRead, rules: ReadingRules): PhaseReading | null {
   // What comes after a chosen window says nothing of whether it was settled.
@@ -101,7 +113,7 @@ export function readPhase(spot: Series, air: Air, { phase, window, chosen }: Pha
       settling,
       toGo: toGoOf(settling),
       bound: boundOf(settling, rules.settled.toleranceK),
-      steps: { stepK: stepOf(clean.y), scatterK: absolute.mean.u * Math.sqrt(absolute.nEffective) },
+      steps: { stepK: stepOf(clean.y), scatterK: flickerOf(inside.y) },
       spikes: inWindow,
       spikeShare: inWindow / (inWindow + absolute.n),
       peakC: extremes(clean.y).high,

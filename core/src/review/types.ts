@@ -86,7 +86,7 @@ export interface PhaseReading {
   /** Settled, or on which side the reading stands to the settled value. */
   bound: Bound;
   spikes: number;
-  /** Smallest step in which the phase was given, K (0: fine; null: all alike, or not known), and the scatter of the window, K. */
+  /** Smallest step in which the phase was given, K (0: fine; null: all alike, or not known), and what flickers from one sample of the window to the next, K. */
   steps: { stepK: number | null; scatterK: number };
   /** Share of the window's samples left out as spikes, 0..1. */
   spikeShare: number;

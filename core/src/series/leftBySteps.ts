@@ -6,7 +6,7 @@ import { typeB } from '../uncertainty/typeB.ts';
  * moves and next to nothing from a third of a step of noise on, since the mean then lies between the steps.
  *
  * @param stepK smallest step, K; 0 where it is fine
- * @param scatterK standard deviation of the values as they were given, K: what the steps themselves add to it is taken off
+ * @param scatterK standard deviation of the values as they were given, K, slow drift apart: what the steps themselves add to it is taken off
  * @returns standard uncertainty, K
  * @see Widrow & Kollár 2008, Quantization Noise, 4.4: the first term of the error of a quantised Gaussian mean
  */
