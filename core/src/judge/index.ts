@@ -12,7 +12,7 @@ export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from 
 export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';
-export { OUTCOMES, type OutcomeKind } from './outcome/outcomes.ts';
+export { OUTCOMES, workDone, type OutcomeKind } from './outcome/outcomes.ts';
 
 export { callOf, callWords, namesASide, type CallWords } from './pair/call.ts';
 export { judgePair } from './pair/judgePair.ts';

@@ -71,7 +71,7 @@ export const WATTS: StudyBody = {
     },
   ],
   predictions: [{ id: 'watts-expect', text: 'The fan blows along the sink.', spotId: 'watts-base', expectedK: -18, plusMinusK: 5 }],
-  rules: { ...rules, fans: 'as-shipped', basis: 'rise', sensorOfRecord: 'infrared', load: 'worst-case', practicalK: 3 },
+  rules: { ...rules, fans: 'not-applicable', basis: 'rise', sensorOfRecord: 'infrared', load: 'worst-case', practicalK: 3 },
   enclosure: GALLERY,
   subjects: [
     board(

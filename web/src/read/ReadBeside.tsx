@@ -5,6 +5,7 @@ import {
   measured,
   OUTCOMES,
   OUTPUT_KEYS,
+  workDone,
   type Estimate,
   type RunReview,
   type ThrottleReview,
@@ -24,7 +25,7 @@ export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
   const rows = [
     ...OUTPUT_KEYS.map((key) =>
       key === 'performance'
-        ? (['work done', shown(review[key], throughput)] as const)
+        ? (['work done', shown(workDone(review), throughput)] as const)
         : ([OUTCOMES[key].label, shown(review[key], OUTCOMES[key].unit)] as const),
     ),
     ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`] as const,

@@ -3,7 +3,8 @@ import { clock, duration, fixed, LIMITER_WORDS, type ThrottleReview } from '@red
 /** Whether a run throttled, in a sentence: losses by heat, and what else held it back. */
 export function throttlingWords({ timeToFirstS, performanceLost, heldBack, of }: ThrottleReview): string {
   const seen = of === 'clock' ? ' Seen in the clock, since no work was recorded.' : '';
-  const [first] = heldBack;
+  // That a part was gone is said by itself.
+  const first = heldBack.find(({ limiter }) => limiter !== 'vanished');
   const other = first
     ? ` Held back from ${clock(first.startS)} on by ${LIMITER_WORDS[first.limiter]}, by ${fixed(100 * first.depth, 0)} %.`
     : '';

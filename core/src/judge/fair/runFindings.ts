@@ -22,7 +22,7 @@ export const LIMITER_WORDS: Record<HeldBy, string> = {
   power: 'its power limit',
   'voltage-or-clock-cap': 'a ceiling of voltage or clock',
   load: 'a lack of work',
-  vanished: 'its own absence',
+  vanished: 'being gone',
   unknown: 'something that was not recorded',
 };
 

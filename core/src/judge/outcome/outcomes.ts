@@ -4,6 +4,7 @@ import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import { mean } from '../../mean.ts';
 import { scatterFor, withScatterOf } from '../figure/scatter.ts';
+import type { RunReview } from '../../review/types.ts';
 import type { JudgedRun, JudgedSide, OutcomeKey, Scatter } from '../types.ts';
 
 export interface OutcomeKind {
@@ -32,6 +33,11 @@ const minutes = (run: JudgedRun): Estimate | null => {
   const first = run.review.throttle?.timeToFirstS ?? null;
   return first === null ? null : { value: first / 60, u: 0, dof: Infinity };
 };
+
+/** Work over the load: what a part does while it is gone is nothing, and no sample says so. */
+export function workDone({ performance, goneShare }: Pick<RunReview, 'performance' | 'goneShare'>): Estimate | null {
+  return performance && { ...performance, value: performance.value * (1 - goneShare), u: performance.u * (1 - goneShare) };
+}
 
 export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
   noise: {
@@ -91,9 +97,7 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
     practical: { share: 0.01 },
     resolution: { share: 0.001 },
     assumed: { share: 0.005 },
-    // What a part does while it is gone is nothing, and no sample says so.
-    read: ({ review: { performance, goneShare } }) =>
-      performance && { ...performance, value: performance.value * (1 - goneShare), u: performance.u * (1 - goneShare) },
+    read: ({ review }) => workDone(review),
   },
   'time-to-throttle': {
     label: 'time to throttle',

@@ -54,7 +54,7 @@ export function verdictSentence(
     const { why, earnBy } = first.call;
     return [
       {
-        text: `${capital(subject)} reads ${fixed(Math.abs(value), 1)} K ${value < 0 ? 'lower' : 'higher'} at ${nameOf(first)}; `,
+        text: `${capital(subject)} reads ${value < 0 ? 'lower' : 'higher'} by ${fixed(Math.abs(value), 1)} K at ${nameOf(first)}; `,
         tone: 'plain',
       },
       { text: 'not called', tone: 'strong' },

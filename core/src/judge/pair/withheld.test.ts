@@ -47,7 +47,7 @@ describe('a call that is not earned', () => {
     expect(call.likely!.coolerByThreshold).toBeGreaterThan(0.95);
     expect(call.likely!.warmerByThreshold).toBeLessThan(0.01);
     expect(said(judgement)).toBe(
-      'Lid reads 4.0 K lower at flash, top face; not called: nobody saw the fans. To earn it: record what the fans do and run both sides again, about 64 min.',
+      'Lid reads lower by 4.0 K at flash, top face; not called: nobody saw the fans. To earn it: record what the fans do and run both sides again, about 64 min.',
     );
     expect(judgement.cooling.rows[0]).toMatchObject({ better: null, because: 'not called: nobody saw the fans' });
     const claim = { text: 'Cools', outcome: 'temperature', spotId: 'top', direction: 'cooler', leastEffect: 1 } as const;

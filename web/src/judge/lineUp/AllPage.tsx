@@ -142,7 +142,8 @@ export function AllPage() {
     view.data?.field.sides.find((side) => side.name === name)?.workRuns.some((run) => run.throttled === false);
   const never = byTime ? (made?.without ?? []).filter(lasted) : [];
   const unread = (made?.without ?? []).filter((name) => !never.includes(name));
-  const callable = made?.pairs.filter((pair) => pair.call === null) ?? [];
+  const callable = made?.pairs.filter((pair) => pair.call?.kind !== 'blocked') ?? [];
+  const withheld = callable.filter((pair) => pair.call?.kind === 'withheld').length;
   const different = callable.filter((pair) => pair.different).length;
   const sets = made ? [...new Set(made.sides.map((side) => side.set))].map((set) => made.sides.filter((side) => side.set === set)) : [];
   return (
@@ -161,8 +162,8 @@ export function AllPage() {
         made ? (
           <MarginGroup title="How it was called">
             <Note>
-              {counted(callable.length, 'pair')}, of which {different} {different === 1 ? 'differs' : 'differ'}: each as it is judged by
-              itself
+              {counted(callable.length, 'pair')}, of which {different} {different === 1 ? 'differs' : 'differ'}
+              {withheld > 0 ? ` and ${withheld} ${withheld === 1 ? 'is' : 'are'} not called` : ''}: each as it is judged by itself
               {made.assumed ? ', with an assumed scatter where a side has one reading' : ''}; corrected for their number by Holm.
             </Note>
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
