@@ -177,6 +177,7 @@ export function ChoicePage() {
   const view = useLineUp(study);
   const [leave, setLeave] = useState<string[]>([]);
   const { data } = view;
+  const uncalled = data?.field.stands.flatMap(({ by }) => by)[0];
   return (
     <EditSheet
       study={study}
@@ -188,6 +189,11 @@ export function ChoicePage() {
           <MarginGroup title="How choices are weighed">
             <Note>Differences within the house’s threshold, or a decibel, buy nothing.</Note>
             <Note>Cost and weight are those of the parts at Plan, one mount; refit is what changing from the reference takes.</Note>
+            {uncalled ? (
+              <Note tone="heat" lead="Temperatures are not called:">
+                {text(`${uncalled.evidence} They are weighed as read.`)}
+              </Note>
+            ) : null}
             <Note>A reader’s score adds what is lost against the best on each criterion, in the weights given.</Note>
           </MarginGroup>
         </LineUpMargin>
