@@ -74,7 +74,8 @@ function heat(between: Between): Found {
   const [weak] = found.findings;
   const [pa, pb] = [meanOf(between.a.runs, read), meanOf(between.b.runs, read)];
   // A little is brought to one power by itself, wherever two are compared; with its doubt.
-  if (!weak || Math.abs(pb! / pa! - 1) > RESTATED_UP_TO || between.both.some((run) => !run.review.room)) return found;
+  if (!weak || oneRecording(between) || Math.abs(pb! / pa! - 1) > RESTATED_UP_TO || between.both.some((run) => !run.review.room))
+    return found;
   const evidence = `${weak.evidence} The difference is restated to ${fixed((pa! + pb!) / 2, 1)} W by itself.`;
   return { findings: [{ ...weak, severity: 'note', evidence, remedy: 'Hold the power, and nothing need be restated.' }] };
 }

@@ -70,13 +70,15 @@ export function compareAt(
       refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.`,
     };
   }
-  const alike = toOnePower(asReadA.readings, asReadB.readings);
+  const within = oneRecording(asReadA.readings, asReadB.readings);
+  // Within one recording a step of the power is what was done on purpose.
+  const alike = within ? null : toOnePower(asReadA.readings, asReadB.readings);
   const [a, b] = [
     { ...asReadA, readings: alike?.a ?? asReadA.readings },
     { ...asReadB, readings: alike?.b ?? asReadB.readings },
   ];
   const restatedW = alike?.powerW ?? null;
-  const scatter = oneRecording(a.readings, b.readings) ? NO_SCATTER : scatterFor(a.readings, b.readings, history);
+  const scatter = within ? NO_SCATTER : scatterFor(a.readings, b.readings, history);
   try {
     const comparison = compare({
       a: a.readings.map((reading) => reading.figure),

@@ -29,6 +29,21 @@ describe('two loads of one recording', () => {
     const apart = judgePair({ a: side('on', at('on', 45)), b: side('off', run(41, 40)), spots: [spots[0]!], rules, history: { top: { sd: 0.9, dof: 20 } } }); // prettier-ignore
     expect(apart.spots[0]!.comparison!.budget.expanded).toBeGreaterThan(2);
   });
+  it('are not brought to one power: what a step of the power limit did is what was asked', () => {
+    const drawing = (powerW: number, made: JudgedRun): JudgedRun => ({
+      ...made,
+      review: { ...made.review, power: { value: powerW, u: 0.1, dof: 60 } },
+    });
+    const judgement = judgePair({
+      a: side('as shipped', drawing(190, at('as shipped', 45))),
+      b: side('raised', drawing(203, at('raised', 48))),
+      spots: [spots[0]!],
+      rules,
+      history: {},
+    });
+    expect(judgement.spots[0]).toMatchObject({ restatedW: null, comparison: { difference: { value: expect.closeTo(3, 9) } } });
+    expect(judgement.findings.find(({ check }) => check === 'heat')!.evidence).not.toContain('restated');
+  });
   it('say neither that a mount is single nor that a run stands alone', () => {
     const checks = judged(at('panel off', 41)).findings.map(({ check }) => check);
     expect(checks).not.toContain('mounts');
