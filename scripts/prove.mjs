@@ -2,7 +2,8 @@
 const { proveAll } = await import(new URL('../core/prove/all.ts', import.meta.url).href);
 
 const draws = Number(process.argv[2] ?? 40);
-const claims = proveAll(draws);
+const claims = proveAll(draws, (/** @type {string} */ words) => console.log(words));
+console.log('');
 const width = Math.max(...claims.map((/** @type {{ claim: string }} */ { claim }) => claim.length));
 for (const { claim, figure, bound, held } of claims)
   console.log(`${claim.padEnd(width)}  ${figure.padStart(7)}  ${bound.padEnd(12)}  ${held ? 'held' : 'NOT HELD'}`);

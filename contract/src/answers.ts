@@ -1,3 +1,4 @@
+import type { NextActs } from '@red-ember/core';
 import type { TwinReading } from './agreements/agreement.ts';
 import type { HistoryEntry } from './history/history.ts';
 import type { LogAlignment, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
@@ -27,6 +28,7 @@ export interface Answers {
   LogTrace: LogTrace;
   Mount: Mount;
   MountPhoto: MountPhoto;
+  NextActs: NextActs;
   PairVerdict: PairVerdict;
   PreflightReport: PreflightReport;
   RigStatus: RigStatus;

@@ -332,6 +332,13 @@ export const OPERATIONS = {
     query: { ...SIDES, ...CHANGE },
     answer: 'PairVerdict',
   },
+  next: {
+    method: 'get',
+    path: '/studies/{id}/next',
+    summary: 'What to do next about a comparison, most decided for an hour first',
+    query: { ...SIDES, ...CHANGE },
+    answer: 'NextActs',
+  },
   lineUp: {
     method: 'get',
     path: '/studies/{id}/field',

@@ -1,3 +1,4 @@
+import { proveCampaign } from './campaign/prove.ts';
 import type { Claim } from './claim.ts';
 import { proveCarry } from './carried.ts';
 import { proveEqualNoise } from './equalNoise.ts';
@@ -6,7 +7,13 @@ import { proveSettling } from './settling.ts';
 import { proveWindows } from './windows.ts';
 
 /** Every claim that is proved, in the order of the table. @param draws of each kind */
-export const proveAll = (draws: number): Claim[] => [
+export const proveAll = (draws: number, tell?: (words: string) => void): Claim[] => [
+  ...proveReadings(draws),
+  ...proveCampaign(draws, tell),
+];
+
+/** Claims about readings, without whole studies. */
+export const proveReadings = (draws: number): Claim[] => [
   ...proveSettling(draws),
   ...proveWindows(draws),
   ...proveLosses(2 * draws),

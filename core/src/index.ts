@@ -22,3 +22,4 @@ export * from './review/index.ts';
 export * from './judge/index.ts';
 export * from './strip/index.ts';
 export * from './format/index.ts';
+export { mean } from './mean.ts';

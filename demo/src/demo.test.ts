@@ -64,7 +64,7 @@ describe('the demo', () => {
   it('knows from its own runs how well the bench repeats, refitted worse than untouched', () => {
     const scatter = services.verdicts.scatter('demo-slot-lid');
     const flash = scatter.find((entry) => entry.componentClass === 'flash')!;
-    expect(flash.remounted!.dof).toBeGreaterThan(flash.untouched!.dof);
+    expect(Math.min(flash.remounted!.dof, flash.untouched!.dof)).toBeGreaterThan(3);
     expect(flash.remounted!.sd).toBeGreaterThan(flash.untouched!.sd);
     expect(services.verdicts.scatter('demo-armour').every((entry) => entry.untouched === null)).toBe(true);
   });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import * as fc from 'fast-check';
+import { fisherTail } from './fisherF.ts';
 import { logGamma } from './gamma.ts';
 import { tTestPower } from './noncentralT.ts';
 import { erfc, normalCdf, normalQuantile } from './normal.ts';
@@ -142,5 +143,33 @@ describe('power of the t test', () => {
       const normal = normalCdf(delta - z) + normalCdf(-delta - z);
       expect(tTestPower(delta, 1e6, 0.05)).toBeCloseTo(normal, 5);
     }
+  });
+});
+
+describe('Fisher', () => {
+  it.each([
+    // Published tables, upper 5 and 1 percent.
+    [161.4476, 1, 1, 0.95],
+    [6.9443, 2, 4, 0.95],
+    [3.3258, 5, 10, 0.95],
+    [15.9769, 4, 4, 0.99],
+    [1.8307, 10, Infinity, 0.95],
+  ])('1 − P(F ≥ %s) with %s and %s degrees of freedom is %s', (f, p, q, expected) => {
+    expect(1 - fisherTail(f, p, q)).toBeCloseTo(expected, 4);
+  });
+  it('is the square of t with one above, and turns over with both swapped', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.01, max: 30, noNaN: true }),
+        fc.integer({ min: 1, max: 60 }),
+        fc.integer({ min: 1, max: 60 }),
+        (x, p, q) => {
+          expect(fisherTail(x * x, 1, q)).toBeCloseTo(2 - 2 * studentCdf(x, q), 9);
+          expect(fisherTail(x, p, q)).toBeCloseTo(1 - fisherTail(1 / x, q, p), 9);
+        },
+      ),
+    );
+    expect([fisherTail(0, 2, 3), fisherTail(-1, 2, 3), fisherTail(Infinity, 2, 3)]).toEqual([1, 1, 0]);
+    expect(() => fisherTail(1, 0, 3)).toThrow(RangeError);
   });
 });

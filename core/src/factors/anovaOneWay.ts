@@ -1,4 +1,4 @@
-import { incompleteBeta } from '../distributions/studentT.ts';
+import { fisherTail } from '../distributions/fisherF.ts';
 import { InsufficientDataError, requireFinite } from '../errors.ts';
 
 export interface AnovaRow {
@@ -10,17 +10,12 @@ export interface AnovaRow {
   p: number | null;
 }
 
-/** P(F >= f) of the F distribution with dof1 and dof2. */
-function fTail(f: number, dof1: number, dof2: number): number {
-  return incompleteBeta(dof2 / (dof2 + dof1 * f), dof2 / 2, dof1 / 2);
-}
-
 /** A row of a term, tested against the residual; f and p null where the residual is 0 or has no dof. */
 export function anovaRow(term: string, sumSq: number, dof: number, residual: { sumSq: number; dof: number }): AnovaRow {
   const meanSq = sumSq / dof;
   const testable = residual.dof > 0 && residual.sumSq > 0;
   const f = testable ? meanSq / (residual.sumSq / residual.dof) : null;
-  return { term, sumSq, dof, meanSq, f, p: f === null ? null : fTail(f, dof, residual.dof) };
+  return { term, sumSq, dof, meanSq, f, p: f === null ? null : fisherTail(f, dof, residual.dof) };
 }
 
 /**

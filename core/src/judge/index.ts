@@ -14,6 +14,7 @@ export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.t
 export { whereCoolingWent } from './outcome/cooling.ts';
 export { OUTCOMES, workDone, type OutcomeKind } from './outcome/outcomes.ts';
 
+export { adviceWords, likelyWords } from './pair/advice.ts';
 export { callOf, callWords, namesASide, type CallWords } from './pair/call.ts';
 export { judgePair } from './pair/judgePair.ts';
 export { movedFigures, type FigureBefore, type JudgedFigures } from './pair/moved.ts';
@@ -51,3 +52,4 @@ export {
 export { departures, judgeRetest, suspects, type Departure, type Retest, type RetestOutcome, type Suspect } from './lineUp/outlier.ts';
 export { rankLineUp, type RankedPair, type RankedSide, type Ranking } from './lineUp/rank.ts';
 export { kneeOfSweep, sweptAt, type SweepKnee } from './lineUp/sweep.ts';
+export { nextActs, type ActCosts, type NextAct, type NextActs } from './next/nextActs.ts';

@@ -99,6 +99,8 @@ export interface JudgedRun {
   /** As shown to the tester, e.g. "run 4". */
   label: string;
   mountNo: number | null;
+  /** Which fitting it was made on, the same for all its runs; where nothing is said, the variant and the number. */
+  mountId?: string;
   /** Name of the one of its loads at which it is looked at; nothing where the run is looked at as a whole. */
   atLoad?: string;
   /** Milliseconds since the epoch. */
@@ -179,6 +181,8 @@ export interface Call {
   earnBy: EarnBy | null;
   /** How likely b is cooler at all, by more than what matters, and warmer by more than it, 0..1; null without a comparison. */
   likely: { cooler: number; coolerByThreshold: number; warmerByThreshold: number } | null;
+  /** A side is named by this spot's own interval alone: over all spots that were looked at it may be chance. */
+  byItself: boolean;
 }
 
 /** One run's figure as it went into a side: at the load, restated and of the spot that were asked for. */

@@ -92,7 +92,7 @@ export function run(
   return {
     id: `id-${n}`,
     label: `run ${n}`,
-    mountNo: n % 2,
+    mountNo: n,
     startedAtMs: n * 1000,
     disposition: 'undecided',
     sensors: { top: 'TC 1', under: 'TC 2' },

@@ -2,6 +2,7 @@ import { InsufficientDataError, requireNotNegative, requireProbability } from '.
 import { requireEstimate, welchSatterthwaite, type Estimate } from '../estimate.ts';
 import { combineUncertainty, type UncertaintyBudget, type UncertaintyComponent } from './combineUncertainty.ts';
 import { repeatsNeeded } from './repeatsNeeded.ts';
+import { repeatsToShowAlike } from './repeatsToShowAlike.ts';
 
 export type Verdict = 'a-cooler' | 'b-cooler' | 'equivalent' | 'no-call';
 
@@ -14,6 +15,8 @@ export interface Comparison {
   /** Runs per side that would let a difference of the size seen be told from zero; null unless the verdict is 'no-call', and
    *  null where no number would do. */
   repeatsToCall: number | null;
+  /** Runs per side that would show a difference of the size seen to lie inside ±practicalK; null as above. */
+  repeatsToShowAlike: number | null;
   budget: UncertaintyBudget;
 }
 
@@ -27,6 +30,8 @@ export interface CompareInput {
   coverage?: number;
   /** The bench's pooled history of run-to-run scatter. */
   repeatability?: { sd: number; dof: number };
+  /** Both sides scatter alike, so that one scatter serves both though nothing is known beside them; default false. */
+  oneScatter?: boolean;
   /** Lines that do not cancel between the sides; each enters the variance of the difference once. */
   independent?: { name: string; u: number; dof?: number }[];
   /** false leaves out how many repeats would tell, which costs more than all the rest; default true. */
@@ -68,8 +73,8 @@ function pool(sides: Side[], history?: { sd: number; dof: number }): { variance:
   return { variance: dof > 0 ? squares / dof : 0, dof };
 }
 
-function scatterComponents(a: Side, b: Side, history?: { sd: number; dof: number }): UncertaintyComponent[] {
-  const pooled = history ? pool([a, b], history) : null;
+function scatterComponents(a: Side, b: Side, history: { sd: number; dof: number } | undefined, one: boolean): UncertaintyComponent[] {
+  const pooled = history || one ? pool([a, b], history) : null;
   const components: UncertaintyComponent[] = [];
   let pooledVariance = 0;
   for (const [side, label] of [
@@ -110,27 +115,28 @@ function repeatsToCall(difference: number, sd: number, independentU: number, cov
  * Difference between two sets of runs, with its doubt and a verdict.
  *
  * A side's variance is max(s²/n, Σu_i²/n²): a run's own u is already inside the scatter between runs and sets only a floor.
- * With `repeatability`, history and both sides are pooled and serve both; without it each side keeps its own scatter (Welch).
+ * With `repeatability`, history and both sides are pooled and serve both, with `oneScatter` both sides are; without either each side
+ * keeps its own scatter (Welch).
  * An interval inside ±practicalK is 'equivalent', even where it also excludes zero (methods §5).
  *
  * Components common to both sides (same sensor, same room probe) cancel and are not passed. Where u is 0, dof is Infinity:
  * pass the sensor's resolution as an independent line.
  *
- * @throws InsufficientDataError an empty side, or a side of one run without `repeatability`
+ * @throws InsufficientDataError an empty side, or a side of one run without `repeatability` (two of them with `oneScatter`)
  * @throws RangeError negative practicalK, u or sd, dof not above zero, coverage outside 0..1
  * @see JCGM 100:2008; Welch 1947, Biometrika 34
  */
 export function compare(input: CompareInput): Comparison {
-  const { practicalK, coverage = 0.95, repeatability, independent = [], advice = true } = input;
+  const { practicalK, coverage = 0.95, repeatability, oneScatter = false, independent = [], advice = true } = input;
   requireNotNegative(practicalK, 'practicalK');
   requireProbability(coverage, 'coverage');
   if (repeatability) requireEstimate({ value: 0, u: repeatability.sd, dof: repeatability.dof }, 'repeatability');
   const a = describe(input.a, 'a');
   const b = describe(input.b, 'b');
-  if (!repeatability && (a.n === 1 || b.n === 1)) {
+  if (!repeatability && (oneScatter ? a.n + b.n < 3 : a.n === 1 || b.n === 1)) {
     throw new InsufficientDataError('a side with one run has no scatter of its own: pass the repeatability of the bench');
   }
-  const budget = combineUncertainty([...scatterComponents(a, b, repeatability), ...independent], { coverage });
+  const budget = combineUncertainty([...scatterComponents(a, b, repeatability, oneScatter), ...independent], { coverage });
   const difference = b.mean - a.mean;
   const interval: [number, number] = [difference - budget.expanded, difference + budget.expanded];
   const verdict = judge(difference, interval, practicalK);
@@ -141,6 +147,7 @@ export function compare(input: CompareInput): Comparison {
     interval,
     verdict,
     repeatsToCall: advice && verdict === 'no-call' ? repeatsToCall(difference, sd, independentU, coverage) : null,
+    repeatsToShowAlike: advice && verdict === 'no-call' ? repeatsToShowAlike({ sd, difference, practicalK, independentU, coverage }) : null,
     budget,
   };
 }

@@ -5,3 +5,4 @@ export { detectableDifference } from './detectableDifference.ts';
 export { repeatsNeeded, type RepeatsInput } from './repeatsNeeded.ts';
 export { pooledRepeatability } from './pooledRepeatability.ts';
 export { holm } from './holm.ts';
+export { repeatsToShowAlike, type AlikeInput } from './repeatsToShowAlike.ts';

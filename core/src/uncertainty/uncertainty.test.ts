@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { InsufficientDataError, combineUncertainty, compare, repeatsNeeded, typeB, type Estimate } from '../index.ts';
+import { InsufficientDataError, combineUncertainty, compare, repeatsNeeded, repeatsToShowAlike, typeB, type Estimate } from '../index.ts';
 import { normalCdf, normalQuantile } from '../distributions/normal.ts';
 import { tTestPower } from '../distributions/noncentralT.ts';
 import { studentCdf, studentCoverage } from '../distributions/studentT.ts';
@@ -167,5 +167,40 @@ describe('compare', () => {
     expect(() => compare({ a: [], b: [sure(1)], practicalK: 1, repeatability: { sd: 1, dof: 3 } })).toThrow(InsufficientDataError);
     expect(() => compare({ a: [sure(1)], b: [sure(1)], practicalK: -1, repeatability: { sd: 1, dof: 3 } })).toThrow(RangeError);
     expect(() => compare({ a: [sure(NaN)], b: [sure(1)], practicalK: 1, repeatability: { sd: 1, dof: 3 } })).toThrow(RangeError);
+  });
+});
+
+describe('one scatter for both sides', () => {
+  const side = (...values: number[]) => values.map((value) => sure(value));
+  it('is the pooled two-sample t test', () => {
+    const { difference } = compare({ a: side(10, 10.6), b: side(12, 12.2), practicalK: 0, oneScatter: true });
+    // s_p² = (0.18 + 0.02)/2, over two a side.
+    expect(difference).toMatchObject({ value: expect.closeTo(1.8, 12), u: expect.closeTo(Math.sqrt(0.1), 12), dof: 2 });
+  });
+  it('serves a side of one reading, and asks for a second on one of them', () => {
+    expect(compare({ a: side(10, 10.6), b: side(12), practicalK: 0, oneScatter: true }).difference.dof).toBe(1);
+    expect(() => compare({ a: side(10), b: side(12), practicalK: 0, oneScatter: true })).toThrow(InsufficientDataError);
+  });
+});
+
+describe('what it takes to show two alike', () => {
+  it('is far less than to tell the little that was seen', () => {
+    expect(repeatsNeeded({ sd: 0.6, detect: 0.1 })).toBe(567);
+    const alike = repeatsToShowAlike({ sd: 0.6, difference: 0.1, practicalK: 1 })!;
+    expect(alike).toBe(9);
+    // Simulated: as often as asked for.
+    const normal = seededNormal(5);
+    let shown = 0;
+    for (let i = 0; i < 2000; i++) {
+      const draw = (at: number) => Array.from({ length: alike }, () => sure(at + 0.6 * normal()));
+      if (compare({ a: draw(0), b: draw(0.1), practicalK: 1, oneScatter: true, advice: false }).verdict === 'equivalent') shown++;
+    }
+    expect(shown / 2000).toBeGreaterThan(0.75);
+    expect(shown / 2000).toBeLessThan(0.92);
+  });
+  it('is out of reach where the difference, or what repeats leave, is as large as what matters', () => {
+    expect(repeatsToShowAlike({ sd: 0.1, difference: 1, practicalK: 1 })).toBeNull();
+    expect(repeatsToShowAlike({ sd: 0.1, difference: 0, practicalK: 1, independentU: 0.6 })).toBeNull();
+    expect(repeatsToShowAlike({ sd: 0, difference: 0, practicalK: 1 })).toBe(2);
   });
 });

@@ -190,6 +190,7 @@ describe('operations and answers', () => {
     await ask('settledLoads', { id });
     await ask('verdict', { id });
     await ask('verdict', { id }, undefined, { query: { load: 'Quiet', restate: 'power:80:1' } });
+    await ask('next', { id });
     await ask('lineUp', { id });
     await ask('lineUp', { id }, undefined, { query: { loadsOf: own[0]!.id } });
     await ask('agreements', { id });

@@ -84,6 +84,7 @@ export class ReadingService {
       id: run.id,
       label: `run ${run.number}`,
       mountNo: run.mountNumber,
+      ...(run.mountId === null ? {} : { mountId: run.mountId }),
       startedAtMs: Date.parse(run.startedAt),
       disposition: run.disposition as Disposition,
       dispositionReason: run.dispositionReason,

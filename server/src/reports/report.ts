@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
+  adviceWords,
   callWords,
+  likelyWords,
   capital,
   counted,
   clock,
@@ -78,7 +80,8 @@ function spotSection(input: ReportInput, spot: SpotJudgement, index: number): Ht
         ${row(spot.a, a.name, 'stone', `a${index}`)}${row(spot.b, b.name, toneOf(spot), `b${index}`)}
       </tbody>
     </table>
-    ${comparison && html`<p class="call ${toneOf(spot)}">${measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true })}, ${callWords(spot.call, b.name).words}${spot.call.kind === 'no-call' && comparison.repeatsToCall !== null && html`; about ${comparison.repeatsToCall} runs a side would decide a difference of this size`}</p>`}
+    ${comparison && html`<p class="call ${toneOf(spot)}">${measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true })}, ${callWords(spot.call, b.name).words}</p>`}
+    ${comparison && spot.call.kind === 'no-call' && html`<p class="dim">${capital(likelyWords(spot.call, study.rules.practicalK))}. ${adviceWords(comparison)}</p>`}
   </section>`;
 }
 
@@ -213,7 +216,7 @@ export function reportPage(input: ReportInput): string {
               </ul>`
         }
         ${notes.length > 0 && html`<p>${notes.map((finding) => `${finding.evidence} `)}</p>`}
-        ${known.length > 0 && html`<p>Scatter between runs ${known[0]!.assumed ? 'assumed' : "from the bench's history"}: ${scatterWords(known)} K.</p>`}
+        ${known.length > 0 && html`<p>Spread between mounts ${known.some((one) => one.assumed) ? 'assumed in part, since the bench has shown too little of it' : 'as the bench shows it elsewhere'}: ${scatterWords(known)} K.</p>`}
         <h2>Readings</h2>
         <table>
           <thead>

@@ -160,14 +160,14 @@ export class RunStore {
   }
 
   /** Runs of other studies with the same family, for the bench's history. */
-  otherStudies(studyId: string): { studyId: string; runId: string; variantId: string }[] {
+  otherStudies(studyId: string): { studyId: string; runId: string; variantId: string; source: Run['source'] }[] {
     return this.db
       .prepare(
-        `SELECT r.study_id AS studyId, r.id AS runId, r.variant_id AS variantId FROM run r JOIN study s ON s.id = r.study_id
+        `SELECT r.study_id AS studyId, r.id AS runId, r.variant_id AS variantId, r.source AS source FROM run r JOIN study s ON s.id = r.study_id
          WHERE r.study_id <> ? AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject' AND r.purpose = 'measure'
            AND s.family = (SELECT family FROM study WHERE id = ?)`,
       )
-      .all(studyId, studyId) as { studyId: string; runId: string; variantId: string }[];
+      .all(studyId, studyId) as { studyId: string; runId: string; variantId: string; source: Run['source'] }[];
   }
 
   insert(run: NewRun, id: string = newId()): string {

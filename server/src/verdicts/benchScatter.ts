@@ -1,4 +1,4 @@
-import { figureOf, pooledRepeatability } from '@red-ember/core';
+import { figureOf, pooledRepeatability, runFindings } from '@red-ember/core';
 import type { BenchScatter, Run, Study } from '@red-ember/contract';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -8,10 +8,19 @@ import type { Remembered } from './remembered.ts';
 /** One run's figure at one spot, with what makes it equal to others. */
 interface BenchFigure {
   componentClass: string;
+  /** Variant, spot and what was set: runs that were meant to be equal. */
   key: string;
-  mount: string;
+  /** On which fitting; null where nobody knows. */
+  mount: string | null;
   value: number;
+  /** null where it was not recorded. */
+  powerW: number | null;
+  fanRpm: number | null;
 }
+
+/** Equal runs whose power, or fan, lies further from their middle than this share were not equal. */
+const SAME_POWER = 0.02;
+const SAME_FAN = 0.05;
 
 /** How well the bench repeats, learnt from all its studies. */
 export class BenchRepeats {
@@ -25,21 +34,24 @@ export class BenchRepeats {
   /** How well the bench repeats for the classes of component in a study, this study's own runs among the rest. */
   scatter(studyId: string): BenchScatter[] {
     const study = this.studies.get(studyId);
-    const own = this.runs.measured(studyId).filter((run) => run.state === 'finished' && run.disposition !== 'reject');
+    const own = this.runs.measured(studyId).filter((run) => run.state === 'finished');
     const figures = [...this.otherFigures(study), ...own.flatMap((run) => this.figuresOf(run, study))];
     return [...new Set(study.spots.map((spot) => spot.componentClass))].map((componentClass) => {
       const ofClass = figures.filter((figure) => figure.componentClass === componentClass);
       return {
         componentClass,
-        untouched: pooledRepeatability(grouped(ofClass, (figure) => `${figure.key}/${figure.mount}`)),
-        remounted: pooledRepeatability(grouped(ofClass, (figure) => figure.key)),
+        untouched: pooledRepeatability(equals(ofClass).flatMap((group) => byMount(group).map((mount) => mount.map(({ value }) => value)))),
+        remounted: remounted(ofClass),
       };
     });
   }
 
   /**
-   * Scatter between equal runs, pooled over the bench's other studies of the same family, per class of component: a part's own
+   * Scatter between mounts of equal runs, pooled over the bench's other studies of the same family, per class of component: a part's own
    * sensor in whole degrees scatters otherwise than a thermocouple. By id of this study's spots.
+   *
+   * Only clean runs tell of it: finished, not rejected, with nothing against them, without planted faults, at equal power, fan and
+   * settings; recorded logs and runs of a rig each for themselves.
    *
    * @param except a study whose runs stand in the comparison themselves, and must not count twice
    */
@@ -47,20 +59,30 @@ export class BenchRepeats {
     const figures = this.otherFigures(study, except);
     return Object.fromEntries(
       study.spots.flatMap((spot) => {
-        const ofClass = figures.filter((figure) => figure.componentClass === spot.componentClass);
-        const scatter = pooledRepeatability(grouped(ofClass, (figure) => figure.key));
+        const scatter = remounted(figures.filter((figure) => figure.componentClass === spot.componentClass));
         return scatter ? [[spot.id, scatter]] : [];
       }),
     );
   }
 
   private figuresOf(run: Run, owner: Study): BenchFigure[] {
+    if (run.disposition === 'reject' || run.faults.length > 0 || run.figures !== null) return [];
     const judged = this.readings.judgedRun(run, owner);
+    const rules = judgeRules(owner);
+    if (runFindings(judged, this.readings.spotsOf(owner, [run]), rules).some((finding) => finding.severity === 'blocks')) return [];
+    const set = JSON.stringify(Object.entries(run.settings).sort());
     return owner.spots.flatMap((spot) => {
-      const figure = figureOf(judged, spot.id, judgeRules(owner));
+      const figure = figureOf(judged, spot.id, rules);
       if (!figure) return [];
       return [
-        { componentClass: spot.componentClass, key: `${run.variantId}/${spot.id}`, mount: run.mountId ?? run.id, value: figure.value },
+        {
+          componentClass: spot.componentClass,
+          key: `${run.variantId}/${spot.id}/${set}`,
+          mount: run.mountId,
+          value: figure.value,
+          powerW: judged.review.power?.value ?? null,
+          fanRpm: judged.review.fan?.value ?? null,
+        },
       ];
     });
   }
@@ -68,18 +90,47 @@ export class BenchRepeats {
   /** Figures of the bench's other studies of the same family. Figures under other rules are another quantity and stay out. */
   private otherFigures(study: Study, except?: string): BenchFigure[] {
     const owners = new Map<string, Study>();
+    const source = this.sourceOf(study.id);
     return this.runs.otherStudies(study.id).flatMap((other) => {
-      if (other.studyId === except) return [];
+      if (other.studyId === except || (source !== null && other.source !== source)) return [];
       const owner = owners.get(other.studyId) ?? this.studies.get(other.studyId);
       owners.set(other.studyId, owner);
       if (owner.rules.basis !== study.rules.basis || owner.rules.figure !== study.rules.figure) return [];
       return this.remembered.get(`figures ${other.runId}`, () => this.figuresOf(this.runs.find(other.runId)!, owner));
     });
   }
+
+  /** Where the runs of a study come from; null where it has none, or of both kinds. */
+  private sourceOf(studyId: string): Run['source'] | null {
+    const sources = new Set(this.runs.measured(studyId).map((run) => run.source));
+    return sources.size === 1 ? [...sources][0]! : null;
+  }
 }
 
-function grouped(figures: readonly BenchFigure[], keyOf: (figure: BenchFigure) => string): number[][] {
-  const groups = new Map<string, number[]>();
-  for (const figure of figures) groups.set(keyOf(figure), [...(groups.get(keyOf(figure)) ?? []), figure.value]);
+/** Figures of runs that were meant to be equal and were, a group a variant and spot. */
+function equals(figures: readonly BenchFigure[]): BenchFigure[][] {
+  return grouped(figures, ({ key }) => key).map((group) => alike(alike(group, 'powerW', SAME_POWER), 'fanRpm', SAME_FAN));
+}
+
+/** Those whose power, or fan, lies about the middle of all; those that did not record it stay among themselves. */
+function alike(group: readonly BenchFigure[], of: 'powerW' | 'fanRpm', share: number): BenchFigure[] {
+  const known = group.flatMap((figure) => figure[of] ?? []).sort((p, q) => p - q);
+  if (known.length === 0) return [...group];
+  const middle = known[Math.floor(known.length / 2)]!;
+  return group.filter((figure) => figure[of] !== null && Math.abs(figure[of] - middle) <= share * Math.abs(middle));
+}
+
+const byMount = (group: readonly BenchFigure[]) => grouped(group, ({ mount }) => mount ?? '');
+
+/** Scatter of mounts about their variant: the mean of each mount's runs is one figure. */
+function remounted(figures: readonly BenchFigure[]): { sd: number; dof: number } | null {
+  return pooledRepeatability(
+    equals(figures).map((group) => byMount(group).map((mount) => mount.reduce((sum, { value }) => sum + value / mount.length, 0))),
+  );
+}
+
+function grouped(figures: readonly BenchFigure[], keyOf: (figure: BenchFigure) => string): BenchFigure[][] {
+  const groups = new Map<string, BenchFigure[]>();
+  for (const figure of figures) groups.set(keyOf(figure), [...(groups.get(keyOf(figure)) ?? []), figure]);
   return [...groups.values()];
 }

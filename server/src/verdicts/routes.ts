@@ -23,6 +23,7 @@ export function changeOf({ load, restate, signedOff }: Pick<QueryOf<'verdict'>, 
 export const verdictHandlers = (verdicts: VerdictService) =>
   ({
     verdict: ({ params, query }) => verdicts.pair(params.id, query.a, query.b, changeOf(query)),
+    next: ({ params, query }) => verdicts.next(params.id, query.a, query.b, changeOf(query)),
     lineUp: ({ params, query }) => verdicts.lineUp(params.id, changeOf(query), query.loadsOf),
     scatter: ({ params }) => verdicts.scatter(params.id),
     testerRecord: () => verdicts.record(),

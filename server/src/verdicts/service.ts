@@ -8,7 +8,9 @@ import {
   judgePair,
   judgePrediction,
   loadsAsSides,
+  mean,
   movedFigures,
+  nextActs,
   predictionRecord,
   verdictSentence,
   judgeWattsClaim,
@@ -19,6 +21,7 @@ import {
   type JudgedSpot,
   type JudgedSide,
   type JudgeRules,
+  type NextActs,
   type PairJudgement,
   type JudgedFigures,
 } from '@red-ember/core';
@@ -40,6 +43,9 @@ import type { StudyService } from '../studies/service.ts';
 import { BenchRepeats } from './benchScatter.ts';
 import { Remembered } from './remembered.ts';
 import { Sides } from './sides.ts';
+
+/** A run takes so long where the study has none that was recorded, min. */
+const USUAL_RUN_MIN = 55;
 
 /** How a verdict is asked for otherwise than the house rules have it. */
 export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'> & {
@@ -140,6 +146,16 @@ export class VerdictService {
       what: nameOf(spotId),
       ...figures,
     }));
+  }
+
+  /** What to do next about a pair, as `pair` names it. */
+  next(studyId: string, aId?: string, bId?: string, change: JudgeChange = {}): NextActs {
+    const study = this.studies.get(studyId);
+    const { judgement, spots, rules } = this.weigh(study, aId, bId, change);
+    const lengths = this.sides.ended(studyId).flatMap((run) => (run.figures === null && run.lengthS > 0 ? [run.lengthS / 60] : []));
+    const runMin = lengths.length > 0 ? mean(lengths) : USUAL_RUN_MIN;
+    const shown = rules.figure === 'hottest' ? [hottestSpot(spots), ...spots] : spots;
+    return nextActs(judgement, shown, rules, { runMin, remountMin: study.plan.remountMin });
   }
 
   /** How well the bench repeats for the classes of component in a study. */

@@ -51,7 +51,7 @@ describe('a pair', () => {
   it('holds single runs against each other, and refuses what is not there', async () => {
     const one = await pair(`a=run:${ids[0]}&b=run:${ids[1]}`);
     expect(one.judgement.a).toMatchObject({ name: 'bare, run 1', runIds: [ids[0]] });
-    expect(one.judgement.findings.some((finding) => finding.check === 'repeats')).toBe(true);
+    expect(one.judgement.findings.some((finding) => finding.check === 'mounts')).toBe(true);
     for (const asked of ['run:gone', 'level:Pad=thick', 'gone'])
       expect((await bench.call('GET', `/api/v1/studies/${studyId}/verdict?a=${asked}`)).status).toBe(404);
   });

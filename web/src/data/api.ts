@@ -211,6 +211,10 @@ export const api = createApi({
       query: ({ studyId, ...query }) => ask('verdict', { params: { id: studyId }, query }),
       providesTags: ['Verdict'],
     }),
+    next: build.query<AnswerOf<'next'>, { studyId: string; a?: string; b?: string } & VerdictChange>({
+      query: ({ studyId, ...query }) => ask('next', { params: { id: studyId }, query }),
+      providesTags: ['Verdict'],
+    }),
     lineUp: build.query<AnswerOf<'lineUp'>, { studyId: string; loadsOf?: string } & VerdictChange>({
       query: ({ studyId, ...query }) => ask('lineUp', { params: { id: studyId }, query }),
       transformResponse: (answer: StudyLineUp) => withInfinity(answer),
@@ -324,6 +328,7 @@ export const {
   useSignOffMutation,
   useTraceQuery,
   useReadingsQuery,
+  useNextQuery,
   useVerdictQuery,
   useLineUpQuery,
   useSetWindowMutation,

@@ -12,6 +12,7 @@ import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft } from '../study/useStudyDraft.ts';
 import { CalendarSection } from './CalendarSection.tsx';
 import { OrderList } from './OrderList.tsx';
+import { WhatNext } from '../study/WhatNext.tsx';
 import { PlanTabs } from './PlanTabs.tsx';
 import { RepeatsSection } from './RepeatsSection.tsx';
 import {
@@ -114,6 +115,7 @@ export function OrderPage() {
       }
       margin={
         <>
+          {runs.some((run) => run.state === 'finished') ? <WhatNext studyId={study.id} /> : null}
           <MarginGroup title="What the saving risks">
             <Note>
               Refitting less puts equal runs side by side. Whatever drifts over the days, room, paste, the tester’s hand, then stands

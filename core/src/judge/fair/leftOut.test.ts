@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, lineUp, type JudgedRun, type RunReview } from '../../index.ts';
 import { heldBackBy, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
-import { countMounts } from './pairFindings.ts';
+import { countMounts } from '../figure/mountOf.ts';
 
 const judge = (a: JudgedRun[], b: JudgedRun[], change = {}) =>
   judgePair({
@@ -58,9 +58,10 @@ describe('a run that only looks cooler', () => {
 describe('mounts', () => {
   it('of which nobody knows are none of their own, and are said to be unknown', () => {
     const unknown = [run(40, 40, { mountNo: null }), run(40.1, 40.1, { mountNo: null }), run(40.2, 40.2, { mountNo: null })];
-    expect(countMounts(unknown)).toBe(1);
-    expect(countMounts([...unknown, run(40, 40, { mountNo: 2 }), run(40, 40, { mountNo: 3 })])).toBe(2);
-    expect(countMounts([])).toBe(0);
+    const mounts = (runs: JudgedRun[]) => countMounts({ variantId: 'a', runs });
+    expect(mounts(unknown)).toBe(1);
+    expect(mounts([...unknown, run(40, 40, { mountNo: 2 }), run(40, 40, { mountNo: 3 })])).toBe(2);
+    expect(mounts([])).toBe(0);
     const judged = judge(unknown, [run(38, 38, { mountNo: 1 }), run(38.2, 38.2, { mountNo: 2 })]);
     expect([judged.a.mounts, judged.b.mounts]).toEqual([null, 2]);
     const finding = judged.findings.find(({ check }) => check === 'mounts')!;

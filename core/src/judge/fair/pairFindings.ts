@@ -3,6 +3,8 @@ import { capital, counted, listWords } from '../../format/words.ts';
 import { mean } from '../../mean.ts';
 import { SAME_FAN_SHARE } from '../figure/doubt.ts';
 import { figureOf } from '../figure/figureOf.ts';
+import { countMounts, mountOf } from '../figure/mountOf.ts';
+import { DRIFT_K_PER_H } from '../figure/oneTime.ts';
 import { RESTATED_UP_TO } from '../figure/onePower.ts';
 import { otherStudyFindings } from './otherStudy.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from '../types.ts';
@@ -19,11 +21,6 @@ const LENGTH_SHARE = 0.5;
 function meanOf(runs: readonly JudgedRun[], read: (run: JudgedRun) => number | null | undefined): number | null {
   const values = runs.map(read).filter((value): value is number => value != null);
   return values.length === 0 ? null : mean(values);
-}
-
-/** Mounts that are known of; a run of which nobody knows on which it was made brings no mount of its own. */
-export function countMounts(runs: readonly JudgedRun[]): number {
-  return Math.max(Math.min(1, runs.length), new Set(runs.flatMap((run) => (run.mountNo === null ? [] : [run.mountNo]))).size);
 }
 
 interface Between {
@@ -196,23 +193,22 @@ function mountsAndRepeats(between: Between): Found {
   if (oneRecording(between)) return { findings: [], held: 'one recording' };
   const findings = [a, b].flatMap((side) => {
     const found: Finding[] = [];
-    if (countMounts(side.runs) === 1)
+    const stands =
+      assumedSd === null ? 'the spread between other mounts stands in' : `an assumed ${fixed(assumedSd, 1)} K between mounts stands in`;
+    if (countMounts(side) === 1) {
+      const known = side.runs.some((run) => mountOf(run, side) !== null);
+      const runs = side.runs.length > 1 ? `, and its ${side.runs.length} runs count as one` : '';
+      const words = known ? 'a single mount' : 'nobody wrote down on which mounts it was run';
       found.push(
         finding(
           'mounts',
           'weakens',
-          side.runs.some((run) => run.mountNo !== null)
-            ? `${side.name}: a single mount, so what refitting does to the result is unknown.`
-            : `${side.name}: nobody wrote down on which mounts it was run, so what refitting does to the result is unknown.`,
-          side.runs.some((run) => run.mountNo !== null)
-            ? `Refit ${side.name} and run it again.`
-            : 'Say at Read which mount each run was on.',
+          `${side.name}: ${words}${runs}: what refitting does to the result is not seen; ${stands}.`,
+          known ? `Refit ${side.name} and run it again.` : 'Say at Read which mount each run was on.',
         ),
       );
-    const stands = assumedSd === null ? "the bench's history stands in" : `an assumed ${fixed(assumedSd, 1)} K between runs stands in`;
-    if (side.runs.length === 1)
-      found.push(finding('repeats', 'weakens', `${side.name}: one run has no scatter of its own; ${stands}.`, 'Repeat it at least once.'));
-    else
+    }
+    if (side.runs.length > 1)
       for (const spot of spots.filter(({ id }) => side.runs.filter((run) => figureOf(run, id, rules)).length === 1))
         found.push(
           finding(
@@ -299,7 +295,7 @@ function order({ a, b, both }: Between): Found {
   return one(
     'order',
     'weakens',
-    'All runs of one side came before all of the other, so anything that drifted over the days is in the difference.',
+    `All runs of one side came before all of the other: a bench that drifts is in the difference, and ${DRIFT_K_PER_H} K an hour are allowed for it.`,
     'Next time run them in turn: A B B A.',
   );
 }

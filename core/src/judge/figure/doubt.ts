@@ -3,6 +3,7 @@ import type { UncertaintyComponent } from '../../uncertainty/combineUncertainty.
 import { mean } from '../../mean.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import type { FigureReading } from './figureOf.ts';
+import { byMount } from './byMount.ts';
 import { withScatterOf } from './scatter.ts';
 import type { JudgedSpot, JudgeRules, Scatter } from '../types.ts';
 
@@ -47,7 +48,7 @@ export function sideLines(
   rules: JudgeRules,
   scatter: Scatter | null,
 ): UncertaintyComponent[] {
-  const figures = readings.map((reading) => reading.figure);
+  const figures = byMount(readings).map((mount) => mount.figure);
   const n = figures.length;
   const own = withScatterOf(scatter, [figures]);
   const floor = Math.hypot(...figures.map((figure) => figure.u)) / n;
@@ -55,7 +56,7 @@ export function sideLines(
   const [remaining, resolution] = readingLines(readings);
   return [
     between >= floor
-      ? { name: 'scatter between runs', u: between, dof: own?.dof ?? Infinity }
+      ? { name: 'scatter between mounts', u: between, dof: own?.dof ?? Infinity }
       : { name: 'noise in the window', u: floor, dof: welchSatterthwaite([...figures]) },
     remaining!,
     ...sensorLines(spot),

@@ -1,5 +1,6 @@
 import type { Estimate } from '../../estimate.ts';
 import { figureOfReading, loadReading, remainingU, resolutionU } from './reading.ts';
+import { mountOf } from './mountOf.ts';
 import { restatedFigure } from './restate.ts';
 import type { JudgedRun, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
 
@@ -20,6 +21,8 @@ export interface ReadingDoubt {
   heat: { riseK: number; powerW: number } | null;
   /** How far the settled value likely lies from the figure where it was not settled, K; 0 where it was. */
   toGoK: number;
+  /** How far it may yet rise and fall where it was not settled, 95 % bounds, K; 0 where it was. */
+  mayGoK: { up: number; down: number };
   /** What the fan turned at; null where nobody saw it. */
   fanRpm: number | null;
 }
@@ -30,28 +33,39 @@ export interface FigureReading extends ReadingDoubt {
   figure: Estimate;
   /** What read it; nothing where nobody wrote it down. */
   sensor: string | undefined;
+  /** On which fitting (`mountOf`); null where nobody knows. */
+  mount: string | null;
+  /** When, milliseconds since the epoch; null where nobody knows. */
+  atMs: number | null;
 }
 
 export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutionK'>, { figure, restate }: JudgeRules): ReadingDoubt {
   const reading = loadReading(run, spot.id);
+  const open = !reading || reading.bound === 'settled' || figure === 'settled-value' ? null : reading.toGo;
   const [riseK, powerW] = [reading?.rise?.mean.value, run.review.power?.value];
   return {
     remainingU: remainingU(reading, figure),
     resolutionU: resolutionU(reading, spot.resolutionK, figure),
     heat: !restate && riseK !== undefined && powerW !== undefined && powerW > 0 ? { riseK, powerW } : null,
-    toGoK: !reading || reading.bound === 'settled' || figure === 'settled-value' ? 0 : (reading.toGo?.likely.value ?? 0),
+    toGoK: open?.likely.value ?? 0,
+    mayGoK: { up: Math.max(0, open?.highK ?? 0), down: Math.max(0, -(open?.lowK ?? 0)) },
     fanRpm: run.review.fan?.value ?? null,
   };
 }
 
 /** A side's figures at one spot, one a run; runs in which it could not be read are left off. */
 export function readingsAt(
-  side: Pick<JudgedSide, 'runs'>,
+  side: Pick<JudgedSide, 'runs' | 'variantId'>,
   spot: Pick<JudgedSpot, 'id' | 'resolutionK'>,
   rules: JudgeRules,
 ): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = figureOf(run, spot.id, rules);
-    return figure ? [{ runId: run.id, figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules) }] : [];
+    return figure ? [{ figure, sensor: run.sensors[spot.id], ...whenceOf(run, side), ...doubtOf(run, spot, rules) }] : [];
   });
+}
+
+/** Which run and mount a reading is of, and when it was made. */
+export function whenceOf(run: JudgedRun, side: Pick<JudgedSide, 'variantId'>): Pick<FigureReading, 'runId' | 'mount' | 'atMs'> {
+  return { runId: run.id, mount: mountOf(run, side), atMs: run.review.asGiven ? null : run.startedAtMs };
 }

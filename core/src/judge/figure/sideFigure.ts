@@ -2,8 +2,9 @@ import { mean } from '../../mean.ts';
 import { combineUncertainty } from '../../uncertainty/combineUncertainty.ts';
 import type { UncertaintyBudget } from '../../uncertainty/combineUncertainty.ts';
 import { sideLines } from './doubt.ts';
-import { doubtOf, figureOf, type FigureReading } from './figureOf.ts';
+import { doubtOf, figureOf, whenceOf, type FigureReading } from './figureOf.ts';
 import { HOTTEST_SPOT_ID } from './hottest.ts';
+import { byMount } from './byMount.ts';
 import { loadReading } from './reading.ts';
 import { scatterFor } from './scatter.ts';
 import type { JudgedSide, JudgedSpot, JudgeRules, Scatter, SideFigure } from '../types.ts';
@@ -21,9 +22,9 @@ export function figureByItself(
   history: Scatter | null | undefined,
 ): { value: number; budget: UncertaintyBudget } | null {
   if (readings.length === 0) return null;
-  const figures = readings.map((reading) => reading.figure);
-  const lines = sideLines(readings, spot, rules, scatterFor(readings, readings, history));
-  return { value: mean(figures.map((figure) => figure.value)), budget: combineUncertainty(lines, { coverage: rules.coverage }) };
+  const mounts = byMount(readings).map((mount) => mount.figure);
+  const lines = sideLines(readings, spot, rules, scatterFor(mounts, [], history).lent);
+  return { value: mean(mounts.map((figure) => figure.value)), budget: combineUncertainty(lines, { coverage: rules.coverage }) };
 }
 
 /** What the headroom strip draws of one side; null where nothing could be read. */
@@ -37,7 +38,7 @@ export function sideFigure(
   const readable = side.runs.flatMap((run) => {
     const figure = figureOf(run, spot.id, rules);
     const load = loadReading(run, spot.id);
-    return figure ? [{ runId: run.id, figure, sensor: run.sensors[spot.id], ...doubtOf(run, spot, rules), load: load!, run }] : [];
+    return figure ? [{ figure, sensor: run.sensors[spot.id], ...whenceOf(run, side), ...doubtOf(run, spot, rules), load: load!, run }] : [];
   });
   const itself = figureByItself(readable, spot, rules, history);
   if (!itself) return null;

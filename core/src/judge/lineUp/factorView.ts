@@ -2,14 +2,18 @@ import { normalQuantile } from '../../distributions/normal.ts';
 import { studentCoverage } from '../../distributions/studentT.ts';
 import { InsufficientDataError } from '../../errors.ts';
 import { combinations, isImpossible, type Impossible } from '../../factors/combine.ts';
-import { factorEffects, type FactorialResult } from '../../factors/factorEffects.ts';
+import { againstRepeats } from '../../factors/againstRepeats.ts';
+import { factorEffects, withinCells, type FactorialResult } from '../../factors/factorEffects.ts';
 import { fitMainEffects } from '../../factors/fitMainEffects.ts';
 import { fixed } from '../../format/measured.ts';
 import { listWords } from '../../format/words.ts';
 import type { Factor } from '../../factors/aliases.ts';
 import { mean } from '../../mean.ts';
+import { holm } from '../../uncertainty/holm.ts';
+import { pOf } from '../../uncertainty/pOf.ts';
+import { standsInOrder } from '../fair/stands.ts';
 import type { Finding } from '../types.ts';
-import { blockedBetween, readingsOf, type LineUp, type LineUpKey, type LineUpSide } from './lineUp.ts';
+import { standsBetween, readingsOf, runsOf, type LineUp, type LineUpKey, type LineUpSide } from './lineUp.ts';
 
 export interface EffectInView {
   term: string[];
@@ -17,7 +21,7 @@ export interface EffectInView {
   value: number;
   /** Half-width at the study's coverage; null without replicates. */
   halfWidth: number | null;
-  /** Told from zero; null without replicates, and where sides among them must not be called against each other. */
+  /** Told from zero, corrected by Holm over all terms; null without replicates, and where effects may not be called. */
   told: boolean | null;
   /** Quantile of a half-normal distribution at its place, where there are no replicates. */
   halfNormal: number | null;
@@ -35,8 +39,8 @@ export interface FactorView {
   holes: Record<string, string>[];
   /** Main effects are fitted together, because factors did not change independently; interactions are not among the effects then. */
   fitted: boolean;
-  /** What forbids holding some of these variants against each other: effects that rest on them are shown, and not called. */
-  blockedBy: Finding[];
+  /** What forbids or withholds calling some of these variants against each other: effects that rest on them are shown, and not called. */
+  stands: Finding[];
   /** What may and may not be said, in sentences. */
   notes: string[];
 }
@@ -50,17 +54,18 @@ const LEAST_RESIDUAL_DOF = 3;
 const termWords = (names: readonly string[]) => names.join(' × ');
 
 function cellsOf(factors: readonly Factor[], sides: readonly LineUpSide[], key: LineUpKey): FactorView['cells'] {
-  const cells = new Map<string, { levels: Record<string, string>; values: number[] }>();
+  const cells = new Map<string, { levels: Record<string, string>; values: number[]; runs: number }>();
   for (const side of sides) {
     const levels = Object.fromEntries(factors.map((factor) => [factor.name, side.levels[factor.name]!]));
     const id = JSON.stringify(levels);
-    const cell = cells.get(id) ?? { levels, values: [] };
+    const cell = cells.get(id) ?? { levels, values: [], runs: 0 };
     cell.values.push(...readingsOf(side, key).map((estimate) => estimate.value));
+    cell.runs += runsOf(side, key);
     cells.set(id, cell);
   }
   return [...cells.values()]
     .filter((cell) => cell.values.length > 0)
-    .map(({ levels, values }) => ({ levels, mean: mean(values), runs: values.length }));
+    .map(({ levels, values, runs }) => ({ levels, mean: mean(values), runs }));
 }
 
 /** Pairs of two-level factors whose levels went together more often than not, without being one and the same. */
@@ -121,31 +126,42 @@ export function factorView(of: LineUp, factors: readonly Factor[], key: LineUpKe
   const creditable = (term: readonly string[]) => !term.some((name) => inseparable.has(name));
   const found = all.filter(({ term }) => creditable(term));
   const bySize = [...found].sort((p, q) => Math.abs(p.effect.value) - Math.abs(q.effect.value));
-  const blocks =
-    'spotId' in key ? placed.flatMap((p, i) => placed.slice(i + 1).flatMap((q) => blockedBetween(of, p.variantId, q.variantId))) : [];
-  const effects = found.map(({ term, effect }): EffectInView => {
-    const tested = effect.u !== null && effect.dof > 0;
-    const halfWidth = tested ? studentCoverage(of.rules.coverage, effect.dof) * effect.u! : null;
-    const place = bySize.findIndex((other) => other.term === term);
-    return {
-      term,
-      value: effect.value,
-      halfWidth,
-      told: halfWidth === null || blocks.length > 0 ? null : Math.abs(effect.value) > halfWidth,
-      halfNormal: tested ? null : normalQuantile((1 + (place + 0.5) / bySize.length) / 2),
-    };
-  });
   const cells = cellsOf(changing, placed, key);
   const holes = combinations(changing)
     .map(({ levels }) => levels)
     .filter((levels) => !isImpossible(levels, impossible))
     .filter((levels) => !cells.some((cell) => changing.every((factor) => cell.levels[factor.name] === levels[factor.name])));
+  const stands = standsInOrder(
+    'spotId' in key ? placed.flatMap((p, i) => placed.slice(i + 1).flatMap((q) => standsBetween(of, p.variantId, q.variantId))) : [],
+  );
+  // Of many terms that do nothing one in twenty is told by chance.
+  const tested = found.map(({ effect }) => (effect.u !== null && effect.dof > 0 ? pOf({ ...effect, u: effect.u }) : null));
+  const adjusted = holm(tested.flatMap((p) => p ?? []));
+  const chances = tested.map((p) => (p === null ? null : adjusted.shift()!));
+  // With interactions possible, what is missing of some combinations is credited to a factor that did nothing.
+  const holed = fitted !== null && holes.length > 0;
+  const effects = found.map(({ term, effect }, i): EffectInView => {
+    const halfWidth = chances[i] !== null ? studentCoverage(of.rules.coverage, effect.dof) * effect.u! : null;
+    const place = bySize.findIndex((other) => other.term === term);
+    return {
+      term,
+      value: effect.value,
+      halfWidth,
+      told: halfWidth === null || stands.length > 0 || holed ? null : chances[i]! < 1 - of.rules.coverage,
+      halfNormal: halfWidth !== null ? null : normalQuantile((1 + (place + 0.5) / bySize.length) / 2),
+    };
+  });
   const refused = result.aliased.map((terms) => ({
     terms,
     sentence: `${listWords(terms.map(termWords))} always changed together in these runs: what they did cannot be credited to either.`,
   }));
   const notes: string[] = [];
-  if (blocks[0]) notes.push(`Effects are not called: ${blocks[0].evidence}`);
+  const [first] = stands;
+  if (first) notes.push(`Effects are not called: ${first.evidence}${first.withheld ? ` To earn it: ${first.withheld.earnBy.what}.` : ''}`);
+  if (holed && !first)
+    notes.push(
+      'Effects are not called: combinations are missing, and what two factors do together would be credited to one of them. Run the missing ones.',
+    );
   if (holes.length > 0)
     notes.push(`${holes.length} of ${cells.length + holes.length} combinations have no run; effects rest on the others.`);
   if (effects.some((effect) => effect.halfWidth === null))
@@ -169,14 +185,17 @@ export function factorView(of: LineUp, factors: readonly Factor[], key: LineUpKe
       `${termWords(strongest.term)} matters (${fixed(strongest.value, 1)}): what one of them does depends on the other, so read the plot, not the main effects alone.`,
     );
   return {
-    runs: runs.length,
+    runs: cells.reduce((sum, cell) => sum + cell.runs, 0),
     effects,
-    rows: result.rows.filter(({ term }) => creditable(term.split('*'))),
+    rows: againstRepeats(
+      result.rows.filter(({ term }) => creditable(term.split('*'))),
+      withinCells(changing, runs),
+    ),
     refused,
     cells,
     holes,
     fitted: fitted !== null,
-    blockedBy: blocks.slice(0, 1),
+    stands: stands.slice(0, 1),
     notes,
   };
 }

@@ -80,11 +80,11 @@ export function ladderSteps(of: LineUp, order: readonly string[], spotId: string
   const spot = spotOf(of, spotId);
   const between = (before: LineUpSide, after: LineUpSide): { comparison: Comparison | null; call: Call; reach: Reach | null } => {
     const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
-    const { comparison, refusal, reach } = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
+    const made = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
     return {
-      comparison,
-      reach,
-      call: callOf(comparison, refusal, standsBetween(of, before.variantId, after.variantId), of.rules.practicalK),
+      comparison: made.comparison,
+      reach: made.reach,
+      call: callOf(made, standsBetween(of, before.variantId, after.variantId), of.rules.practicalK),
     };
   };
   const first = sides.find((side) => readingsOf(side, { spotId }).length > 0);

@@ -131,7 +131,7 @@ describe('ladderSteps', () => {
     const total = plain.slice(1).reduce((sum, step) => sum + step.step!.difference.value, 0);
     expect(plain[2]!.sum!.difference.value).toBeCloseTo(total, 9);
     // The ends are compared with each other; their doubt is not that of two steps added.
-    expect(plain[2]!.sum!.difference.u).toBeCloseTo(plain[1]!.step!.difference.u, 9);
+    expect(plain[2]!.sum!.difference.u).toBeCloseTo(plain[1]!.step!.difference.u, 6);
     expect(() => ladderSteps(field([side('a', [60])]), ['a', 'x'], 'top')).toThrow(RangeError);
   });
 });
@@ -168,9 +168,14 @@ describe('factorView', () => {
     // Fitted together: the plate with the fan off, the fan with the plate on; contrasts would say 4 and −14.
     expect(view.fitted).toBe(true);
     expect(view.effects.map(({ term, value, told }) => [term.join(), Math.round(value * 1e9) / 1e9, told])).toEqual([
-      ['Plate', 8, true],
-      ['Fan', -18, true],
+      ['Plate', 8, null],
+      ['Fan', -18, null],
     ]);
+    // Of what cannot be had nothing is missing.
+    const impossible = [{ levels: { Plate: 'off', Fan: 'on' }, reason: 'no holes' }];
+    const whole = factorView(field([full[0]!, full[1]!, full[3]!]), factors, top, impossible);
+    expect(whole.effects.map(({ told }) => told)).toEqual([true, true]);
+    expect(view.notes[0]).toContain('Effects are not called: combinations are missing');
     expect(factorView(field(full), factors, top).fitted).toBe(false);
     expect(factorView(field(full), factors, top).notes.join(' ')).not.toContain('independently');
   });
@@ -188,9 +193,45 @@ describe('factorView', () => {
     expect(some.notes.join(' ')).toContain('the doubt rests on what the fit leaves over');
     const plate = some.effects.find((effect) => effect.term.join() === 'Plate')!;
     expect(Math.abs(plate.value - 8)).toBeLessThan(plate.halfWidth!);
-    expect(plate.told).toBe(true);
+    expect(plate.told).toBeNull();
     const few = factorView(field(cells(['off/on/tower', 'off/on/loop']).slice(0, 5)), coolers, top);
     expect(few.effects.every((effect) => effect.halfWidth === null && effect.halfNormal !== null)).toBe(true);
+  });
+  it('tests every term against the scatter of equal runs, with three levels as well', () => {
+    const paste = { name: 'Paste', levels: ['k', 'l', 'm'] };
+    const twice = ['off', 'on'].flatMap((plate, i) =>
+      paste.levels.map((level, j) => {
+        const middle = 40 + 6 * i + 2 * j + (i === 1 && j === 2 ? 4 : 0);
+        return side(`${plate}/${level}`, [middle - 0.1, middle + 0.1], {}, { Plate: plate, Paste: level });
+      }),
+    );
+    const { rows } = factorView(field(twice), [factors[0]!, paste], top);
+    const f = (term: string) => rows.find((row) => row.term === term)!.f!;
+    // Balanced two-way analysis by hand: cells 40 42 44 and 46 48 54, twice each, 0.02 within.
+    expect(f('Plate')).toBeCloseTo((12 * 3.6667 ** 2) / 0.02, -1);
+    expect(f('Paste')).toBeCloseTo((4 * (2.6667 ** 2 + 0.6667 ** 2 + 3.3333 ** 2)) / 2 / 0.02, -1);
+    expect(rows.find((row) => row.term.startsWith('what factors do together'))!.p).toBeLessThan(1e-4);
+    expect(rows.at(-1)).toMatchObject({ term: 'within cells', dof: 6 });
+  });
+  it('calls no effect where sides among them are withheld, and says what would earn it', () => {
+    const unseen = lineUp(full, spots, { ...rules, fans: 'locked' }, {});
+    const view = factorView(unseen, factors, top);
+    expect(view.effects.every(({ told }) => told === null)).toBe(true);
+    expect(view.notes[0]).toContain('To earn it: record what the fans do');
+  });
+  it('pays for many terms: of six factors that do nothing hardly one set in ten has a term that is told', () => {
+    let seed = 5;
+    const uniform = () => (seed = (seed * 48271) % 2147483647) / 2147483647;
+    const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    const four = ['A', 'B', 'C', 'D'].map((name) => ({ name, levels: ['off', 'on'] }));
+    const told = Array.from({ length: 60 }, () => {
+      const sides = Array.from({ length: 16 }, (_, i) => {
+        const levels = Object.fromEntries(four.map(({ name }, k) => [name, (i >> k) & 1 ? 'on' : 'off']));
+        return side(`v${i}`, [40 + normal(), 40 + normal()], {}, levels);
+      });
+      return factorView(field(sides), four, top).effects.some((effect) => effect.told);
+    }).filter(Boolean).length;
+    expect(told).toBeLessThan(9);
   });
   it('has no doubt without repeats, and says what to look at instead', () => {
     const single = factorView(

@@ -6,8 +6,9 @@ import { mean } from '../../mean.ts';
 import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { runFindings } from '../fair/runFindings.ts';
 import { OF_TEMPERATURE, sortOut } from '../fair/sortOut.ts';
-import { doubtOf, figureOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
+import { doubtOf, figureOf, whenceOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
+import { byMount } from '../figure/byMount.ts';
 import { withScatterOf } from '../figure/scatter.ts';
 import { OUTCOMES } from '../outcome/outcomes.ts';
 import type { Disposition, Finding, JudgedSide, JudgedSpot, JudgeRules, LeftOut, OutcomeKey, Scatter } from '../types.ts';
@@ -17,6 +18,9 @@ export interface LineUpRun {
   id: string;
   label: string;
   mountNo: number | null;
+  /** Which fitting it was made on (`mountOf`), and when; null where nobody knows. */
+  mount: string | null;
+  atMs: number | null;
   startedAtMs: number;
   disposition: Disposition;
   /** The study's figure, by spot id; the hottest of them under `HOTTEST_SPOT_ID`. */
@@ -103,7 +107,7 @@ function pointsOf(run: JudgedSide['runs'][number], spotId: string): LineUpRun['p
   });
 }
 
-function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[], rules: JudgeRules): LineUpRun {
+function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: readonly JudgedSpot[], rules: JudgeRules): LineUpRun {
   const real = spots.filter((spot) => spot.id !== HOTTEST_SPOT_ID);
   const figures: Record<string, Estimate> = {};
   for (const spot of spots) {
@@ -116,8 +120,11 @@ function lineUpRun(run: JudgedSide['runs'][number], spots: readonly JudgedSpot[]
     if (read) outcomes[key] = read;
   }
   const { throttle } = run.review;
+  const { mount, atMs } = whenceOf(run, side);
   return {
     id: run.id,
+    mount,
+    atMs,
     label: run.label,
     mountNo: run.mountNo,
     startedAtMs: run.startedAtMs,
@@ -165,8 +172,11 @@ export function lineUp(
       name: side.name,
       subject: side.subject ?? '',
       levels: { ...side.levels },
-      runs: used.runs.map((run) => lineUpRun(run, spots, rules)),
-      workRuns: work.runs.map((run) => ({ ...lineUpRun(run, spots, rules), ...(carries.has(run.id) ? {} : { points: {}, atRest: {} }) })),
+      runs: used.runs.map((run) => lineUpRun(run, side, spots, rules)),
+      workRuns: work.runs.map((run) => ({
+        ...lineUpRun(run, side, spots, rules),
+        ...(carries.has(run.id) ? {} : { points: {}, atRest: {} }),
+      })),
       leftOut,
     })),
     spots,
@@ -185,19 +195,20 @@ export function lineUp(
 /** What a view looks at: a spot by its id, or an outcome beside temperature. */
 export type LineUpKey = { spotId: string } | { outcome: OutcomeKey };
 
-/** A side's readings of it, one a run. */
+/** A side's readings of it: of a spot one a mount, whose runs share its contact; of an outcome one a run. */
 export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
-  if ('spotId' in key) return side.runs.flatMap((run) => run.figures[key.spotId] ?? []);
+  if ('spotId' in key) return byMount(figuresAt(side, key.spotId)).map((mount) => mount.figure);
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
-const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0, heat: null, toGoK: 0, fanRpm: null };
+const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0, heat: null, toGoK: 0, mayGoK: { up: 0, down: 0 }, fanRpm: null };
 
 /** A side's figures at a spot, as comparisons take them. */
 export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {
   return side.runs.flatMap((run) => {
     const figure = run.figures[spotId];
-    return figure ? [{ runId: run.id, figure, sensor: run.sensors[spotId], ...(run.doubts[spotId] ?? NO_DOUBT) }] : [];
+    const { id: runId, mount, atMs } = run;
+    return figure ? [{ runId, mount, atMs, figure, sensor: run.sensors[spotId], ...(run.doubts[spotId] ?? NO_DOUBT) }] : [];
   });
 }
 
@@ -207,14 +218,18 @@ export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {
  * @param compared the sides that bring their own scatter into the comparison
  */
 export function historyBeside(of: LineUp, spotId: string, compared: readonly LineUpSide[]): Scatter | null {
-  return withScatterOf(of.history[spotId], groupsBeside(of, { spotId }, compared));
+  const mounts = sidesBeside(of, compared).map((side) => readingsOf(side, { spotId }));
+  return withScatterOf(of.history[spotId], mounts);
 }
 
-/** Readings of every side but these, a group a side. */
-export function groupsBeside(of: LineUp, key: LineUpKey, compared: readonly LineUpSide[]): Estimate[][] {
+function sidesBeside(of: LineUp, compared: readonly LineUpSide[]): LineUpSide[] {
   const ids = new Set(compared.map((side) => side.variantId));
-  return of.sides.filter((side) => !ids.has(side.variantId)).map((side) => readingsOf(side, key));
+  return of.sides.filter((side) => !ids.has(side.variantId));
 }
+
+/** Readings of an outcome on every side but these, a group a side. */
+export const groupsBeside = (of: LineUp, outcome: OutcomeKey, compared: readonly LineUpSide[]): Estimate[][] =>
+  sidesBeside(of, compared).map((side) => readingsOf(side, { outcome }));
 
 /** A spot of the line-up, by its id. @throws RangeError one that is not in it */
 export function spotOf(of: LineUp, spotId: string): JudgedSpot {
@@ -229,11 +244,15 @@ export function meanOutcome(side: LineUpSide, outcome: OutcomeKey): number | nul
   return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
 }
 
-/** Mean of the study's figure at a spot over the runs of a side that take part; null where none was read. */
+/** Mean of the study's figure at a spot over the mounts of a side that take part; null where none was read. */
 export function meanFigure(side: LineUpSide, spotId: string): number | null {
   const read = readingsOf(side, { spotId });
   return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
 }
+
+/** How many of its runs read it. */
+export const runsOf = (side: LineUpSide, key: LineUpKey): number =>
+  'spotId' in key ? figuresAt(side, key.spotId).length : readingsOf(side, key).length;
 
 /**
  * Where a side stands on the bench and restated for another air, °C.

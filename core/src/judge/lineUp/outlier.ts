@@ -60,7 +60,7 @@ export function departures(of: LineUp, spotId: string): Departure[] {
   const middle = mean(read.map((entry) => entry.value));
   const uncalled = apart.flat().map(({ side, value }): Departure => {
     const [by] = read.flatMap((entry) => blockedBetween(of, entry.side.variantId, side.variantId));
-    const call: Call = { kind: 'blocked', why: by?.evidence ?? null, earnBy: null, likely: null };
+    const call: Call = { kind: 'blocked', why: by?.evidence ?? null, earnBy: null, likely: null, byItself: false };
     return { variantId: side.variantId, name: side.name, value, offK: value - middle, p: 1, departs: false, call };
   });
   return [...called.sort((p, q) => Math.abs(q.offK) - Math.abs(p.offK)), ...uncalled];
@@ -134,16 +134,11 @@ export function judgeRetest(of: LineUp, spotId: string, outlier: LineUpSide, twi
   if (po!.length === 0 || pt!.length === 0 || pr!.length === 0)
     return { ...base, outcome: 'cannot-tell', moved: null, sentence: `${retest.name}: no usable reading yet.` };
   const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
-  const { comparison: moved, refusal } = compareAt(
-    read(outlier),
-    read(retest),
-    spotOf(of, spotId),
-    of.rules,
-    historyBeside(of, spotId, [outlier, retest]),
-  );
+  const made = compareAt(read(outlier), read(retest), spotOf(of, spotId), of.rules, historyBeside(of, spotId, [outlier, retest]));
   // A retest changes one thing on purpose: that it turns or works otherwise is what is asked, and forbids nothing.
   const blocks = standsBetween(of, outlier.variantId, retest.variantId).filter(({ check }) => !ON_PURPOSE.includes(check));
-  const call = callOf(moved, refusal, blocks, of.rules.practicalK);
+  const moved = made.comparison;
+  const call = callOf(made, blocks, of.rules.practicalK);
   if (!moved || call.kind === 'blocked')
     return { ...base, outcome: 'cannot-tell', moved, sentence: `${retest.name}: ${call.why ?? 'cannot be told with these runs'}` };
   const gap = mean(pt!.map((e) => e.value)) - mean(po!.map((e) => e.value));

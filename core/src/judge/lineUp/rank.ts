@@ -1,15 +1,15 @@
 import { standsInOrder } from '../fair/stands.ts';
 import { callOf } from '../pair/call.ts';
-import { studentCdf, studentCoverage } from '../../distributions/studentT.ts';
+import { studentCoverage } from '../../distributions/studentT.ts';
 import { InsufficientDataError } from '../../errors.ts';
 import type { Estimate } from '../../estimate.ts';
 import { mean } from '../../mean.ts';
-import type { Comparison } from '../../uncertainty/compare.ts';
 import { holm } from '../../uncertainty/holm.ts';
+import { pOf } from '../../uncertainty/pOf.ts';
 import { scatterFor, withScatterOf } from '../figure/scatter.ts';
 import { figureByItself } from '../figure/sideFigure.ts';
 import { assumedScatter, compareReadings, OUTCOMES } from '../outcome/outcomes.ts';
-import { compareAt } from '../pair/compareAt.ts';
+import { compareAt, type ComparedAt } from '../pair/compareAt.ts';
 import {
   blockedBetween,
   standsBetween,
@@ -17,6 +17,7 @@ import {
   groupsBeside,
   historyBeside,
   readingsOf,
+  runsOf,
   spotOf,
   type LineUp,
   type LineUpKey,
@@ -95,13 +96,6 @@ export function comparableSets<T extends { side: LineUpSide }>(of: LineUp, entri
   return sets.sort((p, q) => q.length - p.length);
 }
 
-/** Two-sided p of a difference against zero. */
-function pOf({ difference }: Comparison): number {
-  if (difference.value === 0) return 1;
-  if (difference.u === 0) return 0;
-  return Math.min(1, Math.max(0, 2 * (1 - studentCdf(Math.abs(difference.value) / difference.u, difference.dof))));
-}
-
 /** Half-width of an outcome's own mean at the study's coverage. */
 function outcomeHalfWidth(
   readings: readonly Estimate[],
@@ -110,8 +104,8 @@ function outcomeHalfWidth(
   others: readonly (readonly Estimate[])[],
 ): number {
   const values = readings.map((estimate) => estimate.value);
-  const known = scatterFor(values, values, withScatterOf(null, others), assumedScatter(key, mean(values)));
-  const scatter = withScatterOf(known, [readings])!;
+  const { lent } = scatterFor(readings, [], withScatterOf(null, others), assumedScatter(key, mean(values)));
+  const scatter = withScatterOf(lent, [readings])!;
   const floor = Math.hypot(...readings.map((estimate) => estimate.u)) / values.length;
   return studentCoverage(coverage, scatter.dof) * Math.max(floor, scatter.sd / Math.sqrt(values.length));
 }
@@ -133,7 +127,7 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
   const better = 'outcome' in key ? OUTCOMES[key.outcome].better : 'low';
   const halfWidth = (entry: (typeof sides)[number]) =>
     'outcome' in key
-      ? outcomeHalfWidth(entry.readings, key.outcome, rules.coverage, groupsBeside(of, key, [entry.side]))
+      ? outcomeHalfWidth(entry.readings, key.outcome, rules.coverage, groupsBeside(of, key.outcome, [entry.side]))
       : figureByItself(figuresAt(entry.side, key.spotId), spot!, rules, historyBeside(of, key.spotId, [entry.side]))!.budget.expanded;
   const valued = sides.map((entry) => ({ ...entry, mean: mean(entry.readings.map((estimate) => estimate.value)) }));
   // What blocks a comparison of temperatures leaves work and noise free to speak.
@@ -142,31 +136,31 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
   );
   const sorted = sets.flatMap((set, at) => set.map((entry) => ({ ...entry, set: at })));
   let assumed = false;
-  const between = (p: (typeof sorted)[number], q: (typeof sorted)[number]): Comparison | null => {
+  const between = (p: (typeof sorted)[number], q: (typeof sorted)[number]): Pick<ComparedAt, 'comparison' | 'stands'> => {
     if ('outcome' in key) {
-      const made = compareReadings(p.readings, q.readings, key.outcome, rules.coverage, groupsBeside(of, key, [p.side, q.side]));
+      const made = compareReadings(p.readings, q.readings, key.outcome, rules.coverage, groupsBeside(of, key.outcome, [p.side, q.side]));
       assumed ||= made?.assumed ?? false;
-      return made?.comparison ?? null;
+      return { comparison: made?.comparison ?? null, stands: [] };
     }
     const named = (entry: typeof p) => ({ name: entry.side.name, readings: figuresAt(entry.side, key.spotId) });
     const made = compareAt(named(p), named(q), spot!, rules, historyBeside(of, key.spotId, [p.side, q.side]), { advice: false });
     assumed ||= made.scatter?.assumed ?? false;
-    return made.comparison;
+    return made;
   };
   const pairs = sorted.flatMap((p, i) =>
     sorted.slice(i + 1).map((q, k) => {
       const stands = spotId === null ? [] : standsBetween(of, p.side.variantId, q.side.variantId);
       const by = stands.filter(({ severity }) => severity === 'blocks');
-      const comparison = by.length > 0 ? null : between(p, q);
-      const call = stands.length > 0 ? callOf(comparison, by[0]?.evidence ?? null, stands, rules.practicalK) : null;
-      return { i, j: i + 1 + k, p, q, by, call, raw: comparison ? pOf(comparison) : null };
+      const { comparison, stands: own } = by.length > 0 ? { comparison: null, stands: [] } : between(p, q);
+      const call = callOf({ comparison, refusal: by[0]?.evidence ?? null, stands: own }, stands, rules.practicalK);
+      return { i, j: i + 1 + k, p, q, by, own, call, raw: comparison ? pOf(comparison.difference) : null };
     }),
   );
   const adjusted = holm(pairs.flatMap(({ raw }) => (raw === null ? [] : [raw])));
   let next = 0;
   const told = pairs.map((pair) => {
     const p = pair.raw === null ? 1 : adjusted[next++]!;
-    return { ...pair, p1: p, different: p < 1 - rules.coverage && pair.call?.kind !== 'withheld' };
+    return { ...pair, p1: p, different: p < 1 - rules.coverage && pair.call.kind !== 'withheld' };
   });
   const differ = (i: number, j: number) => told.find((pair) => pair.i === i && pair.j === j)!.different;
   const starts = sets.map((_, at) => sets.slice(0, at).reduce((sum, set) => sum + set.length, 0));
@@ -181,7 +175,7 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
     sides: sorted.map((entry, i) => ({
       variantId: entry.side.variantId,
       name: entry.side.name,
-      runs: entry.readings.length,
+      runs: runsOf(entry.side, key),
       mean: entry.mean,
       halfWidth: halfWidth(entry),
       set: entry.set,
@@ -193,11 +187,17 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
       difference: q.mean - p.mean,
       p: p1,
       different,
-      call: by[0] ? { kind: 'blocked', why: by[0].evidence, earnBy: null, likely: null } : call?.kind === 'withheld' ? call : null,
+      call: by[0]
+        ? { kind: 'blocked', why: by[0].evidence, earnBy: null, likely: null, byItself: false }
+        : call.kind === 'withheld'
+          ? call
+          : null,
     })),
     assumed,
     withheldBy: standsInOrder(
-      told.flatMap(({ p, q, call }) => (call?.kind === 'withheld' ? standsBetween(of, p.side.variantId, q.side.variantId) : [])),
+      told.flatMap(({ p, q, own, call }) =>
+        call.kind === 'withheld' ? [...own, ...(spotId === null ? [] : standsBetween(of, p.side.variantId, q.side.variantId))] : [],
+      ),
     ).slice(0, 1),
     blockedBy: blocks.filter((found, i) => blocks.findIndex((other) => other.evidence === found.evidence) === i),
     without: read.filter(({ readings }) => readings.length === 0).map(({ side }) => side.name),

@@ -102,6 +102,8 @@ function temperatureRow(a: JudgedSide, b: JudgedSide, spot: SpotJudgement | unde
   if (kind === 'blocked')
     return { ...base, freedom: 'free', comparison, better: null, because: 'the comparison is blocked, so it is not called' };
   if (kind === 'withheld') return { ...base, freedom: 'free', comparison, better: null, because: `not called: ${spot!.call.why}` };
+  if (spot!.call.byItself)
+    return { ...base, freedom: 'free', comparison, better: null, because: 'called by itself only: among all spots it may be chance' };
   return {
     ...base,
     freedom: 'free',

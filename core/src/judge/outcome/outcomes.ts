@@ -155,7 +155,7 @@ export function compareReadings(
   const kind = OUTCOMES[key];
   if (a.length === 0 || b.length === 0) return null;
   const level = mean(a.map((estimate) => estimate.value));
-  const scatter = scatterFor(a, b, withScatterOf(null, others), assumedScatter(key, level));
+  const { lent, shared } = scatterFor(a, b, withScatterOf(null, others), assumedScatter(key, level));
   const practical = sizeOf(kind.practical, level);
   try {
     const comparison = compare({
@@ -164,9 +164,10 @@ export function compareReadings(
       practicalK: practical,
       coverage,
       independent: ['a', 'b'].map((side) => ({ name: `resolution, ${side}`, u: typeB(sizeOf(kind.resolution, level) / 2, 'rectangular') })),
-      ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
+      ...(lent ? { repeatability: { sd: lent.sd, dof: lent.dof } } : {}),
+      oneScatter: shared,
     });
-    return { comparison, practical, assumed: scatter?.assumed ?? false };
+    return { comparison, practical, assumed: lent?.assumed ?? false };
   } catch (error) {
     if (error instanceof InsufficientDataError) return null;
     throw error;

@@ -4,8 +4,11 @@ import { mean } from '../../mean.ts';
 import { differenceLines } from '../figure/doubt.ts';
 import type { FigureReading } from '../figure/figureOf.ts';
 import { toOnePower } from '../figure/onePower.ts';
-import { scatterFor } from '../figure/scatter.ts';
-import type { JudgedSpot, JudgeRules, KnownScatter, Reach, Scatter } from '../types.ts';
+import { byMount, type MountFigure } from '../figure/byMount.ts';
+import { toOneTime } from '../figure/oneTime.ts';
+import { scatterFor, withScatterOf, type ScatterRule } from '../figure/scatter.ts';
+import { fixed } from '../../format/measured.ts';
+import type { Finding, JudgedSpot, JudgeRules, KnownScatter, Reach, Scatter } from '../types.ts';
 
 export interface ComparedAt {
   comparison: Comparison | null;
@@ -15,6 +18,8 @@ export interface ComparedAt {
   refusal: string | null;
   /** W that both sides were brought to, since their powers differed a little; null where they stand as measured. */
   restatedW: number | null;
+  /** What stands against calling it, of these readings alone (`callOf`). */
+  stands: Finding[];
   /** Where a side was not settled: the true difference reaches at least, or at most, as far as the one that was read. */
   reach: Reach | null;
 }
@@ -26,11 +31,47 @@ function reachOf(a: readonly FigureReading[], b: readonly FigureReading[], diffe
   return goes > 0 === difference > 0 ? 'at-least' : 'at-most';
 }
 
+/** What a load that is run on until it is settled usually takes, with the idle before it, min. Our own figure. */
+export const LONG_RUN_MIN = 100;
+
+/** A side that is likely to go on by more than what matters may take the whole difference with it: then nothing is told yet. */
+function mayVanish(a: ReadSide, b: ReadSide, difference: number, spot: JudgedSpot, practicalK: number): Finding[] {
+  const [cooler, warmer] = difference < 0 ? [b, a] : [a, b];
+  const rising = cooler.readings.filter(({ toGoK }) => toGoK > practicalK);
+  const falling = warmer.readings.filter(({ toGoK }) => toGoK < -practicalK);
+  if (rising.length === 0 && falling.length === 0) return [];
+  const goes =
+    rising.reduce((sum, { mayGoK }) => sum + mayGoK.up / cooler.readings.length, 0) +
+    falling.reduce((sum, { mayGoK }) => sum + mayGoK.down / warmer.readings.length, 0);
+  if (goes < Math.abs(difference)) return [];
+  const side = rising.length > 0 ? cooler : warmer;
+  const why = `${side.name} was not settled, and what remains may take it all`;
+  return [
+    {
+      check: 'settled',
+      severity: 'withholds',
+      evidence: `${spot.name}: ${side.name} may go on by ${fixed(goes, 1)} K, and the difference is ${fixed(Math.abs(difference), 1)} K.`,
+      remedy: 'Repeat with a longer load.',
+      runId: null,
+      spotId: spot.id,
+      withheld: { why, earnBy: { what: `load ${side.name} until it is settled`, minutes: LONG_RUN_MIN } },
+    },
+  ];
+}
+
 /** What remains of less than this is no bound that anyone would speak of, K. */
 const LEAST_REACH_K = 0.1;
 
 /** Two loads of one recording differ by nothing that varies from run to run: no mount, no day, no start. */
-const NO_SCATTER: KnownScatter = { sd: 0, dof: Infinity, assumed: false };
+const WITHIN_ONE: ScatterRule = { lent: { sd: 0, dof: Infinity, assumed: false }, shared: true };
+
+/** Every mount stands on both sides, as where two loads of the same runs are compared: its contact cancels. */
+function mountsShared(a: ReadSide, b: ReadSide): boolean {
+  const [of, to] = [a, b].map((side) => new Set(side.readings.map(({ mount }) => mount))) as [Set<string | null>, Set<string | null>];
+  return !of.has(null) && of.size === to.size && [...of].every((mount) => to.has(mount));
+}
+
+const sdOf = (scatter: Scatter | null) => scatter?.sd ?? 0;
 
 function oneRecording(a: readonly FigureReading[], b: readonly FigureReading[]): boolean {
   return a.length === 1 && b.length === 1 && a[0]!.runId === b[0]!.runId;
@@ -46,7 +87,7 @@ export interface ReadSide {
  * Two sides' readings of one spot held against each other, with one scatter and one doubt wherever two are compared: on the pair, in
  * the ranking, from step to step and at retests.
  *
- * Powers that lie a little apart are brought to one first.
+ * Powers that lie a little apart are brought to one first, times as far as a drift of the bench can be told; and the mount is the unit.
  *
  * @param history how well the bench repeats beside these two (`withScatterOf`)
  * @param options advice: false leaves out how many runs would tell, which costs more than all the rest
@@ -67,6 +108,7 @@ export function compareAt(
       scatter: null,
       restatedW: null,
       reach: null,
+      stands: [],
       refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.`,
     };
   }
@@ -78,20 +120,26 @@ export function compareAt(
     { ...asReadB, readings: alike?.b ?? asReadB.readings },
   ];
   const restatedW = alike?.powerW ?? null;
-  const scatter = within ? NO_SCATTER : scatterFor(a.readings, b.readings, history);
+  const units = [a, b].map((side) => (mountsShared(a, b) ? side.readings : byMount(side.readings))) as [MountFigure[], MountFigure[]];
+  const figures = (side: readonly MountFigure[]) => side.map((unit) => unit.figure);
+  const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), history);
+  const timed = within ? null : toOneTime(...units, sdOf(withScatterOf(scatter, units.map(figures))));
   try {
     const comparison = compare({
-      a: a.readings.map((reading) => reading.figure),
-      b: b.readings.map((reading) => reading.figure),
+      a: figures(timed?.a ?? units[0]),
+      b: figures(timed?.b ?? units[1]),
       practicalK: rules.practicalK,
       coverage: rules.coverage,
       ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
-      independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : [])],
+      oneScatter: shared,
+      independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
       ...options,
     });
-    return { comparison, scatter, refusal: null, restatedW, reach: reachOf(a.readings, b.readings, comparison.difference.value) };
+    const { value } = comparison.difference;
+    const stands = mayVanish(a, b, value, spot, rules.practicalK);
+    return { comparison, scatter, refusal: null, restatedW, reach: reachOf(a.readings, b.readings, value), stands };
   } catch (error) {
     if (!(error instanceof InsufficientDataError)) throw error;
-    return { comparison: null, scatter, restatedW, reach: null, refusal: 'Too few runs to tell a difference from scatter.' };
+    return { comparison: null, scatter, restatedW, reach: null, stands: [], refusal: 'Too few runs to tell a difference from scatter.' };
   }
 }

@@ -21,12 +21,12 @@ describe('judgePair', () => {
     expect(judgement.spots.map((spot) => spot.comparison!.verdict)).toEqual(['b-cooler', 'a-cooler']);
     expect(judgement.findings.filter((finding) => finding.severity !== 'note')).toEqual([]);
     expect(judgement.findings.at(-1)!.evidence).toContain('Held alike: power within 0.1 %, throughput within 0.1 %');
-    expect(judgement.a).toMatchObject({ mounts: 2, runIds: ['id-1', 'id-4', 'id-5'] });
+    expect(judgement.a).toMatchObject({ mounts: 3, runIds: ['id-1', 'id-4', 'id-5'] });
     expect(judgement.spots[0]!.repeatability).toBeNull();
     const [top] = judgement.spots;
     expect(top!.a!.spotC).toBeCloseTo(judgement.roomC + 43.5, 9);
     expect(top!.a!.budget.shares.map((line) => line.name)).toEqual([
-      'scatter between runs',
+      'scatter between mounts',
       'sensor accuracy',
       'place and contact',
       'sensor resolution',
@@ -64,7 +64,7 @@ describe('judgePair', () => {
     expect(known.spots[1]!.comparison!.verdict).toBe('a-cooler');
     const assumed = pair(a, b.slice(0, 1));
     expect(assumed.spots[1]!.repeatability).toEqual({ sd: 0.6, dof: 4, assumed: true });
-    expect(assumed.findings.find((finding) => finding.check === 'repeats')!.evidence).toContain('an assumed 0.6 K');
+    expect(assumed.findings.find((finding) => finding.check === 'mounts')!.evidence).toContain('an assumed 0.6 K between mounts');
   });
 
   it('adds the doubt of an unknown room where none was recorded', () => {

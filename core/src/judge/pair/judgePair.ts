@@ -3,14 +3,17 @@ import { ASSUMED_REPEATABILITY, withScatterOf } from '../figure/scatter.ts';
 import { readingsAt } from '../figure/figureOf.ts';
 import { withHottest } from '../figure/hottest.ts';
 import { sideFigure } from '../figure/sideFigure.ts';
-import { countMounts, pairFindings } from '../fair/pairFindings.ts';
+import { byMount } from '../figure/byMount.ts';
+import { countMounts } from '../figure/mountOf.ts';
+import { pairFindings } from '../fair/pairFindings.ts';
 import { runFindings } from '../fair/runFindings.ts';
 import { OF_TEMPERATURE, sortOut } from '../fair/sortOut.ts';
 import { whereCoolingWent } from '../outcome/cooling.ts';
 import { judgeWork } from '../outcome/judgeWork.ts';
-import { standsInOrder } from '../fair/stands.ts';
+import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { callOf } from './call.ts';
 import { compareAt } from './compareAt.ts';
+import { acrossSpots } from './severalSpots.ts';
 import type { Finding, JudgedSide, JudgedSpot, JudgeInput, PairJudgement, SpotJudgement } from '../types.ts';
 
 /** Where no run recorded the room the bench is taken at this, °C: only strips start from it. */
@@ -28,15 +31,16 @@ function judgeSpot(
   const beside = (sides: readonly JudgedSide[]) =>
     withScatterOf(
       history[spot.id],
-      sides.map((side) => readingsAt(side, spot, rules).map((reading) => reading.figure)),
+      sides.map((side) => byMount(readingsAt(side, spot, rules)).map((mount) => mount.figure)),
     );
-  const { comparison, scatter, refusal, restatedW, reach } = compareAt(read(a), read(b), spot, rules, beside(others));
+  const made = compareAt(read(a), read(b), spot, rules, beside(others));
+  const { comparison, scatter, refusal, restatedW, reach } = made;
   return {
     spotId: spot.id,
     a: sideFigure(a, spot, rules, roomC, beside([...others, b])),
     b: sideFigure(b, spot, rules, roomC, beside([...others, a])),
     comparison,
-    call: callOf(comparison, refusal, stands, rules.practicalK),
+    call: callOf(made, stands, rules.practicalK),
     repeatability: scatter,
     restatedW,
     reach,
@@ -62,7 +66,7 @@ const described = (side: JudgedSide) => ({
   variantId: side.variantId,
   name: side.name,
   runIds: side.runs.map((run) => run.id),
-  mounts: side.runs.some((run) => run.mountNo !== null) ? countMounts(side.runs) : null,
+  mounts: side.runs.some((run) => run.mountNo !== null) ? countMounts(side) : null,
 });
 
 /**
@@ -75,7 +79,7 @@ const described = (side: JudgedSide) => ({
  */
 export function judgePair(asked: JudgeInput): PairJudgement {
   const input = asked.rules.figure === 'hottest' ? hottestFirst(asked) : asked;
-  const { rules, spots, history } = input;
+  const { rules, spots } = input;
   const takePart = (side: JudgedSide, despite: Parameters<typeof sortOut>[3] = []) =>
     sortOut(
       side,
@@ -89,16 +93,19 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const rooms = [...a.used.runs, ...b.used.runs].flatMap((run) => (run.review.room ? [run.review.room.meanC] : []));
   const roomC = rooms.length > 0 ? mean(rooms) : USUAL_ROOM_C;
   const used = new Set([...a.used.runs, ...b.used.runs].map((run) => run.id));
-  const lone = [a, b].some(({ used: side }) => spots.some((spot) => !history[spot.id] && readingsAt(side, spot, rules).length === 1));
   // Where a temperature is not free or cannot be used, the work, the time to throttle, the watts and the noise still speak.
   const [workA, workB] = [input.a, input.b].map((side) => takePart(side, OF_TEMPERATURE)) as [JudgedSide, JudgedSide];
   const workOthers = (input.others ?? []).map((side) => takePart(side, OF_TEMPERATURE));
   const seen = a.used.runs.length > 0 && b.used.runs.length > 0 ? [a.used, b.used] : [workA, workB];
-  const between = pairFindings(seen[0]!, seen[1]!, spots, rules, lone ? ASSUMED_REPEATABILITY.sd : null);
-  const stands = standsInOrder(between);
+  const stands = mayBeCalled(seen[0]!, seen[1]!, rules);
   const blockedBy = stands.filter((finding) => finding.severity === 'blocks');
   const others = (input.others ?? []).map((side) => takePart(side));
-  const judged = spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, stands));
+  const judged = acrossSpots(
+    spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, stands)),
+    rules.coverage,
+  );
+  const assumed = judged.find((spot) => spot.repeatability?.assumed);
+  const between = pairFindings(seen[0]!, seen[1]!, spots, rules, assumed ? ASSUMED_REPEATABILITY.sd : null);
   // What stands on both sides differs from itself in nothing, whatever is looked at.
   const apart = !blockedBy.some((finding) => finding.check === 'shared-runs');
   const [outA, outB] = apart

@@ -1,5 +1,5 @@
 import { duration, fixed } from '../../format/measured.ts';
-import { capital } from '../../format/words.ts';
+import { capital, listWords } from '../../format/words.ts';
 import type { ClaimOutcome } from '../claim/claim.ts';
 import { callWords, namesASide } from './call.ts';
 import type { JudgedSpot, PairJudgement, SpotJudgement } from '../types.ts';
@@ -25,6 +25,24 @@ function rank(spot: SpotJudgement): number {
   return -Math.abs(spot.comparison?.difference.value ?? 0);
 }
 
+/** Where a side has no temperature left because the part held its own, no more runs like them will bring one. */
+function notCompared({ a, b, work }: PairJudgement): string {
+  const held = [
+    { side: a, by: work.throttled.a },
+    { side: b, by: work.throttled.b },
+  ].filter(({ side, by }) => side.runIds.length === 0 && by.runs > 0);
+  if (held.length === 0) return `${a.name} and ${b.name} cannot be compared yet.`;
+  const who = listWords(held.map(({ side }) => side.name));
+  return `${capital(a.name)} and ${b.name} cannot be compared by temperature: ${who} throttled, and held ${held.length > 1 ? 'their' : 'its'} own.`;
+}
+
+/** A spot that would be called if it were the only one. */
+function byItself(compared: readonly SpotJudgement[], nameOf: (spot: SpotJudgement) => string): string {
+  const [first] = compared.filter((spot) => spot.call.byItself).sort((p, q) => rank(p) - rank(q));
+  if (!first) return '';
+  return `: ${nameOf(first)} reads ${first.call.kind} by itself, which among ${compared.length} spots may be chance`;
+}
+
 /**
  * The verdict as one sentence set large: which spots variant b cools or heats, by how much, and what that makes of the claim.
  * Segments carry their tone, so that page and report can set them alike.
@@ -46,7 +64,7 @@ export function verdictSentence(
     ];
   if (compared.length === 0 && judgement.cooling.rows.some((row) => row.better !== null))
     return [{ text: capital(judgement.cooling.sentence), tone: 'plain' }];
-  if (compared.length === 0) return [{ text: `${judgement.a.name} and ${subject} cannot be compared yet.`, tone: 'plain' }];
+  if (compared.length === 0) return [{ text: notCompared(judgement), tone: 'plain' }];
   const withheld = compared.filter((spot) => spot.call.kind === 'withheld').sort((p, q) => rank(p) - rank(q));
   if (withheld.length > 0) {
     const [first] = withheld as [SpotJudgement];
@@ -64,7 +82,7 @@ export function verdictSentence(
       },
     ];
   }
-  const called = compared.filter((spot) => namesASide(spot.call)).sort((p, q) => rank(p) - rank(q));
+  const called = compared.filter((spot) => namesASide(spot.call) && !spot.call.byItself).sort((p, q) => rank(p) - rank(q));
   const clause = (spot: SpotJudgement): Segment[] => {
     const { value } = spot.comparison!.difference;
     const { tone } = callWords(spot.call);
@@ -84,7 +102,7 @@ export function verdictSentence(
         : [
             { text: 'cannot be told from ', tone: 'plain' as const },
             { text: judgement.a.name, tone: 'strong' as const },
-            { text: ' with these runs', tone: 'plain' as const },
+            { text: ` with these runs${byItself(compared, nameOf)}`, tone: 'plain' as const },
           ];
   const end: Segment[] = claim
     ? [

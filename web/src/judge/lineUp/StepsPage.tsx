@@ -1,5 +1,6 @@
 import {
   callWords,
+  likelyWords,
   fixed,
   InsufficientDataError,
   kneeOfSweep,
@@ -60,7 +61,7 @@ function besideWords({ beside: { fanRpm, powerW } }: LadderStep): string {
 function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) {
   const { text } = useDegrees();
   if (!step.step || !step.call) return null;
-  const { difference, budget, repeatsToCall } = step.step;
+  const { difference, budget } = step.step;
   const { kind, why } = step.call;
   return (
     <>
@@ -72,7 +73,7 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
         {callWords(step.call).words}
         {kind === 'blocked' && why ? `: ${text(why)}` : ''}
         {kind === 'equivalent' ? text(` within ${practicalK} K`) : ''}
-        {kind === 'no-call' && repeatsToCall ? `; ${repeatsToCall} runs a side would tell` : ''}
+        {kind === 'no-call' ? text(`; ${likelyWords(step.call, practicalK)}`) : ''}
         {besideWords(step)}
       </span>
     </>

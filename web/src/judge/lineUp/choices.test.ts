@@ -12,6 +12,8 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     id: 'r',
     label: 'run 1',
     mountNo: 1,
+    mount: 'v 1',
+    atMs: 0,
     startedAtMs: 0,
     disposition: 'undecided',
     doubts: {},

@@ -112,7 +112,9 @@ export function HowWorkedOut({
                   ? text(`It lies inside ± ${study.rules.practicalK} K: equivalent.`)
                   : spot.call.kind === 'no-call'
                     ? text(`It holds zero and reaches beyond ± ${study.rules.practicalK} K: no call.`)
-                    : 'It does not hold zero: a call.'}
+                    : spot.call.byItself
+                      ? 'It does not hold zero: a call by itself, which among all spots that were looked at may be chance (Holm).'
+                      : 'It does not hold zero: a call.'}
             </p>
             <Shares title="Where the doubt of the difference comes from, shares of variance" lines={comparison.budget.shares} />
           </>
@@ -123,8 +125,9 @@ export function HowWorkedOut({
           <Shares title={`Doubt of one side against the limit (${judgement.b.name}), shares of variance`} lines={spot.b.budget.shares} />
         ) : null}
         <p className="text-soft">
-          Means over the last five minutes of the load, spikes left out; rise sample by sample. Welch’s t, or pooled with the bench’s
-          history where there is one. Sensor accuracy cancels in the difference where one sensor stays in one place; resolution does not.
+          Means over the last five minutes of the load, spikes left out; rise sample by sample. Runs on one mount count as one. One spread
+          between mounts serves both sides unless they contradict each other, and what else the bench shows of it is pooled in. Sensor
+          accuracy cancels in the difference where one sensor stays in one place; resolution does not.
         </p>
       </div>
     </Dialogue>

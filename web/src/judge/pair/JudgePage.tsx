@@ -1,7 +1,16 @@
 import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
-import { callWords, fixed, mountsInWords, type PairJudgement, type SideFigure, type SpotJudgement, headroomWords } from '@red-ember/core';
+import {
+  callWords,
+  fixed,
+  likelyWords,
+  mountsInWords,
+  type PairJudgement,
+  type SideFigure,
+  type SpotJudgement,
+  headroomWords,
+} from '@red-ember/core';
 import { type PairVerdict, type Study } from '@red-ember/contract';
 import { askedWords, definitionOf, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -132,6 +141,9 @@ function SpotBlock({
               unit="K"
             />
             <span className={`block text-[0.93rem] ${TONE_TEXT[tone]}`}>{callWords(spot.call, b.name).words}</span>
+            {spot.call.kind === 'blocked' || spot.call.kind === 'equivalent' ? null : (
+              <span className="block text-[0.83rem] text-soft">{text(likelyWords(spot.call, study.rules.practicalK))}</span>
+            )}
           </>
         ) : (
           <span className="text-[0.93rem] text-soft">{spot.refusal}</span>
@@ -236,7 +248,7 @@ export function JudgePage() {
           {verdict.refusal ? null : <ButtonLink to={`/studies/${study.id}/report${searchOfAsk(ask)}`}>Report</ButtonLink>}
         </>
       }
-      margin={<VerdictMargin study={study} verdict={verdict} runs={runs} />}
+      margin={<VerdictMargin study={study} verdict={verdict} runs={runs} query={queryOfAsk(ask)} />}
     >
       <JudgeTabs />
       <RestateBar study={study} verdict={verdict} ask={ask} put={put} />

@@ -1,7 +1,9 @@
+import type { ComponentProps } from 'react';
 import { Link } from 'react-router';
-import { capital, fixed, type Finding } from '@red-ember/core';
+import { adviceWords, capital, fixed, likelyWords, type Finding } from '@red-ember/core';
 import type { PairVerdict, Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
+import { WhatNext } from '../../study/WhatNext.tsx';
 import { nameOfOther } from './SidePicker.tsx';
 import { MarginGroup, Note, type NoteTone } from '../../frame/Margin.tsx';
 
@@ -23,7 +25,17 @@ function FindingNote({ finding, linkOf }: { finding: Finding; linkOf: (runId: st
 }
 
 /** Everything that qualifies the verdict, each beside what it is about. */
-export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict: PairVerdict; runs: Run[] }) {
+export function VerdictMargin({
+  study,
+  verdict,
+  runs,
+  query,
+}: {
+  study: Study;
+  verdict: PairVerdict;
+  runs: Run[];
+  query: ComponentProps<typeof WhatNext>['query'];
+}) {
   const { text } = useDegrees();
   const { judgement, claims, predictions, elsewhere } = verdict;
   const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
@@ -35,10 +47,11 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
   const spots = study.spots.filter(
     (spot) =>
       judgement.findings.some((finding) => finding.spotId === spot.id) ||
-      judgement.spots.some((entry) => entry.spotId === spot.id && entry.comparison?.repeatsToCall),
+      judgement.spots.some((entry) => entry.spotId === spot.id && entry.call.kind === 'no-call'),
   );
   return (
     <>
+      {verdict.refusal ? null : <WhatNext studyId={study.id} query={query} />}
       <MarginGroup title="What qualifies this page">
         {elsewhere ? (
           <Note>
@@ -58,8 +71,10 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
           ))}
         {known.length > 0 ? (
           <Note>
-            {known[0]!.assumed ? 'Scatter between runs is assumed' : 'The bench’s own scatter between equal runs is pooled in'}:{' '}
-            {text(scatter)}.
+            {known.some((one) => one.assumed)
+              ? 'A spread between mounts is assumed, since this bench has shown too little of it'
+              : 'What else this bench shows of its spread between mounts is pooled in'}
+            : {text(scatter)}.
           </Note>
         ) : null}
         {runs.length > 0 && runs.every((run) => run.disposition === 'undecided') ? (
@@ -76,7 +91,8 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
         ) : null}
       </MarginGroup>
       {spots.map((spot) => {
-        const repeats = judgement.spots.find((entry) => entry.spotId === spot.id)?.comparison?.repeatsToCall;
+        const judged = judgement.spots.find((entry) => entry.spotId === spot.id);
+        const undecided = judged?.call.kind === 'no-call' ? judged : null;
         return (
           <MarginGroup key={spot.id} title={`Beside “${spot.name}”`}>
             {judgement.findings
@@ -84,7 +100,11 @@ export function VerdictMargin({ study, verdict, runs }: { study: Study; verdict:
               .map((finding, i) => (
                 <FindingNote key={i} finding={finding} linkOf={linkOf} />
               ))}
-            {repeats ? <Note>About {repeats} runs a side would decide a difference of this size.</Note> : null}
+            {undecided?.comparison ? (
+              <Note lead={`${capital(text(likelyWords(undecided.call, study.rules.practicalK)))}.`}>
+                {text(adviceWords(undecided.comparison))}
+              </Note>
+            ) : null}
           </MarginGroup>
         );
       })}

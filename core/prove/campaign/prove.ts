@@ -1,0 +1,27 @@
+import { line, share, type Claim } from '../claim.ts';
+import { campaign, type Ended } from './campaign.ts';
+
+/** How studies of every confound ended, one line each: a picture, with no bound of its own. */
+function endedInWords({ confound, studies, wrong, unearned, right, noCall, withheld, hours }: Ended): string {
+  const of = (count: number, what: string) => (count > 0 ? [`${count} ${what}`] : []);
+  const ended = [
+    ...of(wrong, 'wrong'),
+    ...of(unearned, 'not earned'),
+    ...of(right, 'right'),
+    ...of(noCall, 'no call'),
+    ...of(withheld, 'withheld'),
+  ];
+  return `${confound}: ${studies} studies, ${ended.join(', ')}; ${Math.round(hours / Math.max(1, studies))} h each`;
+}
+
+/** All claims about whole studies. @param each studies of each confound */
+export function proveCampaign(each: number, tell: (words: string) => void = () => {}): Claim[] {
+  const rows = campaign(each);
+  for (const row of rows) tell(endedInWords(row));
+  const all = rows.at(-1)!;
+  return [
+    line('Studies with planted confounds: calls that are wrong or not earned', share(all.wrong + all.unearned, all.studies), 0, 0.005),
+    line('Of what can be decided is called', share(all.calledOfDecidable, all.decidable), 0.95, 1),
+    line('95 % interval of a difference holds the truth, studies that may be called', share(all.holding, all.intervals), 0.94, 0.99),
+  ];
+}

@@ -1,0 +1,62 @@
+import { mean } from '../../mean.ts';
+import type { UncertaintyComponent } from '../../uncertainty/combineUncertainty.ts';
+import type { MountFigure } from './byMount.ts';
+
+/** What a bench may drift by, as a standard deviation, K an hour; how it did on another day says nothing. Our own figure. */
+export const DRIFT_K_PER_H = 0.35;
+/** A bench that is left alone over a night does not go on drifting all through it: a pause counts for no more than this, h. */
+const LONGEST_PAUSE_H = 2;
+
+export interface OneTime {
+  a: MountFigure[];
+  b: MountFigure[];
+  /** What the order of the runs leaves in doubt; null where it balances a drift. */
+  line: UncertaintyComponent | null;
+}
+
+/** Hours at the bench since the first. */
+function benchHours(all: readonly MountFigure[]): Map<MountFigure, number> {
+  let at = 0;
+  const ordered = [...all].sort((p, q) => p.atMs! - q.atMs!);
+  return new Map(
+    ordered.map((mount, i) => {
+      if (i > 0) at += Math.min(LONGEST_PAUSE_H, (mount.atMs! - ordered[i - 1]!.atMs!) / 3_600_000);
+      return [mount, at];
+    }),
+  );
+}
+
+/**
+ * Figures of two sides brought to one time: a straight drift of the bench, of which nothing is known but its usual size and what the
+ * repeats of each side say of it, is taken out as far as they tell, and the rest of it is in doubt. An order that balances it, as
+ * A B B A, costs nothing.
+ *
+ * @param sd scatter of the figures about their side's mean
+ * @returns null where times are not known
+ */
+export function toOneTime(a: readonly MountFigure[], b: readonly MountFigure[], sd: number): OneTime | null {
+  const all = [...a, ...b];
+  if (all.some((mount) => mount.atMs === null)) return null;
+  const hours = benchHours(all);
+  const middleOf = (side: readonly MountFigure[]) => mean(side.map((mount) => hours.get(mount)!));
+  let [tt, ty] = [0, 0];
+  for (const side of [a, b]) {
+    const [t, y] = [middleOf(side), mean(side.map((mount) => mount.figure.value))];
+    for (const mount of side) {
+      tt += (hours.get(mount)! - t) ** 2;
+      ty += (hours.get(mount)! - t) * (mount.figure.value - y);
+    }
+  }
+  // Ridge regression: the usual size of a drift stands beside what was seen, as a normal prior about none.
+  const seen = tt > 0 ? tt / sd ** 2 : 0;
+  const rateU = seen === Infinity ? 0 : 1 / Math.sqrt(seen + DRIFT_K_PER_H ** -2);
+  const perHour = tt > 0 ? ty / (tt + (sd / DRIFT_K_PER_H) ** 2) : 0;
+  const middle = middleOf(all);
+  const moved = (side: readonly MountFigure[]) =>
+    side.map((mount) => ({
+      ...mount,
+      figure: { ...mount.figure, value: mount.figure.value - perHour * (hours.get(mount)! - middle) },
+    }));
+  const u = Math.abs(middleOf(b) - middleOf(a)) * rateU;
+  return { a: moved(a), b: moved(b), line: u > 0 ? { name: 'order, in a bench that may drift', u } : null };
+}

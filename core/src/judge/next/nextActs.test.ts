@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import { judgePair, nextActs, type JudgedRun, type JudgeRules } from '../../index.ts';
+import { rules, run, spots } from '../../tests/judged.ts';
+
+const costs = { runMin: 55, remountMin: 10 };
+const [only] = spots;
+function judged(a: number[], b: number[], change: Partial<JudgedRun> = {}, other: Partial<JudgeRules> = {}) {
+  const side = (variantId: string, tops: number[]) => ({ variantId, name: variantId, runs: tops.map((top) => run(top, 40, change)) });
+  const asked = { ...rules, ...other };
+  const judgement = judgePair({ a: side('bare', a), b: side('lid', b), spots: [only!], rules: asked, history: {} });
+  return nextActs(judgement, [only!], asked, costs);
+}
+
+describe('what to do next', () => {
+  it('stops where every spot is decided', () => {
+    const next = judged([44, 44.2, 44.1], [40, 40.2, 40.1]);
+    expect(next.acts).toMatchObject([{ kind: 'stop' }]);
+    expect(next.sentence).toMatch(/^Stop here/);
+  });
+  it('ranks further mounts by what they decide for an hour', () => {
+    const next = judged([44, 44.3], [43, 43.2]);
+    expect(next.spotId).toBe('top');
+    expect(next.acts.map(({ kind }) => kind)).toEqual(['remount', 'remount', 'remount']);
+    const perHour = next.acts.map(({ decides, minutes }) => decides / minutes);
+    expect([...perHour].sort((p, q) => q - p)).toEqual(perHour);
+    expect(next.acts.find(({ what }) => what.includes('both'))!.minutes).toBe(130);
+    expect(next.sentence).toMatch(/^Next: refit .+ and run .+; that decides Flash, top face with \d+ % chance\.$/);
+  });
+  it('decides about as often as it says: drawn', () => {
+    let seed = 7;
+    const uniform = () => (seed = (seed * 48271) % 2147483647) / 2147483647;
+    const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    let [said, was, n] = [0, 0, 0];
+    for (let i = 0; i < 400; i++) {
+      const truth = 4 * uniform() - 2;
+      const draw = (at: number, k: number) => Array.from({ length: k }, () => 42 + at + 0.6 * normal());
+      const [a, b] = [draw(0, 3), draw(truth, 3)];
+      const next = judged(a, b);
+      const both = next.acts.find(({ what }) => what.includes('both'));
+      if (!both) continue;
+      n++;
+      said += both.decides;
+      if (judged([...a, ...draw(0, 1)], [...b, ...draw(truth, 1)]).spotId === null) was++;
+    }
+    expect(n).toBeGreaterThan(80);
+    expect(Math.abs(said - was) / n).toBeLessThan(0.12);
+  });
+  it('asks for what was not written down before it asks for work', () => {
+    const next = judged([44, 44.3, 44.2], [42.2, 42.5, 42.4], { mountNo: null });
+    expect(next.acts[0]).toMatchObject({ kind: 'write-down', minutes: 0 });
+    expect(next.acts[0]!.what).toBe('say at Read which mount each run of bare and lid was on');
+  });
+  it('earns what is withheld, runs what has no run, and says where nothing would help', () => {
+    expect(judged([44, 44.1, 44.2], [40, 40.1, 40.2], {}, { fans: 'locked' }).acts[0]).toMatchObject({
+      kind: 'earn',
+      what: 'record what the fans do and run both sides again',
+    });
+    expect(judged([44, 44.1], []).acts).toMatchObject([{ kind: 'run', what: 'run lid', minutes: 65 }]);
+    const hopeless = judged([44, 48, 41, 46], [43.9, 47.8, 41.2, 46.1]);
+    expect(hopeless.acts.at(-1)!.kind).toBe('stop');
+    expect(hopeless.sentence).toContain('No single run is likely to decide');
+  });
+});

@@ -1,0 +1,168 @@
+import { normalCdf } from '../../distributions/normal.ts';
+import { studentCoverage } from '../../distributions/studentT.ts';
+import { fixed } from '../../format/measured.ts';
+import type { Comparison } from '../../uncertainty/compare.ts';
+import { LONG_RUN_MIN } from '../pair/compareAt.ts';
+import type { JudgedSpot, JudgeRules, PairJudgement, SpotJudgement } from '../types.ts';
+
+export interface NextAct {
+  kind: 'run' | 'remount' | 'write-down' | 'earn' | 'load-longer' | 'stop';
+  /** What to do, as words that follow "next:". */
+  what: string;
+  minutes: number;
+  /** How likely it is that the spot in question is decided with it, 0..1. */
+  decides: number;
+}
+
+export interface NextActs {
+  /** The spot that the acts would decide; null where there is nothing to decide, or nothing read. */
+  spotId: string | null;
+  /** Most decided for an hour first. */
+  acts: NextAct[];
+  sentence: string;
+}
+
+/** What one more run costs at this bench, minutes. */
+export interface ActCosts {
+  /** Idle and load. */
+  runMin: number;
+  /** To take a variant off and put it on again, or another in its place. */
+  remountMin: number;
+}
+
+/** No single act that decides less often than this is worth a morning. Our own figure. */
+const WORTH = 0.05;
+/** A minute's writing is not free of thought: acts of no time rank by this many. */
+const LEAST_MIN = 2;
+
+interface Mounts {
+  a: number;
+  b: number;
+}
+
+/** Variance between mounts of one figure, K², and what repeats do not average away. */
+function partsOf({ difference, budget }: Comparison, { a, b }: Mounts): { perMount: number; rest: number } {
+  const share = budget.shares.filter(({ name }) => name.startsWith('scatter between runs')).reduce((sum, line) => sum + line.share, 0);
+  const scatter = share * difference.u ** 2;
+  return { perMount: scatter / (1 / a + 1 / b), rest: difference.u ** 2 - scatter };
+}
+
+/**
+ * How likely a comparison is a call once there are more mounts: the difference that is seen then is drawn from what is known now, its
+ * interval narrower by as much.
+ */
+function decidesWith(comparison: Comparison, now: Mounts, then: Mounts, rules: Pick<JudgeRules, 'practicalK' | 'coverage'>): number {
+  const { perMount, rest } = partsOf(comparison, now);
+  const { value, u, dof } = comparison.difference;
+  const u2 = Math.sqrt(perMount * (1 / then.a + 1 / then.b) + rest);
+  const half = studentCoverage(rules.coverage, dof + then.a + then.b - now.a - now.b) * u2;
+  const moves = Math.sqrt(Math.max(0, u ** 2 - u2 ** 2));
+  const below = (x: number) => (moves === 0 ? Number(value < x) : normalCdf((x - value) / moves));
+  const inside = Math.max(0, rules.practicalK - half);
+  const alike = inside > 0 ? below(inside) - below(-inside) : 0;
+  // Called, or alike; where both would do it is one of them.
+  return Math.min(1, below(-half) + 1 - below(half) + (inside > half ? 0 : alike));
+}
+
+const LEFT = ({ a, b }: SpotJudgement, limitC: number | null) =>
+  limitC === null ? Infinity : limitC - Math.max(a?.spotC ?? -Infinity, b?.spotC ?? -Infinity);
+
+/** Of the spots that are no call yet the one with the least room left. */
+function inQuestion(judgement: PairJudgement, spots: readonly JudgedSpot[]): SpotJudgement | null {
+  const limitOf = (spot: SpotJudgement) => spots.find(({ id }) => id === spot.spotId)?.limitC ?? null;
+  return (
+    judgement.spots
+      .filter(({ call }) => call.kind === 'no-call' || call.kind === 'withheld')
+      .sort((p, q) => LEFT(p, limitOf(p)) - LEFT(q, limitOf(q)))[0] ?? null
+  );
+}
+
+const stop = (what: string): NextAct => ({ kind: 'stop', what, minutes: 0, decides: 0 });
+
+/** What mounting once more, or writing down what there is, would bring for a spot that is no call. */
+function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: JudgeRules, costs: ActCosts): NextAct[] {
+  const now = { a: a.mounts ?? 1, b: b.mounts ?? 1 };
+  const once = costs.runMin + costs.remountMin;
+  const decides = (then: Mounts) => decidesWith(comparison, now, then, rules);
+  const unknown = [a, b].filter((side) => side.mounts === null && side.runIds.length > 1);
+  const asRuns = { a: a.mounts ?? a.runIds.length, b: b.mounts ?? b.runIds.length };
+  return [
+    ...(unknown.length > 0
+      ? [
+          {
+            kind: 'write-down' as const,
+            what: `say at Read which mount each run of ${unknown.map(({ name }) => name).join(' and ')} was on`,
+            minutes: 0,
+            decides: decides(asRuns),
+          },
+        ]
+      : []),
+    { kind: 'remount', what: `refit ${b.name} and run it once more`, minutes: once, decides: decides({ ...now, b: now.b + 1 }) },
+    { kind: 'remount', what: `refit ${a.name} and run it once more`, minutes: once, decides: decides({ ...now, a: now.a + 1 }) },
+    {
+      kind: 'remount',
+      what: `refit and run both once more`,
+      minutes: 2 * once,
+      decides: decides({ a: now.a + 1, b: now.b + 1 }),
+    },
+  ];
+}
+
+function ranked(acts: readonly NextAct[]): NextAct[] {
+  const perHour = (act: NextAct) => act.decides / Math.max(LEAST_MIN, act.minutes);
+  return [...acts].sort((p, q) => perHour(q) - perHour(p));
+}
+
+/** The part that is loaded longer, or the side that lacks a run, before anything else. */
+function missingRuns({ a, b }: PairJudgement, costs: ActCosts): NextAct[] {
+  return [a, b]
+    .filter((side) => side.runIds.length === 0)
+    .map((side) => ({ kind: 'run', what: `run ${side.name}`, minutes: costs.runMin + costs.remountMin, decides: 0.5 }));
+}
+
+/**
+ * What to do next about a comparison, most decided for an hour at the bench first: earn what is withheld, write down what was not,
+ * mount once more, or stop.
+ *
+ * Chances are by the model of the interval itself: a normal draw of what the next mounts will show.
+ */
+export function nextActs(judgement: PairJudgement, spots: readonly JudgedSpot[], rules: JudgeRules, costs: ActCosts): NextActs {
+  const [block] = judgement.blockedBy;
+  if (block) {
+    const act: NextAct = {
+      kind: 'earn',
+      what: block.remedy.replace(/\.$/, ''),
+      minutes: 2 * (costs.runMin + costs.remountMin),
+      decides: 0.5,
+    };
+    return { spotId: null, acts: [act], sentence: `The two may not be compared as they are. ${block.remedy}` };
+  }
+  const missing = missingRuns(judgement, costs);
+  if (missing.length > 0) return { spotId: null, acts: missing, sentence: `Next: ${missing[0]!.what}.` };
+  const spot = inQuestion(judgement, spots);
+  if (!spot) {
+    const act = stop('nothing more will change this call');
+    return { spotId: null, acts: [act], sentence: 'Stop here: every spot is decided, and nothing more need be run for it.' };
+  }
+  const name = spots.find(({ id }) => id === spot.spotId)?.name ?? spot.spotId;
+  const { earnBy, likely } = spot.call;
+  if (spot.call.kind === 'withheld' && earnBy) {
+    const decides = Math.max(likely?.cooler ?? 0, 1 - (likely?.cooler ?? 1));
+    const longer = earnBy.minutes === LONG_RUN_MIN && earnBy.what.startsWith('load ');
+    const act: NextAct = { kind: longer ? 'load-longer' : 'earn', ...earnBy, decides };
+    return { spotId: spot.spotId, acts: [act], sentence: `Next: ${act.what}. ${name} is not called: ${spot.call.why}.` };
+  }
+  const acts = ranked(furtherActs(judgement, spot.comparison!, rules, costs));
+  const [first] = acts as [NextAct];
+  if (first.decides < WORTH)
+    return {
+      spotId: spot.spotId,
+      acts: [...acts, stop('no single run is likely to decide it')],
+      sentence: `No single run is likely to decide ${name}: the difference is small against what the bench scatters.`,
+    };
+  return {
+    spotId: spot.spotId,
+    acts,
+    sentence: `Next: ${first.what}; that decides ${name} with ${fixed(100 * first.decides, 0)} % chance.`,
+  };
+}
