@@ -26,8 +26,10 @@ import type {
   LevelChoiceEntry,
   PlanEntry,
   RecipePhaseEntry,
+  StopRule,
   VariantEntry,
 } from '@red-ember/study';
+import { FEWEST_A_SIDE, MOST_A_SIDE, STOP_RULES } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
@@ -159,6 +161,16 @@ export class PlanBody implements PlanEntry {
   @Min(0, { message: 'Spare mounts cannot be negative.' })
   @Max(100)
   spareMounts?: number;
+
+  @IsOptional()
+  @IsIn(STOP_RULES, { message: 'Choose when the plan may be decided.' })
+  stopRule?: StopRule;
+
+  @IsOptional()
+  @IsInt({ message: 'Mounts a side are a whole number.' })
+  @Min(FEWEST_A_SIDE, { message: 'A plan that may be decided early looks first at two mounts a side.' })
+  @Max(MOST_A_SIDE, { message: 'A plan looks at up to 11 mounts a side.' })
+  mostASide?: number;
 
   @IsOptional()
   @Matches(/^[A-Z]{3}$/, { message: 'Give the currency as three letters, such as EUR.' })

@@ -53,3 +53,4 @@ export { departures, judgeRetest, suspects, type Departure, type Retest, type Re
 export { rankLineUp, type RankedPair, type RankedSide, type Ranking } from './lineUp/rank.ts';
 export { kneeOfSweep, sweptAt, type SweepKnee } from './lineUp/sweep.ts';
 export { nextActs, type ActCosts, type NextAct, type NextActs } from './next/nextActs.ts';
+export { FIRST_LOOK, lookedAt, type Looked } from './figure/looked.ts';

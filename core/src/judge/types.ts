@@ -2,6 +2,7 @@ import type { OutputKey } from '../review/outputs.ts';
 import type { Estimate } from '../estimate.ts';
 import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
+import type { StoppingRule } from '../uncertainty/looks.ts';
 import type { UncertaintyBudget } from '../uncertainty/combineUncertainty.ts';
 
 /** A figure that was not measured as it stands: carried to one power, or read off a sweep at one noise level. */
@@ -51,6 +52,7 @@ export type FairnessCheck =
   | 'spikes'
   | 'resolution'
   | 'repeats'
+  | 'looks'
   | 'held'
   | 'held-alike'
   | 'shared-runs'
@@ -78,6 +80,8 @@ export interface JudgeRules {
   roomAccuracyK?: number;
   /** Figures restated for another power, or read at one noise level. */
   restate?: Restatement;
+  /** How the plan may be decided before all of its mounts are made, as it was set beforehand; nothing where it is looked at once. */
+  stopping?: { rule: StoppingRule; mostASide: number };
   /** Only runs that the tester signed off for use take part. */
   signedOffOnly?: boolean;
 }

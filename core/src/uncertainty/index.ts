@@ -6,3 +6,4 @@ export { repeatsNeeded, type RepeatsInput } from './repeatsNeeded.ts';
 export { pooledRepeatability } from './pooledRepeatability.ts';
 export { holm } from './holm.ts';
 export { repeatsToShowAlike, type AlikeInput } from './repeatsToShowAlike.ts';
+export { MOST_LOOKS, type StoppingRule } from './looks.ts';

@@ -39,7 +39,9 @@ function calibratedAccuracyK(calibration: Calibration, atC: number): number {
 export function judgeRules(study: Study): JudgeRules {
   const { basis, figure, practicalK, coverage, roomMinC, roomMaxC, fans } = study.rules;
   const throughputUnit = familyOf(study.family).throughputUnit;
-  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit };
+  const { stopRule, mostASide } = study.plan;
+  const stopping = stopRule && stopRule !== 'none' && mostASide ? { stopping: { rule: stopRule, mostASide } } : {};
+  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, ...stopping };
 }
 
 /** Reads runs off their samples, and keeps what was read until samples, phases or method change. */

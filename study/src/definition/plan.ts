@@ -1,3 +1,4 @@
+import { FIRST_LOOK, MOST_LOOKS } from '@red-ember/core';
 import type { RetestEntry } from './judging.ts';
 
 /** At which level a factor stands. */
@@ -26,6 +27,15 @@ export interface ImpossibleEntry {
   levels: LevelChoiceEntry[];
   reason: string;
 }
+
+/** When a plan is decided: after its runs, or as soon as one of its looks says so, by a bound that stays the same or one that relaxes. */
+export const STOP_RULES = ['none', 'pocock', 'obrien-fleming'] as const;
+export type StopRule = (typeof STOP_RULES)[number];
+/** A plan that may be decided early looks first at two mounts a side, and ten times at most. */
+export const FEWEST_A_SIDE = FIRST_LOOK;
+export const MOST_A_SIDE = FIRST_LOOK + MOST_LOOKS - 1;
+/** Where nothing is said. */
+export const USUAL_MOST_A_SIDE = 6;
 
 /** When somebody is at the bench, and in which order it is worked. */
 export interface PlanEntry {
@@ -56,6 +66,10 @@ export interface PlanEntry {
 
   /** Mounts that go wrong and that consumables are kept for. */
   spareMounts?: number;
+
+  /** Set before the runs; nothing: looked at once. */
+  stopRule?: StopRule;
+  mostASide?: number;
 
   /** Three letters of the currency that parts are priced in. */
   currency?: string;

@@ -148,6 +148,8 @@ export function OrderPage() {
           <>
             <PlanTabs />
             <RepeatsSection
+              started={runs.length > 0}
+              setPlan={setPlan}
               body={body}
               studyId={study.id}
               lengthMin={coming ? null : length.minutes}

@@ -1,9 +1,10 @@
 import { ASSUMED_REPEATABILITY_K, duration, fixed, priceRepeats } from '@red-ember/core';
-import type { BenchScatter, StudyBody, VariantBody } from '@red-ember/contract';
+import type { BenchScatter, PlanBody, StudyBody, VariantBody } from '@red-ember/contract';
 import { useScatterQuery } from '../data/api.ts';
 import { NumberField } from '../ui/Field.tsx';
 import { Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
+import { StoppingFields } from './StoppingFields.tsx';
 import { readable, repeatsOf } from './schedule.ts';
 
 type Kind = 'untouched' | 'remounted';
@@ -19,13 +20,18 @@ export function RepeatsSection({
   body,
   studyId,
   lengthMin,
+  started,
   setRepeats,
+  setPlan,
 }: {
   body: StudyBody;
   studyId: string;
   /** null until it is known. */
   lengthMin: number | null;
+  /** It has runs already. */
+  started: boolean;
   setRepeats: (variant: VariantBody, repeats: number) => void;
+  setPlan: (part: Partial<PlanBody>) => void;
 }) {
   const { data: scatter = [], isLoading } = useScatterQuery(studyId);
   const coming = isLoading || lengthMin === null;
@@ -60,7 +66,7 @@ export function RepeatsSection({
           <tr>
             <th>Repeats</th>
             <th>scatter</th>
-            <th className="num">runs a side</th>
+            <th className="num">a side</th>
             <th className="num">for two sides</th>
             <th className="num">{Number.isFinite(least) ? `smallest seen with ${least}` : 'smallest seen'}</th>
           </tr>
@@ -96,6 +102,7 @@ export function RepeatsSection({
           />
         ))}
       </div>
+      <StoppingFields body={body} started={started} setPlan={setPlan} />
     </Section>
   );
 }

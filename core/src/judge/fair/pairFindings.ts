@@ -3,6 +3,7 @@ import { capital, counted, listWords } from '../../format/words.ts';
 import { mean } from '../../mean.ts';
 import { SAME_FAN_SHARE } from '../figure/doubt.ts';
 import { figureOf } from '../figure/figureOf.ts';
+import { lookedAt } from '../figure/looked.ts';
 import { countMounts, mountOf } from '../figure/mountOf.ts';
 import { DRIFT_K_PER_H } from '../figure/oneTime.ts';
 import { RESTATED_UP_TO } from '../figure/onePower.ts';
@@ -224,6 +225,17 @@ function mountsAndRepeats(between: Between): Found {
   return { findings };
 }
 
+/** Looking again and again is paid for by the rule that was set beforehand. */
+function looks({ a, b, rules }: Between): Found {
+  const looked = lookedAt(rules, Math.min(countMounts(a), countMounts(b)));
+  if (!looked || looked.look === 0) return nothing;
+  const { look, looks: of, beyond, coverage } = looked;
+  const level = `intervals hold ${fixed(100 * coverage, 1)} % of themselves`;
+  if (beyond)
+    return one('looks', 'weakens', `More mounts than the plan looks at: held at its last look, ${level}.`, 'Set the plan before the runs.');
+  return one('looks', 'note', `Look ${look} of ${of} by the plan's stopping rule: ${level}, so that all looks together do as one.`, '');
+}
+
 function sensors({ both, spots }: Between): Found {
   const findings = spots.flatMap((spot) => {
     const names = new Set(both.map((run) => run.sensors[spot.id]).filter(Boolean));
@@ -342,6 +354,7 @@ const CHECKS = [
   fans,
   rooms,
   mountsAndRepeats,
+  looks,
   sensors,
   oneChange,
   settings,

@@ -136,11 +136,11 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
   );
   const sorted = sets.flatMap((set, at) => set.map((entry) => ({ ...entry, set: at })));
   let assumed = false;
-  const between = (p: (typeof sorted)[number], q: (typeof sorted)[number]): Pick<ComparedAt, 'comparison' | 'stands'> => {
+  const between = (p: (typeof sorted)[number], q: (typeof sorted)[number]): Pick<ComparedAt, 'comparison' | 'stands' | 'coverage'> => {
     if ('outcome' in key) {
       const made = compareReadings(p.readings, q.readings, key.outcome, rules.coverage, groupsBeside(of, key.outcome, [p.side, q.side]));
       assumed ||= made?.assumed ?? false;
-      return { comparison: made?.comparison ?? null, stands: [] };
+      return { comparison: made?.comparison ?? null, stands: [], coverage: rules.coverage };
     }
     const named = (entry: typeof p) => ({ name: entry.side.name, readings: figuresAt(entry.side, key.spotId) });
     const made = compareAt(named(p), named(q), spot!, rules, historyBeside(of, key.spotId, [p.side, q.side]), { advice: false });
@@ -151,16 +151,17 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
     sorted.slice(i + 1).map((q, k) => {
       const stands = spotId === null ? [] : standsBetween(of, p.side.variantId, q.side.variantId);
       const by = stands.filter(({ severity }) => severity === 'blocks');
-      const { comparison, stands: own } = by.length > 0 ? { comparison: null, stands: [] } : between(p, q);
+      const none = { comparison: null, stands: [], coverage: rules.coverage };
+      const { comparison, stands: own, coverage } = by.length > 0 ? none : between(p, q);
       const call = callOf({ comparison, refusal: by[0]?.evidence ?? null, stands: own }, stands, rules.practicalK);
-      return { i, j: i + 1 + k, p, q, by, own, call, raw: comparison ? pOf(comparison.difference) : null };
+      return { i, j: i + 1 + k, p, q, by, own, call, coverage, raw: comparison ? pOf(comparison.difference) : null };
     }),
   );
   const adjusted = holm(pairs.flatMap(({ raw }) => (raw === null ? [] : [raw])));
   let next = 0;
   const told = pairs.map((pair) => {
     const p = pair.raw === null ? 1 : adjusted[next++]!;
-    return { ...pair, p1: p, different: p < 1 - rules.coverage && pair.call.kind !== 'withheld' };
+    return { ...pair, p1: p, different: p < 1 - pair.coverage && pair.call.kind !== 'withheld' };
   });
   const differ = (i: number, j: number) => told.find((pair) => pair.i === i && pair.j === j)!.different;
   const starts = sets.map((_, at) => sets.slice(0, at).reduce((sum, set) => sum + set.length, 0));

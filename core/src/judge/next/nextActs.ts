@@ -2,6 +2,7 @@ import { normalCdf } from '../../distributions/normal.ts';
 import { studentCoverage } from '../../distributions/studentT.ts';
 import { fixed } from '../../format/measured.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
+import { adviceWords } from '../pair/advice.ts';
 import { LONG_RUN_MIN } from '../pair/compareAt.ts';
 import type { JudgedSpot, JudgeRules, PairJudgement, SpotJudgement } from '../types.ts';
 
@@ -64,19 +65,6 @@ function decidesWith(comparison: Comparison, now: Mounts, then: Mounts, rules: P
   return Math.min(1, below(-half) + 1 - below(half) + (inside > half ? 0 : alike));
 }
 
-const LEFT = ({ a, b }: SpotJudgement, limitC: number | null) =>
-  limitC === null ? Infinity : limitC - Math.max(a?.spotC ?? -Infinity, b?.spotC ?? -Infinity);
-
-/** Of the spots that are no call yet the one with the least room left. */
-function inQuestion(judgement: PairJudgement, spots: readonly JudgedSpot[]): SpotJudgement | null {
-  const limitOf = (spot: SpotJudgement) => spots.find(({ id }) => id === spot.spotId)?.limitC ?? null;
-  return (
-    judgement.spots
-      .filter(({ call }) => call.kind === 'no-call' || call.kind === 'withheld')
-      .sort((p, q) => LEFT(p, limitOf(p)) - LEFT(q, limitOf(q)))[0] ?? null
-  );
-}
-
 const stop = (what: string): NextAct => ({ kind: 'stop', what, minutes: 0, decides: 0 });
 
 /** What mounting once more, or writing down what there is, would bring for a spot that is no call. */
@@ -116,7 +104,7 @@ function ranked(acts: readonly NextAct[]): NextAct[] {
 /** The part that is loaded longer, or the side that lacks a run, before anything else. */
 function missingRuns({ a, b }: PairJudgement, costs: ActCosts): NextAct[] {
   return [a, b]
-    .filter((side) => side.runIds.length === 0)
+    .filter((side) => side.runIds.length === 0 && side.name !== '')
     .map((side) => ({ kind: 'run', what: `run ${side.name}`, minutes: costs.runMin + costs.remountMin, decides: 0.5 }));
 }
 
@@ -139,30 +127,35 @@ export function nextActs(judgement: PairJudgement, spots: readonly JudgedSpot[],
   }
   const missing = missingRuns(judgement, costs);
   if (missing.length > 0) return { spotId: null, acts: missing, sentence: `Next: ${missing[0]!.what}.` };
-  const spot = inQuestion(judgement, spots);
-  if (!spot) {
+  if (judgement.a.runIds.length === 0 || judgement.b.runIds.length === 0)
+    return { spotId: null, acts: [], sentence: 'Say first what is held against what.' };
+  const nameOf = (spot: SpotJudgement) => spots.find(({ id }) => id === spot.spotId)?.name ?? spot.spotId;
+  const [held] = judgement.spots.filter(({ call }) => call.kind === 'withheld');
+  if (held) {
+    const { earnBy, likely, why } = held.call;
+    const longer = earnBy!.minutes === LONG_RUN_MIN && earnBy!.what.startsWith('load ');
+    const act: NextAct = { kind: longer ? 'load-longer' : 'earn', ...earnBy!, decides: Math.max(likely!.cooler, 1 - likely!.cooler) };
+    return { spotId: held.spotId, acts: [act], sentence: `Next: ${act.what}. ${nameOf(held)} is not called: ${why}.` };
+  }
+  const [open] = judgement.spots
+    .filter(({ call }) => call.kind === 'no-call')
+    .map((spot) => ({ spot, acts: ranked(furtherActs(judgement, spot.comparison!, rules, costs)) }))
+    .sort((p, q) => q.acts[0]!.decides - p.acts[0]!.decides);
+  if (!open) {
     const act = stop('nothing more will change this call');
     return { spotId: null, acts: [act], sentence: 'Stop here: every spot is decided, and nothing more need be run for it.' };
   }
-  const name = spots.find(({ id }) => id === spot.spotId)?.name ?? spot.spotId;
-  const { earnBy, likely } = spot.call;
-  if (spot.call.kind === 'withheld' && earnBy) {
-    const decides = Math.max(likely?.cooler ?? 0, 1 - (likely?.cooler ?? 1));
-    const longer = earnBy.minutes === LONG_RUN_MIN && earnBy.what.startsWith('load ');
-    const act: NextAct = { kind: longer ? 'load-longer' : 'earn', ...earnBy, decides };
-    return { spotId: spot.spotId, acts: [act], sentence: `Next: ${act.what}. ${name} is not called: ${spot.call.why}.` };
-  }
-  const acts = ranked(furtherActs(judgement, spot.comparison!, rules, costs));
+  const { spot, acts } = open;
   const [first] = acts as [NextAct];
   if (first.decides < WORTH)
     return {
       spotId: spot.spotId,
-      acts: [...acts, stop('no single run is likely to decide it')],
-      sentence: `No single run is likely to decide ${name}: the difference is small against what the bench scatters.`,
+      acts: [stop('no single run is likely to decide it')],
+      sentence: `Stop here, or run many: no single run is likely to decide ${nameOf(spot)}. ${adviceWords(spot.comparison!)}`,
     };
   return {
     spotId: spot.spotId,
     acts,
-    sentence: `Next: ${first.what}; that decides ${name} with ${fixed(100 * first.decides, 0)} % chance.`,
+    sentence: `Next: ${first.what}; that decides ${nameOf(spot)} with ${fixed(100 * first.decides, 0)} % chance.`,
   };
 }

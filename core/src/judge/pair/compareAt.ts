@@ -8,6 +8,8 @@ import { byMount, type MountFigure } from '../figure/byMount.ts';
 import { toOneTime } from '../figure/oneTime.ts';
 import { scatterFor, withScatterOf, type ScatterRule } from '../figure/scatter.ts';
 import { fixed } from '../../format/measured.ts';
+import { listWords } from '../../format/words.ts';
+import { FIRST_LOOK, lookedAt } from '../figure/looked.ts';
 import type { Finding, JudgedSpot, JudgeRules, KnownScatter, Reach, Scatter } from '../types.ts';
 
 export interface ComparedAt {
@@ -18,6 +20,8 @@ export interface ComparedAt {
   refusal: string | null;
   /** W that both sides were brought to, since their powers differed a little; null where they stand as measured. */
   restatedW: number | null;
+  /** At which it was held: the study's, or what belongs to this look. */
+  coverage: number;
   /** What stands against calling it, of these readings alone (`callOf`). */
   stands: Finding[];
   /** Where a side was not settled: the true difference reaches at least, or at most, as far as the one that was read. */
@@ -58,6 +62,28 @@ function mayVanish(a: ReadSide, b: ReadSide, difference: number, spot: JudgedSpo
     },
   ];
 }
+
+/** A plan that may be decided early is not decided before its first look. */
+function tooEarly(a: ReadSide, b: ReadSide): Finding {
+  const lacking = [a, b].filter((side) => byMount(side.readings).length < FIRST_LOOK);
+  const names = listWords(lacking.map((side) => side.name));
+  const minutes = lacking.length * ONE_RUN_MIN;
+  return {
+    check: 'looks',
+    severity: 'withholds',
+    evidence: `The plan looks first at ${FIRST_LOOK} mounts a side.`,
+    remedy: `Refit ${names} and run again.`,
+    runId: null,
+    spotId: null,
+    withheld: {
+      why: `the plan looks first at ${FIRST_LOOK} mounts a side`,
+      earnBy: { what: `refit ${names} and run again`, minutes },
+    },
+  };
+}
+
+/** A run with its idle and a refit, as long as they usually take, min. Our own figure. */
+const ONE_RUN_MIN = 65;
 
 /** What remains of less than this is no bound that anyone would speak of, K. */
 const LEAST_REACH_K = 0.1;
@@ -108,6 +134,7 @@ export function compareAt(
       scatter: null,
       restatedW: null,
       reach: null,
+      coverage: rules.coverage,
       stands: [],
       refusal: names === '' ? 'No usable reading yet.' : `No usable reading of ${names}.`,
     };
@@ -122,6 +149,8 @@ export function compareAt(
   const restatedW = alike?.powerW ?? null;
   const units = [a, b].map((side) => (mountsShared(a, b) ? side.readings : byMount(side.readings))) as [MountFigure[], MountFigure[]];
   const figures = (side: readonly MountFigure[]) => side.map((unit) => unit.figure);
+  const looked = within ? null : lookedAt(rules, Math.min(...units.map((side) => side.length)));
+  const coverage = looked?.coverage ?? rules.coverage;
   const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), history);
   const timed = within ? null : toOneTime(...units, sdOf(withScatterOf(scatter, units.map(figures))));
   try {
@@ -129,17 +158,25 @@ export function compareAt(
       a: figures(timed?.a ?? units[0]),
       b: figures(timed?.b ?? units[1]),
       practicalK: rules.practicalK,
-      coverage: rules.coverage,
+      coverage,
       ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
       oneScatter: shared,
       independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
       ...options,
     });
     const { value } = comparison.difference;
-    const stands = mayVanish(a, b, value, spot, rules.practicalK);
-    return { comparison, scatter, refusal: null, restatedW, reach: reachOf(a.readings, b.readings, value), stands };
+    const stands = [...mayVanish(a, b, value, spot, rules.practicalK), ...(looked?.look === 0 ? [tooEarly(a, b)] : [])];
+    return { comparison, scatter, refusal: null, restatedW, coverage, reach: reachOf(a.readings, b.readings, value), stands };
   } catch (error) {
     if (!(error instanceof InsufficientDataError)) throw error;
-    return { comparison: null, scatter, restatedW, reach: null, stands: [], refusal: 'Too few runs to tell a difference from scatter.' };
+    return {
+      comparison: null,
+      scatter,
+      restatedW,
+      coverage,
+      reach: null,
+      stands: [],
+      refusal: 'Too few runs to tell a difference from scatter.',
+    };
   }
 }

@@ -4,6 +4,7 @@ import { readingsAt } from '../figure/figureOf.ts';
 import { withHottest } from '../figure/hottest.ts';
 import { sideFigure } from '../figure/sideFigure.ts';
 import { byMount } from '../figure/byMount.ts';
+import { lookedAt } from '../figure/looked.ts';
 import { countMounts } from '../figure/mountOf.ts';
 import { pairFindings } from '../fair/pairFindings.ts';
 import { runFindings } from '../fair/runFindings.ts';
@@ -102,7 +103,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const others = (input.others ?? []).map((side) => takePart(side));
   const judged = acrossSpots(
     spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, stands)),
-    rules.coverage,
+    lookedAt(rules, Math.min(countMounts(a.used), countMounts(b.used)))?.coverage ?? rules.coverage,
   );
   const assumed = judged.find((spot) => spot.repeatability?.assumed);
   const between = pairFindings(seen[0]!, seen[1]!, spots, rules, assumed ? ASSUMED_REPEATABILITY.sd : null);

@@ -1,0 +1,61 @@
+import { FIRST_LOOK, fixed, lookedAt } from '@red-ember/core';
+import type { PlanBody, StudyBody } from '@red-ember/contract';
+import { MOST_A_SIDE, USUAL_MOST_A_SIDE, type StopRule } from '@red-ember/study';
+import { ChoiceField, NumberField } from '../ui/Field.tsx';
+import { Note } from '../frame/Margin.tsx';
+
+const CHOICES: { value: StopRule; label: string }[] = [
+  { value: 'none', label: 'after all planned runs' },
+  { value: 'pocock', label: 'as soon as a look tells, one bound at each' },
+  { value: 'obrien-fleming', label: 'as soon as a look tells, strict at first' },
+];
+
+/** What every look asks of an interval, in words; empty where a number is half typed. */
+function looksWords(rule: StopRule, mostASide: number, coverage: number): string {
+  const sound = coverage > 0 && coverage < 1 && Number.isInteger(mostASide) && mostASide >= FIRST_LOOK && mostASide <= MOST_A_SIDE;
+  if (rule === 'none' || !sound) return '';
+  const mounts = Array.from({ length: mostASide - FIRST_LOOK + 1 }, (_, i) => FIRST_LOOK + i);
+  const at = mounts.map((n) => `${n} a side ${fixed(100 * lookedAt({ stopping: { rule, mostASide }, coverage }, n)!.coverage, 1)} %`);
+  return `Intervals are held at ${at.join(', ')}, so that all looks together are wrong no more often than one.`;
+}
+
+/** When a plan is decided: set before the runs, since a rule chosen after looking pays for nothing. */
+export function StoppingFields({
+  body,
+  started,
+  setPlan,
+}: {
+  body: StudyBody;
+  started: boolean;
+  setPlan: (part: Partial<PlanBody>) => void;
+}) {
+  const { stopRule = 'none', mostASide = USUAL_MOST_A_SIDE } = body.plan;
+  const words = looksWords(stopRule, mostASide, body.rules.coverage);
+  return (
+    <div className="mt-4 grid gap-x-6 gap-y-2 sm:grid-cols-3">
+      <ChoiceField
+        label="It is decided"
+        pointer="/plan/stopRule"
+        value={stopRule}
+        options={CHOICES}
+        onChange={(chosen) => setPlan({ stopRule: chosen as StopRule, mostASide })}
+      />
+      {stopRule === 'none' ? null : (
+        <NumberField
+          label="Looked at up to"
+          unit="mounts a side"
+          pointer="/plan/mostASide"
+          value={mostASide}
+          onChange={(most) => setPlan({ mostASide: most })}
+        />
+      )}
+      {words || (started && stopRule !== 'none') ? (
+        <div className="sm:col-span-3">
+          <Note tone={started ? 'caution' : 'plain'}>
+            {words} {started ? 'This study has runs already: a rule that is chosen after looking at them pays for nothing.' : ''}
+          </Note>
+        </div>
+      ) : null}
+    </div>
+  );
+}
