@@ -1,3 +1,4 @@
+import { proveHours } from './campaign/hours.ts';
 import { proveCampaign } from './campaign/prove.ts';
 import type { Claim } from './claim.ts';
 import { proveCarry } from './carried.ts';
@@ -10,6 +11,7 @@ import { proveWindows } from './windows.ts';
 export const proveAll = (draws: number, tell?: (words: string) => void): Claim[] => [
   ...proveReadings(draws),
   ...proveCampaign(draws, tell),
+  ...proveHours(draws),
 ];
 
 /** Claims about readings, without whole studies. */

@@ -1,4 +1,4 @@
-import { reviewRun, type JudgedRun, type Series } from '../../src/index.ts';
+import { reviewRun, type JudgedRun, type RunRecord, type Series } from '../../src/index.ts';
 import { normalFrom, uniformOf } from '../traces.ts';
 
 /**
@@ -38,10 +38,12 @@ export interface Made {
   /** Share of the rise at which the clock gives way, and of the rise that is then left; nothing where it is free. */
   throttlesAt?: number;
   seed: number;
+  /** The fan follows the part: so much slower when the load begins, as a share. */
+  fanRises?: number;
   shows: { fan: boolean; work: boolean; clock: boolean; busy: number; mounts: boolean };
 }
 
-const IDLE_S = 300;
+export const IDLE_S = 300;
 const EVERY_S = 5;
 
 function noiseOf(sd: number, seed: number): () => number {
@@ -51,8 +53,8 @@ function noiseOf(sd: number, seed: number): () => number {
   return () => (now = stays * now + sd * Math.sqrt(1 - stays * stays) * normal());
 }
 
-/** A run's samples, read as any run is. */
-export function runOf(bench: CardBench, made: Made, number: number): JudgedRun {
+/** A run's samples. */
+export function recordOf(bench: CardBench, made: Made): RunRecord {
   const { side, power, fan, loadMin, seed, shows } = made;
   const n = Math.floor((IDLE_S + 60 * loadMin) / EVERY_S);
   const t = Float64Array.from({ length: n }, (_, i) => i * EVERY_S);
@@ -86,7 +88,7 @@ export function runOf(bench: CardBench, made: Made, number: number): JudgedRun {
   });
   const gaveWay = spots[0]!.gaveWay;
   const slower = (s: number) => (gaveWay(s) ? 0.9 : 1);
-  const review = reviewRun({
+  return {
     spots: spots.map(({ id, series }) => ({ id, series })),
     phases: [
       { kind: 'idle-soak', name: 'idle', startS: 0, endS: IDLE_S, endedBy: 'time' },
@@ -96,7 +98,9 @@ export function runOf(bench: CardBench, made: Made, number: number): JudgedRun {
     locks: [],
     performance: shows.work ? channel(0, (s) => 100 * slower(s) * (shows.busy / 100)) : null,
     power: channel(0.1 * bench.powerW, () => bench.powerW * power),
-    fan: shows.fan ? channel(bench.fanRpm * fan, () => bench.fanRpm * fan, 0.002) : null,
+    fan: shows.fan
+      ? channel(bench.fanRpm * fan * 0.6, (s) => bench.fanRpm * fan * (1 - (made.fanRises ?? 0) * Math.exp((IDLE_S - s) / 400)), 0.002)
+      : null,
     clock: shows.clock ? channel(300, (s) => 2400 * slower(s), 0.002) : null,
     noise: null,
     whine: null,
@@ -104,18 +108,22 @@ export function runOf(bench: CardBench, made: Made, number: number): JudgedRun {
     intake: null,
     exhaust: null,
     utilisation: channel(2, () => shows.busy, 0.003),
-  });
+  };
+}
+
+/** A run with its samples read as any run's are. */
+export function runOf(bench: CardBench, made: Made, number: number): JudgedRun {
   return {
     id: `run-${number}`,
     label: `run ${number}`,
-    mountNo: shows.mounts ? made.mount : null,
+    mountNo: made.shows.mounts ? made.mount : null,
     startedAtMs: 3_600_000 * made.atH,
     disposition: 'undecided',
-    sensors: Object.fromEntries(spots.map(({ id }) => [id, id])),
+    sensors: Object.fromEntries(bench.riseK.map((_, at) => [`s${at}`, `s${at}`])),
     settings: {},
     heldByPart: [],
     unconfirmed: [],
     overdue: [],
-    review,
+    review: reviewRun(recordOf(bench, made)),
   };
 }

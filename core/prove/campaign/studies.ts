@@ -92,6 +92,9 @@ export function drawStudy(confound: Confound, seed: number): DrawnStudy {
     return 1 + 0.006 * (u() - 0.5);
   };
   const fans = { a: fanOf('a'), b: fanOf('b') };
+  const follows = (side: 'a' | 'b') =>
+    confound === 'fans free on both' ||
+    (side === 'b' && (confound === 'fans free on one side' || confound === 'fans said to be locked, moved'));
   const loadMin = heavy ? 30 : pick([35, 45, 60]);
   const sides = { a: [] as Made[], b: [] as Made[] };
   let atH = 0;
@@ -108,6 +111,7 @@ export function drawStudy(confound: Confound, seed: number): DrawnStudy {
         power: power[side],
         fan: fans[side],
         fanExponent: 0.35 + 0.3 * u(),
+        ...(follows(side) ? { fanRises: 0.3 } : {}),
         ...(confound === 'throttled, seen in the clock alone' && (side === 'a' || size === 0) ? { throttlesAt: 0.93 } : {}),
         seed: seed * 1000 + 50 * sides.a.length + 50 * sides.b.length + 7,
         shows: {

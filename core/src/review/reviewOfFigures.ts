@@ -115,6 +115,7 @@ export function reviewOfFigures(given: GivenFigures): RunReview {
     throttle: null,
     goneShare: 0,
     ...outputsOf(last),
+    fanMovedShare: null,
     utilisationPercent: null,
     loadS: null,
     loadEndedBy: null,

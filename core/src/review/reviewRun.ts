@@ -8,6 +8,7 @@ import { findLosses } from '../throttling/findLosses.ts';
 import { AGAIN } from '../conduct/alterRecipe.ts';
 import { loadAbsences, loadWasThere } from '../conduct/loadPresence.ts';
 import type { PhaseKind } from '../conduct/recipe.ts';
+import { fanMoved } from './fanMoved.ts';
 import { heatPathOf } from './heatPath.ts';
 import { eachOutput, type Outputs } from './outputs.ts';
 import { AIR_AROUND_S, airOf, orNull, readHandPhase, readPhase, type PhaseToRead } from './readPhase.ts';
@@ -26,7 +27,7 @@ import {
 } from './types.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-11';
+export const METHOD_VERSION = 'readings-12';
 
 /** The window of a phase: what the tester chose, held to the phase, or its last minutes. */
 function toRead(record: RunRecord, phase: RunPhase, rules: ReadingRules): PhaseToRead {
@@ -165,6 +166,7 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     goneShare: goneShare(record.performance, load),
     ...outputs,
     utilisationPercent: meanIn(record.utilisation, window)?.value ?? null,
+    fanMovedShare: load && record.fan && fanMoved(record.fan, load),
     loadS: load ? load.endS - load.startS : null,
     loadEndedBy: load?.endedBy ?? null,
     uncounted,

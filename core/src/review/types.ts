@@ -148,6 +148,8 @@ export interface RunReview extends Outputs {
   /** Share of the last load during which the part did not answer: no performance came, 0..1; 0 where none is recorded. */
   goneShare: number;
   utilisationPercent: number | null;
+  /** How far the fan moved over the whole load once it had come up, as a share; null where it was not seen. */
+  fanMovedShare: number | null;
   /** Length of the load before its reading ended, seconds; null without a load phase. */
   loadS: number | null;
   loadEndedBy: string | null;

@@ -117,6 +117,7 @@ export function run(
       power: { value: 7.5, u: 0.01, dof: 50 },
       air: null,
       methodVersion: 'test',
+      fanMovedShare: null,
       utilisationPercent: 99,
       loadS: 1320,
       loadEndedBy: 'settled',

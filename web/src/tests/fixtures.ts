@@ -281,6 +281,7 @@ export function review(top: number, under: number, change: Partial<RunReview> = 
     power: { value: 7.5, u: 0.01, dof: 50 },
     air: null,
     goneShare: 0,
+    fanMovedShare: null,
     utilisationPercent: 99,
     loadS: 1620,
     loadEndedBy: 'settled',

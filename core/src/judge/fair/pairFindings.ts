@@ -102,6 +102,8 @@ function fans(between: Between): Found {
   if (fa === null || fb === null) return unseenFans(between, [...(fa === null ? [a.name] : []), ...(fb === null ? [b.name] : [])]);
   if (fa === 0) return nothing;
   const off = Math.abs(fb / fa - 1);
+  const movers = [a, b].filter((side) => side.runs.some((run) => (run.review.fanMovedShare ?? 0) > SAME_FAN_SHARE));
+  if (off <= SAME_FAN_SHARE && movers.length > 0 && !oneRecording(between)) return movedFans(between, movers);
   if (off <= SAME_FAN_SHARE) return { findings: [], held: `fans within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
   const turned = `turned ${fixed(fa, 0)} per minute with ${a.name} and ${fixed(fb, 0)} with ${b.name}${noise}`;
   if (rules.fans === 'locked') {
@@ -119,6 +121,19 @@ function fans(between: Between): Found {
       why: 'the fans were free and did not do the same',
       earnBy: { what: 'lock the fans and run both sides again', minutes: again(between) },
     },
+  );
+}
+
+/** Fans that came to about the same and went their own ways until then took part of the heat on the way. */
+function movedFans(between: Between, movers: readonly JudgedSide[]): Found {
+  const most = Math.max(...movers.flatMap((side) => side.runs.map((run) => run.review.fanMovedShare ?? 0)));
+  const names = listWords(movers.map((side) => side.name));
+  const were = between.rules.fans === 'locked' ? 'were to be locked' : 'were free';
+  return withholds(
+    'fan-policy',
+    `The fans ${were} and moved under load with ${names}, by up to ${fixed(100 * most, 0)} %.`,
+    'Lock the fans and run both again.',
+    { why: `the fans ${were} and moved`, earnBy: { what: 'lock the fans and run both sides again', minutes: again(between) } },
   );
 }
 

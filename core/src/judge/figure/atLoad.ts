@@ -17,11 +17,12 @@ function readAt(run: JudgedRun, load: LoadReview): JudgedRun {
       }),
       ...outputsOf(load),
       room: load.room,
-      // Throttling, locks and what was breathed are known of the last load only.
+      // Throttling, locks, whether the fan moved and what was breathed are known of the last load only.
       throttle: last ? review.throttle : null,
       goneShare: last ? review.goneShare : 0,
       locks: last ? review.locks : [],
       air: last ? review.air : null,
+      fanMovedShare: last ? review.fanMovedShare : null,
       loadS: load.endS - load.startS,
       loadEndedBy: load.endedBy,
     },

@@ -37,6 +37,15 @@ describe('a call that is not earned', () => {
     ['no matter where the part has none', 'not-applicable', null, null, 'cooler'],
   ] as const)('fans %s', (_, fans, a, b, kind) => expect(kindOf(judged(fans, a, b))).toBe(kind));
 
+  it.each(['as-shipped', 'locked'] as const)('is withheld where fans %s moved under load and ended alike', (fans) => {
+    const [a, b] = sides(1500, 1520);
+    const moved = b.map((entry) => ({ ...entry, review: { ...entry.review, fanMovedShare: 0.2 } }));
+    const [finding] = pair(a, moved, { fans }).withheldBy;
+    expect(finding!.evidence).toMatch(/^The fans were (free|to be locked) and moved under load with lid, by up to 20 %\.$/);
+    expect(kindOf(pair(a, moved, { fans }))).toBe('withheld');
+    expect(kindOf(pair(a, moved, { fans: 'not-applicable' }))).toBe('cooler');
+  });
+
   it('is measured all the same, names what would earn it, and is no claim, no prediction and no rank', () => {
     const judgement = judged('locked', null, null);
     const { call, comparison } = judgement.spots[0]!;
