@@ -207,6 +207,8 @@ export const SALVAGED: StudyBody = {
     variant('salv-tower', 'salv-wren', 'bracketed tower', 'tower', false, 'Separate sinks on memory and power stages.'),
   ],
   ...UNPLANNED,
+  // Decided as soon as a look tells: two mounts a side did.
+  plan: { ...UNPLANNED.plan, stopRule: 'pocock', mostASide: 6 },
   parts: [
     bought('salv-stock-part', 'salv-stock', 'spare fan from the maker', 'fan', 38, 60),
     bought('salv-strap-part', 'salv-strap', 'two 120 mm fans and ties', 'fan', 22, 310),

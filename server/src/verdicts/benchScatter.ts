@@ -40,8 +40,8 @@ export class BenchRepeats {
       const ofClass = figures.filter((figure) => figure.componentClass === componentClass);
       return {
         componentClass,
-        untouched: pooledRepeatability(equals(ofClass).flatMap((group) => byMount(group).map((mount) => mount.map(({ value }) => value)))),
-        remounted: remounted(ofClass),
+        untouched: pooledRepeatability(untouched(ofClass)),
+        remounted: pooledRepeatability(equals(ofClass).map((group) => group.map(({ value }) => value))),
       };
     });
   }
@@ -119,6 +119,10 @@ function alike(group: readonly BenchFigure[], of: 'powerW' | 'fanRpm', share: nu
   const middle = known[Math.floor(known.length / 2)]!;
   return group.filter((figure) => figure[of] !== null && Math.abs(figure[of] - middle) <= share * Math.abs(middle));
 }
+
+/** Values of runs on one mount, a list a mount; of a mount that nobody wrote down it is not known that nobody touched it. */
+const untouched = (figures: readonly BenchFigure[]): number[][] =>
+  equals(figures.filter(({ mount }) => mount !== null)).flatMap((group) => byMount(group).map((mount) => mount.map(({ value }) => value)));
 
 const byMount = (group: readonly BenchFigure[]) => grouped(group, ({ mount }) => mount ?? '');
 

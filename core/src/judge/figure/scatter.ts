@@ -42,6 +42,11 @@ export function withScatterOf(known: Scatter | null | undefined, groups: readonl
   return own && known ? pooled(own, known) : (own ?? known ?? null);
 }
 
+/** A scatter with what is known pooled in, where it is no larger than that allows; by itself where it is. */
+export function withKnown(own: Scatter, known: Scatter | null): Scatter {
+  return known && chance(own, known) >= CONTRADICTS ? pooled(own, known) : own;
+}
+
 /** How a comparison comes by its scatter. */
 export interface ScatterRule {
   /** What is pooled with both sides' own; null where nothing is. */

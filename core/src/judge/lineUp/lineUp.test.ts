@@ -136,6 +136,21 @@ describe('ladderSteps', () => {
   });
 });
 
+describe('one among four', () => {
+  it('is found where it is 4 K off and the bench repeats to 0.6: drawn', () => {
+    let seed = 3;
+    const uniform = () => (seed = (seed * 48271) % 2147483647) / 2147483647;
+    const normal = () => 0.6 * Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    const four = (off: number) => ['p', 'q', 'r', 's'].map((name, i) => side(name, [0, 1].map(() => 50 + (i === 2 ? off : 0) + normal()))); // prettier-ignore
+    const found = (off: number) =>
+      Array.from({ length: 100 }, () =>
+        departures(field(four(off), { top: { sd: 0.6, dof: 12 } }), 'top').filter(({ departs }) => departs),
+      ).map((departed) => departed.map(({ name }) => name).join());
+    expect(found(4).filter((names) => names === 'r').length).toBeGreaterThan(85);
+    expect(found(0).filter((names) => names !== '').length).toBeLessThan(12);
+  });
+});
+
 describe('factorView', () => {
   const factors = [
     { name: 'Plate', levels: ['off', 'on'] },

@@ -1,9 +1,10 @@
-import { studentCdf } from '../../distributions/studentT.ts';
 import { InsufficientDataError } from '../../errors.ts';
 import { fixed, signed } from '../../format/measured.ts';
 import { mean } from '../../mean.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
 import { holm } from '../../uncertainty/holm.ts';
+import { pOf } from '../../uncertainty/pOf.ts';
+import { withKnown } from '../figure/scatter.ts';
 import { compareAt } from '../pair/compareAt.ts';
 import { callOf } from '../pair/call.ts';
 import { blockedBetween, standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
@@ -25,7 +26,8 @@ export interface Departure {
 }
 
 /**
- * Which result departs from the others: each against the mean of the rest, by the spread among the rest, corrected by Holm. Sides that
+ * Which result departs from the others: each against the mean of the rest, by the spread among the rest, with what the bench scatters by
+ * pooled in where the rest differ by no more than that allows; corrected by Holm. Sides that
  * must not be called against the others (`mayBeCalled`) are named and held against nothing.
  *
  * @throws InsufficientDataError fewer than four variants with a reading that may be held against each other: there is no "the others"
@@ -38,14 +40,17 @@ export function departures(of: LineUp, spotId: string): Departure[] {
   });
   const [read = [], ...apart] = comparableSets(of, all);
   if (read.length < 4) throw new InsufficientDataError('to call one result an outlier takes at least three others beside it');
+  const repeats = historyBeside(of, spotId, []);
+  const mounts = mean(read.map(({ side }) => readingsOf(side, { spotId }).length));
+  // What equal mounts scatter by, as it shows in a mean of so many: parts that are alike differ by no more.
+  const known = repeats && { sd: repeats.sd / Math.sqrt(mounts), dof: repeats.dof };
   const raw = read.map(({ side, value }, i) => {
     const others = read.filter((_, j) => j !== i).map((entry) => entry.value);
     const middle = mean(others);
-    const sd = Math.sqrt(others.reduce((sum, other) => sum + (other - middle) ** 2, 0) / (others.length - 1));
-    const u = sd * Math.sqrt(1 + 1 / others.length);
-    const t = u > 0 ? Math.abs(value - middle) / u : value === middle ? 0 : Infinity;
-    const p = t === Infinity ? 0 : 2 * (1 - studentCdf(t, others.length - 1));
-    return { side, value, offK: value - middle, p: Math.min(1, Math.max(0, p)) };
+    const spread = Math.sqrt(others.reduce((sum, other) => sum + (other - middle) ** 2, 0) / (others.length - 1));
+    const { sd, dof } = withKnown({ sd: spread, dof: others.length - 1 }, known);
+    const p = pOf({ value: value - middle, u: sd * Math.sqrt(1 + 1 / others.length), dof });
+    return { side, value, offK: value - middle, p };
   });
   const adjusted = holm(raw.map((entry) => entry.p));
   const called = raw.map(({ side, value, offK }, i): Departure => ({
