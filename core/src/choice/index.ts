@@ -7,5 +7,6 @@ export {
   type Criterion,
   type Profile,
   type ProfilePick,
+  type Alike,
   type TradeOffs,
 } from './tradeOffs.ts';

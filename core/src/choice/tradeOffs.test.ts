@@ -29,14 +29,22 @@ describe('tradeOffs', () => {
     expect(made.picks[1]!.because).toContain('refit 12 against 14 min');
   });
   it('keeps what nothing beats', () => {
-    // m is dearer than l, as long to fit, and not as good as the best: a third of a kelvin still counts beyond the tolerance of the best.
-    expect(made.front).toEqual(['k', 'l', 'm', 'z', 'q']);
+    // m is dearer than l, as long to fit, and a third of a kelvin buys nothing.
+    expect(made.front).toEqual(['k', 'l', 'z', 'q']);
     expect(tradeOffs([PASTES[0]!, choice('w', 53, 0.5, 12)], CRITERIA, []).front).toEqual(['k']);
   });
   it('lets a difference within the tolerance of the best buy nothing', () => {
     const close = [choice('a', 50, 1, 10), choice('b', 49.2, 3, 10)];
     expect(tradeOffs(close, CRITERIA, [record]).picks[0]!.because).toContain('nothing that counts');
     expect(tradeOffs(close, CRITERIA, []).front).toEqual(['a']);
+  });
+  it('beats nobody by what doubt does not tell apart', () => {
+    const pair = [choice('a', 50, 1, 10), choice('b', 46, 3, 10)];
+    const untold = (p: string, q: string, key: string) => key === 'temp' && p !== q;
+    expect(tradeOffs(pair, CRITERIA, [record]).front).toEqual(['a', 'b']);
+    expect(tradeOffs(pair, CRITERIA, [record], untold).front).toEqual(['a']);
+    expect(tradeOffs(pair, CRITERIA, [record], untold).picks[0]!.because).toContain('nothing that counts');
+    expect(() => tradeOffs(pair, [], [])).toThrow(InsufficientDataError);
   });
   it('leaves out and names what is not known, and refuses a reader who cares for nothing', () => {
     const gap = tradeOffs([...PASTES, choice('x', 40, 1, null)], CRITERIA, [record]);

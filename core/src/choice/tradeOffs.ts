@@ -1,5 +1,5 @@
 import { InsufficientDataError, requireNotNegative } from '../errors.ts';
-import { paretoFront, type Better } from './paretoFront.ts';
+import type { Better } from './paretoFront.ts';
 
 export interface Criterion {
   key: string;
@@ -40,12 +40,31 @@ export interface TradeOffs {
   picks: ProfilePick[];
 }
 
-/** A value as it counts: within the tolerance of the best it is as good as the best. */
-function counted(value: number, best: number, criterion: Criterion): number {
-  return Math.abs(value - best) <= criterion.tolerance ? best : value;
+/** Whether two choices cannot be told apart on a criterion though their figures differ, by its key. */
+export type Alike = (p: string, q: string, criterion: string) => boolean;
+
+/** Whether p is better than q on a criterion: by more than its tolerance, and told apart from it. */
+function better(p: Choice, q: Choice, { key, better: side, tolerance }: Criterion, alike: Alike): boolean {
+  const by = (q.values[key]! - p.values[key]!) * (side === 'low' ? 1 : -1);
+  return by > tolerance && !alike(p.id, q.id, key);
 }
 
-function pick(choices: readonly Choice[], criteria: readonly Criterion[], profile: Profile): ProfilePick {
+const bestOf = (choices: readonly Choice[], { key, better: side }: Criterion): Choice =>
+  choices.reduce((best, choice) => ((choice.values[key]! - best.values[key]!) * (side === 'low' ? 1 : -1) < 0 ? choice : best));
+
+/** A value as it counts: what the best is not better than is as good as the best. */
+function counted(choice: Choice, best: Choice, criterion: Criterion, alike: Alike): number {
+  return better(best, choice, criterion, alike) ? choice.values[criterion.key]! : best.values[criterion.key]!;
+}
+
+/** Choices that no other beats: nowhere better than it, and somewhere worse. */
+function unbeaten(choices: readonly Choice[], criteria: readonly Criterion[], alike: Alike): Choice[] {
+  const beats = (p: Choice, q: Choice) =>
+    criteria.some((criterion) => better(p, q, criterion, alike)) && !criteria.some((criterion) => better(q, p, criterion, alike));
+  return choices.filter((choice) => !choices.some((other) => beats(other, choice)));
+}
+
+function pick(choices: readonly Choice[], criteria: readonly Criterion[], profile: Profile, alike: Alike): ProfilePick {
   const weightOf = (criterion: Criterion) => profile.weights[criterion.key] ?? 0;
   const total = criteria.reduce((sum, criterion) => {
     requireNotNegative(weightOf(criterion), `weight of ${criterion.label}`);
@@ -55,7 +74,7 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
   const lost = (choice: Choice, criterion: Criterion) => {
     const all = choices.map((other) => other.values[criterion.key]!);
     const [best, worst] = criterion.better === 'low' ? [Math.min(...all), Math.max(...all)] : [Math.max(...all), Math.min(...all)];
-    const value = counted(choice.values[criterion.key]!, best, criterion);
+    const value = counted(choice, bestOf(choices, criterion), criterion, alike);
     return worst === best ? 0 : Math.abs(value - best) / Math.abs(worst - best);
   };
   const heaviest = [...criteria].sort((p, q) => weightOf(q) - weightOf(p))[0]!;
@@ -98,30 +117,29 @@ const round = (value: number) => String(Math.round(value * 10) / 10);
 /**
  * Holds choices against several criteria at once: the set that nothing beats, and what each kind of reader would take and why.
  *
- * Differences within a criterion's tolerance count as none, so that a tenth of a kelvin buys nothing. A choice of which a criterion
+ * Differences within a criterion's tolerance, or within doubt, count as none, so that a tenth of a kelvin buys nothing. A choice of which a criterion
  * is not known is left out and named, not guessed.
  *
  * @param profiles readers with weights of the tester's own
- * @throws InsufficientDataError no choice is known on every criterion; a profile without weight
+ * @param alike measured figures that their doubt does not tell apart; none where nothing is said
+ * @throws InsufficientDataError no criterion; no choice is known on every criterion; a profile without weight
  * @throws RangeError a negative weight or tolerance
  */
-export function tradeOffs(choices: readonly Choice[], criteria: readonly Criterion[], profiles: readonly Profile[]): TradeOffs {
+export function tradeOffs(
+  choices: readonly Choice[],
+  criteria: readonly Criterion[],
+  profiles: readonly Profile[],
+  alike: Alike = () => false,
+): TradeOffs {
   for (const criterion of criteria) requireNotNegative(criterion.tolerance, `tolerance of ${criterion.label}`);
   const missing = (choice: Choice) => criteria.filter((criterion) => choice.values[criterion.key] == null).map(({ label }) => label);
   const known = choices.filter((choice) => missing(choice).length === 0);
+  if (criteria.length === 0) throw new InsufficientDataError('there is nothing to choose by');
   if (known.length === 0) throw new InsufficientDataError('no choice is known on every criterion');
-  const bests = criteria.map((criterion) => {
-    const all = known.map((choice) => choice.values[criterion.key]!);
-    return criterion.better === 'low' ? Math.min(...all) : Math.max(...all);
-  });
-  const rows = known.map((choice) => criteria.map((criterion, i) => counted(choice.values[criterion.key]!, bests[i]!, criterion)));
   return {
-    front: paretoFront(
-      rows,
-      criteria.map((criterion) => criterion.better),
-    ).map((i) => known[i]!.id),
+    front: unbeaten(known, criteria, alike).map(({ id }) => id),
     without: choices.filter((choice) => missing(choice).length > 0).map((choice) => ({ name: choice.name, missing: missing(choice) })),
-    picks: profiles.map((profile) => pick(known, criteria, profile)),
+    picks: profiles.map((profile) => pick(known, criteria, profile, alike)),
   };
 }
 

@@ -43,7 +43,7 @@ interface Mounts {
 
 /** Variance between mounts of one figure, K², and what repeats do not average away. */
 function partsOf({ difference, budget }: Comparison, { a, b }: Mounts): { perMount: number; rest: number } {
-  const share = budget.shares.filter(({ name }) => name.startsWith('scatter between runs')).reduce((sum, line) => sum + line.share, 0);
+  const share = budget.shares.filter(({ name }) => name.startsWith('scatter between mounts')).reduce((sum, line) => sum + line.share, 0);
   const scatter = share * difference.u ** 2;
   return { perMount: scatter / (1 / a + 1 / b), rest: difference.u ** 2 - scatter };
 }

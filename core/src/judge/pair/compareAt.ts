@@ -97,6 +97,15 @@ function mountsShared(a: ReadSide, b: ReadSide): boolean {
   return !of.has(null) && of.size === to.size && [...of].every((mount) => to.has(mount));
 }
 
+/** The lines of a comparison of mounts by their name. */
+function inMounts(compared: Comparison): Comparison {
+  const shares = compared.budget.shares.map((line) => ({
+    ...line,
+    name: line.name.replace('scatter between runs', 'scatter between mounts'),
+  }));
+  return { ...compared, budget: { ...compared.budget, shares } };
+}
+
 const sdOf = (scatter: Scatter | null) => scatter?.sd ?? 0;
 
 function oneRecording(a: readonly FigureReading[], b: readonly FigureReading[]): boolean {
@@ -154,7 +163,7 @@ export function compareAt(
   const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), history);
   const timed = within ? null : toOneTime(...units, sdOf(withScatterOf(scatter, units.map(figures))));
   try {
-    const comparison = compare({
+    const compared = compare({
       a: figures(timed?.a ?? units[0]),
       b: figures(timed?.b ?? units[1]),
       practicalK: rules.practicalK,
@@ -164,6 +173,7 @@ export function compareAt(
       independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
       ...options,
     });
+    const comparison = inMounts(compared);
     const { value } = comparison.difference;
     const stands = [...mayVanish(a, b, value, spot, rules.practicalK), ...(looked?.look === 0 ? [tooEarly(a, b)] : [])];
     return { comparison, scatter, refusal: null, restatedW, coverage, reach: reachOf(a.readings, b.readings, value), stands };

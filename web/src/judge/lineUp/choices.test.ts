@@ -7,12 +7,13 @@ import type { LineUpView } from './useLineUp.ts';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
 
+let made = 0;
 function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
   return {
-    id: 'r',
+    id: `r${++made}`,
     label: 'run 1',
     mountNo: 1,
-    mount: 'v 1',
+    mount: `m${made}`,
     atMs: 0,
     startedAtMs: 0,
     disposition: 'undecided',
@@ -42,7 +43,19 @@ const side = (variantId: string, runs: LineUpRun[]): LineUpSide => ({
 });
 const viewOf = (sides: LineUpSide[]) =>
   ({
-    data: { field: { sides, spots: [], rules: {}, findings: [], blocked: [], history: {} }, several: [], loads: [], refusal: null },
+    data: {
+      field: {
+        sides,
+        spots: [{ id: 'top', name: 'Top', limitC: 95, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 }],
+        rules: { basis: 'rise', figure: 'settled-mean', practicalK: 1, coverage: 0.95, roomBand: null },
+        findings: [],
+        stands: [],
+        history: {},
+      },
+      several: [],
+      loads: [],
+      refusal: null,
+    },
     key: { spotId: 'top' },
     name: 'Top',
   }) as unknown as LineUpView;
@@ -67,7 +80,7 @@ describe('choices', () => {
   it('knows cost, weight and refit of the parts, measured noise before stated, and kelvin for money', () => {
     const table = choiceTable(body(), blankJudging(), viewOf(sides), []);
     expect(table.choices.map(({ values }) => values)).toEqual([
-      { temperature: 60, noise: 40, cost: 0, minutes: 0, weight: 400, throughput: null },
+      { temperature: 60, noise: 40, cost: 0, minutes: 15, weight: 400, throughput: null },
       { temperature: 48, noise: 31, cost: 30, minutes: 15, weight: 900, throughput: null },
     ]);
     expect(table.perMoney).toEqual({ stock: null, tower: expect.closeTo(0.4, 9) });
@@ -81,10 +94,23 @@ describe('choices', () => {
   });
   it('weighs only what tells choices apart, and what is not left out', () => {
     const keys = (leave: string[]) => choiceTable(body(), blankJudging(), viewOf(sides), leave).criteria.map(({ key }) => key);
-    expect(keys([])).toEqual(['temperature', 'noise', 'cost', 'minutes', 'weight']);
-    expect(keys(['cost', 'weight'])).toEqual(['temperature', 'noise', 'minutes']);
+    // One mount each: that tells nobody apart.
+    expect(keys([])).toEqual(['temperature', 'noise', 'cost', 'weight']);
+    expect(keys(['cost', 'weight'])).toEqual(['temperature', 'noise']);
     const alike = choiceTable(body(), blankJudging(), viewOf([side('stock', [run(48.4)]), side('tower', [run(48)])]), []);
     expect(alike.criteria.map(({ key }) => key)).not.toContain('temperature');
+  });
+  it('beats nothing, and buys no kelvin, where the doubt does not tell two apart', () => {
+    const near = [side('stock', [run(50)]), side('tower', [run(48.5)])];
+    const table = choiceTable(body(), blankJudging(), viewOf(near), ['noise', 'cost', 'weight']);
+    expect(table.made?.front).toEqual(['stock', 'tower']);
+    expect(table.perMoney.tower).toBeNull();
+    expect(choiceTable(body(), blankJudging(), viewOf(sides), ['noise', 'cost', 'weight']).made?.front).toEqual(['tower']);
+  });
+  it('costs nothing where a variant brings no part, and others do', () => {
+    const only = body();
+    const table = choiceTable({ ...only, parts: only.parts.slice(1) }, blankJudging(), viewOf(sides), []);
+    expect(table.choices[0]!.values).toMatchObject({ cost: 0, weight: 0 });
   });
   it('refuses where nothing is known of both', () => {
     const bare = choiceTable(

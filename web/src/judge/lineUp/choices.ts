@@ -3,10 +3,14 @@ import {
   kelvinPerMoney,
   meanFigure,
   meanOutcome,
+  rankLineUp,
   tradeOffs,
   InsufficientDataError,
+  type Alike,
   type Choice,
   type Criterion,
+  type LineUp,
+  type LineUpKey,
   type LineUpSide,
   type TradeOffs,
 } from '@red-ember/core';
@@ -33,13 +37,13 @@ function criteriaOf(body: StudyBody, currency: string, spotName: string, through
   ];
 }
 
-/** Minutes to come from the reference to this variant: what changing each differing factor takes, or one mount. */
+/** Minutes that fitting this variant takes: what changing each differing factor from the reference does, or one mount; the reference is refitted. */
 function minutesOf(body: StudyBody, variantId: string): number | null {
   const variant = body.variants.find((candidate) => candidate.id === variantId);
   const reference = body.variants.find((candidate) => candidate.isReference);
   if (!variant || !reference) return null;
-  if (variant.id === reference.id) return 0;
   if (body.factors.length === 0) return body.plan.mountMin;
+  if (variant.id === reference.id) return body.plan.remountMin;
   const [from, to] = [levelsOf(reference), levelsOf(variant)];
   return body.factors.reduce((sum, factor) => sum + (from[factor.name] === to[factor.name] ? 0 : factor.changeMin), 0);
 }
@@ -48,12 +52,14 @@ function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<Cri
   const variant = body.variants.find((candidate) => candidate.id === side.variantId);
   const parts = variant ? partsOf(body, variant) : [];
   const priced = parts.length > 0;
+  // Where parts are written down at all, a variant without any costs nothing.
+  const free = body.parts.length > 0;
   return {
     temperature: meanFigure(side, spotId),
     noise: meanOutcome(side, 'noise') ?? (priced ? broughtBy(parts).noiseDb : null),
-    cost: priced ? costOf(parts) : null,
+    cost: free ? costOf(parts) : null,
     minutes: minutesOf(body, side.variantId),
-    weight: priced ? broughtBy(parts).weightG : null,
+    weight: free ? broughtBy(parts).weightG : null,
     throughput: meanOutcome(side, 'throughput'),
   };
 }
@@ -66,6 +72,26 @@ export interface ChoiceTable {
   refusal: string | null;
   /** Kelvins for each unit of money against the reference, by id. */
   perMoney: Record<string, number | null>;
+}
+
+/** Which of the measured criteria tell two variants apart: by the ranking, corrected for their number; what is withheld tells nothing. */
+function toldApart(field: LineUp, spotId: string): Alike {
+  const keys: Record<string, LineUpKey> = { temperature: { spotId }, noise: { outcome: 'noise' }, throughput: { outcome: 'throughput' } };
+  const pairs = Object.fromEntries(
+    Object.entries(keys).map(([criterion, key]) => {
+      try {
+        return [criterion, rankLineUp(field, key).pairs];
+      } catch (error) {
+        // Fewer than two were measured: what is stated of the others is taken as it is.
+        if (error instanceof InsufficientDataError) return [criterion, []];
+        throw error;
+      }
+    }),
+  );
+  return (p, q, criterion) => {
+    const pair = pairs[criterion]?.find(({ a, b }) => (a === p && b === q) || (a === q && b === p));
+    return pair !== undefined && !pair.different;
+  };
 }
 
 /** Choices of a study held against everything that is known of them. */
@@ -87,9 +113,10 @@ export function choiceTable(body: StudyBody, judging: JudgingBody, view: LineUpV
     return temperature == null || cost == null ? null : { tempK: temperature, cost };
   };
   const [from] = [money(reference)];
+  const alike = toldApart(view.data!.field, spotId);
   const perMoney = Object.fromEntries(
     choices.map((choice) => {
-      const to = money(choice);
+      const to = reference && alike(reference.id, choice.id, 'temperature') ? null : money(choice);
       return [choice.id, from && to ? kelvinPerMoney(from, to) : null];
     }),
   );
@@ -100,7 +127,7 @@ export function choiceTable(body: StudyBody, judging: JudgingBody, view: LineUpV
     }))
     .filter((profile) => criteria.some((criterion) => (profile.weights[criterion.key] ?? 0) > 0));
   try {
-    return { choices, criteria, made: tradeOffs(choices, criteria, profiles), refusal: null, perMoney };
+    return { choices, criteria, made: tradeOffs(choices, criteria, profiles, alike), refusal: null, perMoney };
   } catch (error) {
     if (!(error instanceof InsufficientDataError) && !(error instanceof RangeError)) throw error;
     return { choices, criteria, made: null, refusal: error.message, perMoney };
