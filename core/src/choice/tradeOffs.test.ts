@@ -43,7 +43,10 @@ describe('tradeOffs', () => {
     const untold = (p: string, q: string, key: string) => key === 'temp' && p !== q;
     expect(tradeOffs(pair, CRITERIA, [record]).front).toEqual(['a', 'b']);
     expect(tradeOffs(pair, CRITERIA, [record], untold).front).toEqual(['a']);
-    expect(tradeOffs(pair, CRITERIA, [record], untold).picks[0]!.because).toContain('nothing that counts');
+    const [tied] = tradeOffs(pair, CRITERIA, [record], untold).picks;
+    expect(tied!.because).toContain('nothing that counts');
+    expect(tied!.level).toEqual(['paste b', 'paste a']);
+    expect(made.picks.map(({ level }) => level)).toEqual([['paste q'], ['paste k']]);
     expect(() => tradeOffs(pair, [], [])).toThrow(InsufficientDataError);
   });
   it('leaves out and names what is not known, and refuses a reader who cares for nothing', () => {

@@ -28,6 +28,8 @@ export interface ProfilePick {
   profile: string;
   /** Best first, 0 (best on everything that counts) to 1 (worst on everything). */
   scores: { id: string; name: string; score: number }[];
+  /** Names of the first and of all that score as it does. */
+  level: string[];
   /** Why the first and not the second, in the criteria that decide it. */
   because: string;
 }
@@ -104,6 +106,7 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
   return {
     profile: profile.name,
     scores: scored.map(({ choice, score }) => ({ id: choice.id, name: choice.name, score })),
+    level: scored.filter(({ score }) => score - first!.score < 1e-9).map(({ choice }) => choice.name),
     because: !second
       ? 'It is the only one that is known on everything.'
       : words.length > 0

@@ -30,7 +30,7 @@ function headingOf(table: ChoiceTable): string {
   const { made } = table;
   if (!made) return table.refusal ? `Nothing to choose yet: ${table.refusal}.` : 'Choice';
   const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)!.name;
-  const picks = made.picks.flatMap((pick) => (pick.scores[0] ? [{ profile: pick.profile, name: pick.scores[0].name }] : []));
+  const picks = made.picks.flatMap((pick) => (pick.scores[0] ? [{ profile: pick.profile, name: pick.level.join(' or ') }] : []));
   const names = new Set(picks.map((pick) => pick.name));
   if (picks.length > 1 && names.size > 1) return picks.map((pick) => `${pick.profile}: ${pick.name}.`).join(' ');
   if (picks.length > 0) return `${picks[0]!.name} for every reader.`;
@@ -187,11 +187,11 @@ export function ChoicePage() {
       margin={
         <LineUpMargin study={study} view={view}>
           <MarginGroup title="How choices are weighed">
-            <Note>Differences within the house’s threshold, or a decibel, buy nothing.</Note>
-            <Note>Cost and weight are those of the parts at Plan, one mount; refit is what changing from the reference takes.</Note>
+            <Note>Differences within the house’s threshold, within a decibel, or that are not called, buy nothing.</Note>
+            <Note>Cost and weight are those of the parts at Plan, one mount; refit is what fitting that variant takes.</Note>
             {uncalled ? (
               <Note tone="heat" lead="Temperatures are not called:">
-                {text(`${uncalled.evidence} They are weighed as read.`)}
+                {text(`${uncalled.evidence} They tell those variants apart in nothing.`)}
               </Note>
             ) : null}
             <Note>A reader’s score adds what is lost against the best on each criterion, in the weights given.</Note>
@@ -218,7 +218,7 @@ export function ChoicePage() {
                     <li key={pick.profile} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
                       <span className="text-soft">{pick.profile}</span>
                       <span>
-                        <b className="font-semibold">{pick.scores[0]?.name}</b>. {text(pick.because)}
+                        <b className="font-semibold">{pick.level.join(' or ')}</b>. {text(pick.because)}
                         <span className="block text-[0.87rem] text-soft">
                           {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
                         </span>
