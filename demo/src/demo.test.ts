@@ -219,6 +219,9 @@ describe('the demo', () => {
     expect(page).toMatch(/^<!doctype html>/);
     expect(page.match(/<svg/g)!.length).toBeGreaterThanOrEqual(9);
     expect(page).toContain('Left out: slot lid, run 6.');
+    // What was set for each of six runs beside what was to be held, and where each spot is.
+    expect(page.match(/Firmware: LH-2\.4/g)!).toHaveLength(7);
+    for (const { place } of services.studies.get('demo-slot-lid').spots) if (place) expect(page).toContain(place);
     expect(page).not.toMatch(/<script|https?:\/\//);
     expect(services.reports.csv('demo-slot-lid').text.trim().split('\r\n')).toHaveLength(1 + 6 * 4);
   });

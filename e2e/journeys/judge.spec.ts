@@ -141,6 +141,17 @@ reading('two coolers at equal noise, read off their sweeps and said to be so', a
   await expect(page.getByText(/between measured points/)).toBeHidden();
 });
 
+reading('a plan decided at its first look: the level that belongs to it, and that nothing more need be run', async ({ page }) => {
+  await page.goto('/studies/demo-salvaged/judge');
+  const margin = page.getByLabel('What qualifies this page');
+  await expect(margin).toContainText("Look 1 of 5 by the plan's stopping rule");
+  await expect(margin).toContainText('What to do next');
+  await expect(page.getByText(/likely cooler by more than 1 K/).first()).toBeVisible();
+  await page.goto('/studies/demo-salvaged/plan/order');
+  await expect(page.getByLabel('It is decided')).toHaveValue('pocock');
+  await expect(page.getByText(/Intervals are held at 2 a side 98\.4 %/)).toBeVisible();
+});
+
 reading('what is holding it back: a faster fan buys degrees and no frames', async ({ page }) => {
   await page.goto('/studies/demo-holding-back/judge');
   await expect(page.getByLabel('What qualifies this page')).toContainText('is contradicted');

@@ -132,6 +132,8 @@ export function drawStudy(confound: Confound, seed: number): DrawnStudy {
     name: side === 'a' ? 'stock' : 'mod',
     runs: sides[side].map((of, i) => runOf(bench, of, i + (side === 'a' ? 0 : 100))),
   });
+  // Who is not told on which mounts runs were made can know no more than that there was one.
+  const seen = confound === 'mounts unknown' ? 1 : mounts;
   const drift = bench.driftKPerH * (middle(sides.b) - middle(sides.a));
   const short = { a: shortBy(bench, 'a', loadMin), b: shortBy(bench, 'b', loadMin) };
   return {
@@ -157,7 +159,7 @@ export function drawStudy(confound: Confound, seed: number): DrawnStudy {
     truthK: differenceK,
     forbidden: FORBIDS.includes(confound),
     bestU: Math.hypot(
-      bench.mountK * Math.sqrt(2 / mounts),
+      bench.mountK * Math.sqrt(2 / seen),
       bench.runK * Math.sqrt(2 / perSide),
       drift,
       short.b - short.a,

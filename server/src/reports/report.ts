@@ -121,6 +121,12 @@ function usedWords({ verdict, field }: ReportInput, run: Run): string {
   return field.sides.some((side) => side.runs.some((entry) => entry.id === run.id)) ? `${signed}, not in this pair` : 'not used';
 }
 
+/** What was set and written down for this run, firmware among it. */
+const settingsWords = ({ settings }: Run): string =>
+  Object.entries(settings)
+    .map(([name, value]) => `${name}: ${value}`)
+    .join('; ');
+
 function runRow(input: ReportInput, run: Run): Html {
   const mount = run.mountNumber === null ? 'from a file' : `mount ${run.mountNumber}`;
   const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
@@ -132,7 +138,14 @@ function runRow(input: ReportInput, run: Run): Html {
     <td class="n">${duration(run.lengthS)}</td>
     <td class="n">${review?.room ? `${fixed(review.room.minC, 1)} to ${fixed(review.room.maxC, 1)} °C` : 'not recorded'}</td>
     <td>${usedWords(input, run)}</td>
-  </tr>`;
+  </tr>
+  ${
+    Object.keys(run.settings).length > 0 &&
+    html`<tr class="under">
+      <td></td>
+      <td colspan="6">${settingsWords(run)}</td>
+    </tr>`
+  }`;
 }
 
 /** The product's own face inside the file, so that the report looks the same on a machine that has never seen it. */
@@ -144,7 +157,7 @@ const STYLE = `@font-face{font-family:Commissioner;font-weight:100 900;src:url(d
 :root{color-scheme:light}body{font:15px/1.5 Commissioner,"Segoe UI",system-ui,sans-serif;color:${INK};background:#fff;max-width:860px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}
 h1{font-size:27px;font-weight:400;line-height:1.3;margin:6px 0 10px}h2{font-size:17px;margin:30px 0 8px;border-top:1px solid ${INK};padding-top:8px}h3{font-size:15px;margin:18px 0 4px}small,.dim,figcaption{color:${STONE};font-weight:400;font-size:13px}
 table{border-collapse:collapse;width:100%;font-size:13px}th{text-align:left;color:${STONE};font-weight:400}td,th{padding:3px 8px 3px 0;border-bottom:1px solid #ece6da;vertical-align:top}.strips td{border:0;vertical-align:middle}.n{text-align:right;white-space:nowrap}
-.cooler,.quench{color:${QUENCH};font-weight:600}.warmer,.ember{color:${EMBER};font-weight:600}.strong{font-weight:600}.call{margin:2px 0 0;font-weight:600}figure{margin:12px 0}svg{max-width:100%;height:auto}ul{padding-left:18px;margin:6px 0}
+.cooler,.quench{color:${QUENCH};font-weight:600}.warmer,.ember{color:${EMBER};font-weight:600}.strong{font-weight:600}.under td{padding-top:0;font-size:.85em;color:#5c544c}.call{margin:2px 0 0;font-weight:600}figure{margin:12px 0}svg{max-width:100%;height:auto}ul{padding-left:18px;margin:6px 0}
 .spot,figure,tr{break-inside:avoid}@media print{body{margin:0;max-width:none}h2{break-after:avoid}}`;
 
 function scatterWords(known: { sd: number }[]): string {
@@ -272,6 +285,7 @@ export function reportPage(input: ReportInput): string {
           <thead>
             <tr>
               <th>spot</th>
+              <th>place</th>
               <th>class</th>
               <th>limit</th>
               <th>source</th>
@@ -285,6 +299,7 @@ export function reportPage(input: ReportInput): string {
               (spot) =>
                 html`<tr>
                   <td>${spot.name}</td>
+                  <td>${spot.place}</td>
                   <td>${spot.componentClass}</td>
                   <td>${spot.limitC} °C</td>
                   <td>${spot.limitSource}</td>
