@@ -93,7 +93,7 @@ reading('drive sinks: the temperature is struck out, time and throughput decide'
 
 reading('armour and little fans: effects fitted together, the interaction, and no test without repeats', async ({ page }) => {
   await page.goto('/studies/demo-armour/judge/factors');
-  await expect(page.locator(h1)).toContainText('Small fan moves');
+  await expect(page.locator(h1)).toContainText('Small fan reads most on');
   await expect(page.getByLabel('What qualifies this page')).toContainText('So main effects are fitted together');
   await expect(page.getByLabel('What qualifies this page')).toContainText('No combination was run twice');
   await page.getByLabel('Lines').selectOption('Cooler');

@@ -1,4 +1,5 @@
 import type { JudgeRules, JudgedSide } from '../../src/index.ts';
+import { leftBySteps } from '../../src/series/leftBySteps.ts';
 import { normalFrom, uniformOf } from '../traces.ts';
 import { runOf, type CardBench, type Made } from './bench.ts';
 
@@ -162,6 +163,8 @@ export function drawStudy(confound: Confound, seed: number): DrawnStudy {
       bench.mountK * Math.sqrt(2 / seen),
       bench.runK * Math.sqrt(2 / perSide),
       drift,
+      // What steps leave that the noise of a run does not dither; every run rounds its own way.
+      leftBySteps(bench.stepK, bench.noiseK) * Math.sqrt(2 / perSide),
       short.b - short.a,
       0.15 * Math.abs(power.b - 1) * bench.riseK[0]!,
     ),

@@ -71,7 +71,7 @@ export function rankingSection(study: Study, field: LineUp): Html | null {
       </tbody>
     </table>
     <p class="dim">
-      Two that share a letter cannot be told apart with these runs: each pair as it is judged by itself${ranking.assumed ? ', with an assumed scatter where a side has one reading' : ''}, corrected for their number by Holm.${ranking.blockedBy.map((found) => html` Ranked apart, because they must not be compared: ${found.evidence}`)}${ranking.withheldBy.map((found) => html` Not called: ${found.evidence}`)}${ranking.without.length > 0 && html` Without a reading: ${ranking.without.join('; ')}.`}
+      Two that share a letter cannot be told apart with these runs: each pair as it is judged by itself${ranking.assumed ? ', with an assumed spread between mounts where this bench has shown too little of it' : ''}, corrected for their number by Holm.${ranking.blockedBy.map((found) => html` Ranked apart, because they must not be compared: ${found.evidence}`)}${ranking.withheldBy.map((found) => html` Not called: ${found.evidence}`)}${ranking.without.length > 0 && html` Without a reading: ${ranking.without.join('; ')}.`}
     </p>`;
 }
 

@@ -37,6 +37,8 @@ export interface FactorView {
   cells: { levels: Record<string, string>; mean: number; runs: number }[];
   /** Combinations without a run. */
   holes: Record<string, string>[];
+  /** Effects may be called: nothing stands against these variants, and no combination is missing that interactions could hide in. */
+  called: boolean;
   /** Main effects are fitted together, because factors did not change independently; interactions are not among the effects then. */
   fitted: boolean;
   /** What forbids or withholds calling some of these variants against each other: effects that rest on them are shown, and not called. */
@@ -194,6 +196,7 @@ export function factorView(of: LineUp, factors: readonly Factor[], key: LineUpKe
     refused,
     cells,
     holes,
+    called: stands.length === 0 && !holed,
     fitted: fitted !== null,
     stands: stands.slice(0, 1),
     notes,

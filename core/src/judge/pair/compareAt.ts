@@ -106,8 +106,6 @@ function inMounts(compared: Comparison): Comparison {
   return { ...compared, budget: { ...compared.budget, shares } };
 }
 
-const sdOf = (scatter: Scatter | null) => scatter?.sd ?? 0;
-
 function oneRecording(a: readonly FigureReading[], b: readonly FigureReading[]): boolean {
   return a.length === 1 && b.length === 1 && a[0]!.runId === b[0]!.runId;
 }
@@ -161,7 +159,8 @@ export function compareAt(
   const looked = within ? null : lookedAt(rules, Math.min(...units.map((side) => side.length)));
   const coverage = looked?.coverage ?? rules.coverage;
   const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), history);
-  const timed = within ? null : toOneTime(...units, sdOf(withScatterOf(scatter, units.map(figures))));
+  const sd = withScatterOf(scatter, units.map(figures))?.sd ?? 0;
+  const timed = within ? null : toOneTime(...units, sd);
   try {
     const compared = compare({
       a: figures(timed?.a ?? units[0]),
@@ -170,7 +169,7 @@ export function compareAt(
       coverage,
       ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
       oneScatter: shared,
-      independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
+      independent: [...differenceLines(a, b, spot, rules, sd), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
       ...options,
     });
     const comparison = inMounts(compared);

@@ -164,7 +164,8 @@ export function AllPage() {
             <Note>
               {counted(callable.length, 'pair')}, of which {different} {different === 1 ? 'differs' : 'differ'}
               {withheld > 0 ? ` and ${withheld} ${withheld === 1 ? 'is' : 'are'} not called` : ''}: each as it is judged by itself
-              {made.assumed ? ', with an assumed scatter where a side has one reading' : ''}; corrected for their number by Holm.
+              {made.assumed ? ', with an assumed spread between mounts where this bench has shown too little of it' : ''}; corrected for
+              their number by Holm.
             </Note>
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
             {made.blockedBy.map((found) => (

@@ -33,6 +33,7 @@ function headingOf(made: FactorView, what: string, unit: string, show: (value: n
     largest.halfWidth === null
       ? signed(show(largest.value), 1)
       : measured(show(largest.value), show(largest.halfWidth), '', { sign: true }).trim();
+  if (!made.called) return `${termName(largest.term)} reads most on ${what}, ${by} ${unit}: not called.`;
   const told = largest.told === false ? ' That is not told from nothing.' : '';
   return `${termName(largest.term)} moves ${what} most: ${by} ${unit}.${told}`;
 }
