@@ -8,7 +8,7 @@ const SHOWN = 3;
 
 function actWords({ kind, minutes, decides }: NextAct): string {
   const time = minutes > 0 ? `about ${duration(60 * minutes)}` : 'no time at the bench';
-  return kind === 'remount' || kind === 'write-down' ? `${time}, decides it with ${fixed(100 * decides, 0)} % chance` : time;
+  return kind !== 'stop' && decides !== null ? `${time}, decides it with ${fixed(100 * decides, 0)} % chance` : time;
 }
 
 /** What to do next about a comparison, most decided for an hour at the bench first. */

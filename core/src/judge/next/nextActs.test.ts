@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, nextActs, type JudgedRun, type JudgeRules } from '../../index.ts';
-import { rules, run, spots } from '../../tests/judged.ts';
+import { rules, run, spots, throttledFrom } from '../../tests/judged.ts';
 
 const costs = { runMin: 55, remountMin: 10 };
 const [only] = spots;
@@ -21,7 +21,7 @@ describe('what to do next', () => {
     const next = judged([44, 44.3], [43, 43.2]);
     expect(next.spotId).toBe('top');
     expect(next.acts.map(({ kind }) => kind)).toEqual(['remount', 'remount', 'remount']);
-    const perHour = next.acts.map(({ decides, minutes }) => decides / minutes);
+    const perHour = next.acts.map(({ decides, minutes }) => decides! / minutes);
     expect([...perHour].sort((p, q) => q - p)).toEqual(perHour);
     expect(next.acts.find(({ what }) => what.includes('both'))!.minutes).toBe(130);
     expect(next.sentence).toMatch(/^Next: refit .+ and run .+; that decides Flash, top face with \d+ % chance\.$/);
@@ -39,11 +39,18 @@ describe('what to do next', () => {
       const both = next.acts.find(({ what }) => what.includes('both'));
       if (!both) continue;
       n++;
-      said += both.decides;
+      said += both.decides!;
       if (judged([...a, ...draw(0, 1)], [...b, ...draw(truth, 1)]).spotId === null) was++;
     }
     expect(n).toBeGreaterThan(80);
     expect(Math.abs(said - was) / n).toBeLessThan(0.12);
+  });
+  it('asks for no more runs of a part that throttled, and says why one cannot be used', () => {
+    const hot = { throttle: throttledFrom(300) };
+    const throttled = judged([44, 44.1], [40, 40.1], { review: { ...run(40, 40).review, ...hot } });
+    expect(throttled).toMatchObject({ acts: [], sentence: 'Judge by work and time to throttle, or load less: bare throttled.' });
+    const early = judged([44, 44.1], [40, 40.1], { review: { ...run(40, 40).review, loadEndedBy: 'stopped' } });
+    expect(early.sentence).toMatch(/^Next: run bare again\. The load was stopped by hand/);
   });
   it('asks for what was not written down before it asks for work', () => {
     const next = judged([44, 44.3, 44.2], [42.2, 42.5, 42.4], { mountNo: null });
@@ -56,6 +63,8 @@ describe('what to do next', () => {
       what: 'record what the fans do and run both sides again',
     });
     expect(judged([44, 44.1], []).acts).toMatchObject([{ kind: 'run', what: 'run lid', minutes: 65 }]);
+    // What is withheld is earned first, also where the difference is small.
+    expect(judged([44, 44.1, 44.2], [43.9, 44, 44.1], {}, { fans: 'locked' }).acts).toMatchObject([{ kind: 'earn', decides: null }]);
     const hopeless = judged([44, 48, 41, 46], [43.9, 47.8, 41.2, 46.1]);
     expect(hopeless.acts).toMatchObject([{ kind: 'stop' }]);
     expect(hopeless.sentence).toContain('no single run is likely to decide Flash, top face. About');

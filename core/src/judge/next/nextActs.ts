@@ -11,8 +11,8 @@ export interface NextAct {
   /** What to do, as words that follow "next:". */
   what: string;
   minutes: number;
-  /** How likely it is that the spot in question is decided with it, 0..1. */
-  decides: number;
+  /** How likely it is that the spot in question is decided with it, 0..1; null where nobody can say. */
+  decides: number | null;
 }
 
 export interface NextActs {
@@ -67,8 +67,11 @@ function decidesWith(comparison: Comparison, now: Mounts, then: Mounts, rules: P
 
 const stop = (what: string): NextAct => ({ kind: 'stop', what, minutes: 0, decides: 0 });
 
+/** An act whose chance can be told. */
+type Weighed = NextAct & { decides: number };
+
 /** What mounting once more, or writing down what there is, would bring for a spot that is no call. */
-function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: JudgeRules, costs: ActCosts): NextAct[] {
+function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: JudgeRules, costs: ActCosts): Weighed[] {
   const now = { a: a.mounts ?? 1, b: b.mounts ?? 1 };
   const once = costs.runMin + costs.remountMin;
   const decides = (then: Mounts) => decidesWith(comparison, now, then, rules);
@@ -96,16 +99,41 @@ function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: Jud
   ];
 }
 
-function ranked(acts: readonly NextAct[]): NextAct[] {
-  const perHour = (act: NextAct) => act.decides / Math.max(LEAST_MIN, act.minutes);
+function ranked(acts: readonly Weighed[]): Weighed[] {
+  const perHour = (act: Weighed) => act.decides / Math.max(LEAST_MIN, act.minutes);
   return [...acts].sort((p, q) => perHour(q) - perHour(p));
 }
 
-/** The part that is loaded longer, or the side that lacks a run, before anything else. */
-function missingRuns({ a, b }: PairJudgement, costs: ActCosts): NextAct[] {
-  return [a, b]
-    .filter((side) => side.runIds.length === 0 && side.name !== '')
-    .map((side) => ({ kind: 'run', what: `run ${side.name}`, minutes: costs.runMin + costs.remountMin, decides: 0.5 }));
+/** What stands before any number of mounts: a side without a usable run, two that may not be compared, a call that is withheld. */
+function before(judgement: PairJudgement, nameOf: (spot: SpotJudgement) => string, costs: ActCosts): NextActs | null {
+  const { a, b, blockedBy, withheldBy, leftOut, work } = judgement;
+  const once = costs.runMin + costs.remountMin;
+  const [block] = blockedBy;
+  if (block) {
+    const act: NextAct = { kind: 'earn', what: block.remedy.replace(/\.$/, ''), minutes: 2 * once, decides: null };
+    return { spotId: null, acts: [act], sentence: `The two may not be compared as they are. ${block.remedy}` };
+  }
+  const lacking = [
+    { side: a, throttled: work.throttled.a.runs },
+    { side: b, throttled: work.throttled.b.runs },
+  ].filter(({ side }) => side.runIds.length === 0);
+  const [first] = lacking;
+  if (first) {
+    if (first.side.name === '') return { spotId: null, acts: [], sentence: 'Say first what is held against what.' };
+    const why = leftOut.find(({ label }) => label.startsWith(`${first.side.name}, `))?.reason;
+    // One that throttles under this load will throttle again.
+    if (first.throttled > 0)
+      return { spotId: null, acts: [], sentence: `Judge by work and time to throttle, or load less: ${first.side.name} throttled.` };
+    const acts = lacking.map(({ side }): NextAct => ({ kind: 'run', what: `run ${side.name}`, minutes: once, decides: null }));
+    return { spotId: null, acts, sentence: `Next: ${acts[0]!.what}${why ? ` again. ${why}` : '.'}` };
+  }
+  const held = judgement.spots.find(({ call }) => call.kind === 'withheld');
+  const earn = held ? { why: held.call.why, earnBy: held.call.earnBy! } : withheldBy[0]?.withheld;
+  if (!earn) return null;
+  const longer = earn.earnBy.minutes === LONG_RUN_MIN && earn.earnBy.what.startsWith('load ');
+  const act: NextAct = { kind: longer ? 'load-longer' : 'earn', ...earn.earnBy, decides: null };
+  const what = held ? `${nameOf(held)} is not called` : 'Nothing is called before';
+  return { spotId: held?.spotId ?? null, acts: [act], sentence: `Next: ${act.what}. ${what}: ${earn.why}.` };
 }
 
 /**
@@ -115,39 +143,26 @@ function missingRuns({ a, b }: PairJudgement, costs: ActCosts): NextAct[] {
  * Chances are by the model of the interval itself: a normal draw of what the next mounts will show.
  */
 export function nextActs(judgement: PairJudgement, spots: readonly JudgedSpot[], rules: JudgeRules, costs: ActCosts): NextActs {
-  const [block] = judgement.blockedBy;
-  if (block) {
-    const act: NextAct = {
-      kind: 'earn',
-      what: block.remedy.replace(/\.$/, ''),
-      minutes: 2 * (costs.runMin + costs.remountMin),
-      decides: 0.5,
-    };
-    return { spotId: null, acts: [act], sentence: `The two may not be compared as they are. ${block.remedy}` };
-  }
-  const missing = missingRuns(judgement, costs);
-  if (missing.length > 0) return { spotId: null, acts: missing, sentence: `Next: ${missing[0]!.what}.` };
-  if (judgement.a.runIds.length === 0 || judgement.b.runIds.length === 0)
-    return { spotId: null, acts: [], sentence: 'Say first what is held against what.' };
   const nameOf = (spot: SpotJudgement) => spots.find(({ id }) => id === spot.spotId)?.name ?? spot.spotId;
-  const [held] = judgement.spots.filter(({ call }) => call.kind === 'withheld');
-  if (held) {
-    const { earnBy, likely, why } = held.call;
-    const longer = earnBy!.minutes === LONG_RUN_MIN && earnBy!.what.startsWith('load ');
-    const act: NextAct = { kind: longer ? 'load-longer' : 'earn', ...earnBy!, decides: Math.max(likely!.cooler, 1 - likely!.cooler) };
-    return { spotId: held.spotId, acts: [act], sentence: `Next: ${act.what}. ${nameOf(held)} is not called: ${why}.` };
-  }
+  const first = before(judgement, nameOf, costs);
+  if (first) return first;
   const [open] = judgement.spots
     .filter(({ call }) => call.kind === 'no-call')
     .map((spot) => ({ spot, acts: ranked(furtherActs(judgement, spot.comparison!, rules, costs)) }))
     .sort((p, q) => q.acts[0]!.decides - p.acts[0]!.decides);
+  if (!open && judgement.spots.every(({ call }) => call.kind === 'not-compared'))
+    return { spotId: null, acts: [], sentence: 'Nothing was read on both sides yet.' };
   if (!open) {
     const act = stop('nothing more will change this call');
-    return { spotId: null, acts: [act], sentence: 'Stop here: every spot is decided, and nothing more need be run for it.' };
+    return {
+      spotId: null,
+      acts: [act],
+      sentence: 'Stop here: every spot that was read on both sides is decided, and nothing more need be run for it.',
+    };
   }
   const { spot, acts } = open;
-  const [first] = acts as [NextAct];
-  if (first.decides < WORTH)
+  const [best] = acts as [Weighed];
+  if (best.decides < WORTH)
     return {
       spotId: spot.spotId,
       acts: [stop('no single run is likely to decide it')],
@@ -156,6 +171,6 @@ export function nextActs(judgement: PairJudgement, spots: readonly JudgedSpot[],
   return {
     spotId: spot.spotId,
     acts,
-    sentence: `Next: ${first.what}; that decides ${nameOf(spot)} with ${fixed(100 * first.decides, 0)} % chance.`,
+    sentence: `Next: ${best.what}; that decides ${nameOf(spot)} with ${fixed(100 * best.decides, 0)} % chance.`,
   };
 }
