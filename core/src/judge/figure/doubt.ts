@@ -28,19 +28,12 @@ function roomLines({ basis, roomAccuracyK = USUAL_ROOM_PROBE_K }: JudgeRules, wh
   return basis === 'rise' && whose === '' ? [{ name: 'room probe', u: typeB(roomAccuracyK, 'rectangular') }] : [];
 }
 
-/**
- * What remained when a side was read, and the steps it was read in. Its runs fall short alike, so that repeats do not average that away;
- * steps they do where mounts scatter by more than the steps leave, and each rounds its own way.
- *
- * @param sd scatter between mounts
- */
-function readingLines(readings: readonly FigureReading[], sd: number, whose = ''): UncertaintyComponent[] {
+/** What remained when a side was read, and the steps it was read in: its runs fall short alike, so that repeats do not average it away. */
+function readingLines(readings: readonly FigureReading[], whose = ''): UncertaintyComponent[] {
   const name = (line: string) => (whose === '' ? line : `${line}, ${whose}`);
-  const steps = mean(readings.map((reading) => reading.resolutionU));
-  const apart = sd >= steps ? byMount(readings).length : 1;
   return [
     { name: name('what still remained'), u: mean(readings.map((reading) => reading.remainingU)) },
-    { name: name('sensor resolution'), u: steps / Math.sqrt(apart) },
+    { name: name('sensor resolution'), u: mean(readings.map((reading) => reading.resolutionU)) },
   ];
 }
 
@@ -60,7 +53,7 @@ export function sideLines(
   const own = withScatterOf(scatter, [figures]);
   const floor = Math.hypot(...figures.map((figure) => figure.u)) / n;
   const between = (own?.sd ?? 0) / Math.sqrt(n);
-  const [remaining, resolution] = readingLines(readings, own?.sd ?? 0);
+  const [remaining, resolution] = readingLines(readings);
   return [
     between >= floor
       ? { name: 'scatter between mounts', u: between, dof: own?.dof ?? Infinity }
@@ -91,20 +84,17 @@ function fanLine(a: readonly FigureReading[], b: readonly FigureReading[], { fan
 /**
  * Budget lines of a difference beside the scatter between runs. One sensor left in its place cancels but for its resolution; of two
  * sensors nothing does. The room probe is one on both sides and cancels; a room that nobody recorded does not.
- *
- * @param sd scatter between mounts; 0 where there is none, as within one recording
  */
 export function differenceLines(
   a: { name: string; readings: readonly FigureReading[] },
   b: { name: string; readings: readonly FigureReading[] },
   spot: JudgedSpot,
   rules: JudgeRules,
-  sd = 0,
 ): UncertaintyComponent[] {
   const sides = [a, b];
   const sensors = new Set(sides.flatMap((side) => side.readings.flatMap((reading) => reading.sensor ?? [])));
   const ofSides = sides.flatMap(({ name, readings }) => [
-    ...readingLines(readings, sd, name).filter((line) => line.u > 0),
+    ...readingLines(readings, name).filter((line) => line.u > 0),
     ...(sensors.size > 1 ? sensorLines(spot, name) : []),
     ...roomLines(rules, name),
   ]);

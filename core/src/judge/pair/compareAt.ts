@@ -169,7 +169,7 @@ export function compareAt(
       coverage,
       ...(scatter ? { repeatability: { sd: scatter.sd, dof: scatter.dof } } : {}),
       oneScatter: shared,
-      independent: [...differenceLines(a, b, spot, rules, sd), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
+      independent: [...differenceLines(a, b, spot, rules), ...(alike ? [alike.line] : []), ...(timed?.line ? [timed.line] : [])],
       ...options,
     });
     const comparison = inMounts(compared);
