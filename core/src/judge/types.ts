@@ -221,6 +221,8 @@ export interface SpotJudgement {
   a: SideFigure | null;
   b: SideFigure | null;
   comparison: Comparison | null;
+  /** At which its interval is drawn: the study's, or what belongs to this look of the plan. */
+  coverage: number;
   /** What may be said of it: every page and file says this and nothing else. */
   call: Call;
   /** Scatter known beforehand that was pooled with both sides'; null where each side stood on its own. */

@@ -245,10 +245,15 @@ function looks({ a, b, rules }: Between): Found {
   const looked = lookedAt(rules, Math.min(countMounts(a), countMounts(b)));
   if (!looked || looked.look === 0) return nothing;
   const { look, looks: of, beyond, coverage } = looked;
-  const level = `intervals hold ${fixed(100 * coverage, 1)} % of themselves`;
+  const level = `intervals are drawn at ${fixed(100 * coverage, 1)} % in place of ${fixed(100 * rules.coverage, 1)} %`;
   if (beyond)
     return one('looks', 'weakens', `More mounts than the plan looks at: held at its last look, ${level}.`, 'Set the plan before the runs.');
-  return one('looks', 'note', `Look ${look} of ${of} by the plan's stopping rule: ${level}, so that all looks together do as one.`, '');
+  return one(
+    'looks',
+    'note',
+    `Look ${look} of ${of} by the plan's stopping rule: ${level}, so that all looks together are wrong no more often than one.`,
+    '',
+  );
 }
 
 function sensors({ both, spots }: Between): Found {

@@ -3,11 +3,10 @@ import { studentCoverage } from '../../distributions/studentT.ts';
 import { fixed } from '../../format/measured.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
 import { adviceWords } from '../pair/advice.ts';
-import { LONG_RUN_MIN } from '../pair/compareAt.ts';
 import type { JudgedSpot, JudgeRules, PairJudgement, SpotJudgement } from '../types.ts';
 
 export interface NextAct {
-  kind: 'run' | 'remount' | 'write-down' | 'earn' | 'load-longer' | 'stop';
+  kind: 'run' | 'remount' | 'write-down' | 'earn' | 'stop';
   /** What to do, as words that follow "next:". */
   what: string;
   minutes: number;
@@ -60,9 +59,10 @@ function decidesWith(comparison: Comparison, now: Mounts, then: Mounts, rules: P
   const moves = Math.sqrt(Math.max(0, u ** 2 - u2 ** 2));
   const below = (x: number) => (moves === 0 ? Number(value < x) : normalCdf((x - value) / moves));
   const inside = Math.max(0, rules.practicalK - half);
+  // Whatever comes out then is either beyond zero or inside what does not matter.
+  if (inside >= half) return 1;
   const alike = inside > 0 ? below(inside) - below(-inside) : 0;
-  // Called, or alike; where both would do it is one of them.
-  return Math.min(1, below(-half) + 1 - below(half) + (inside > half ? 0 : alike));
+  return below(-half) + 1 - below(half) + alike;
 }
 
 const stop = (what: string): NextAct => ({ kind: 'stop', what, minutes: 0, decides: 0 });
@@ -130,8 +130,7 @@ function before(judgement: PairJudgement, nameOf: (spot: SpotJudgement) => strin
   const held = judgement.spots.find(({ call }) => call.kind === 'withheld');
   const earn = held ? { why: held.call.why, earnBy: held.call.earnBy! } : withheldBy[0]?.withheld;
   if (!earn) return null;
-  const longer = earn.earnBy.minutes === LONG_RUN_MIN && earn.earnBy.what.startsWith('load ');
-  const act: NextAct = { kind: longer ? 'load-longer' : 'earn', ...earn.earnBy, decides: null };
+  const act: NextAct = { kind: 'earn', ...earn.earnBy, decides: null };
   const what = held ? `${nameOf(held)} is not called` : 'Nothing is called before';
   return { spotId: held?.spotId ?? null, acts: [act], sentence: `Next: ${act.what}. ${what}: ${earn.why}.` };
 }

@@ -36,7 +36,7 @@ function reachOf(a: readonly FigureReading[], b: readonly FigureReading[], diffe
 }
 
 /** What a load that is run on until it is settled usually takes, with the idle before it, min. Our own figure. */
-export const LONG_RUN_MIN = 100;
+const LONG_RUN_MIN = 100;
 
 /** A side that is likely to go on by more than what matters may take the whole difference with it: then nothing is told yet. */
 function mayVanish(a: ReadSide, b: ReadSide, difference: number, spot: JudgedSpot, practicalK: number): Finding[] {
@@ -154,7 +154,8 @@ export function compareAt(
     { ...asReadB, readings: alike?.b ?? asReadB.readings },
   ];
   const restatedW = alike?.powerW ?? null;
-  const units = [a, b].map((side) => (mountsShared(a, b) ? side.readings : byMount(side.readings))) as [MountFigure[], MountFigure[]];
+  const shareMounts = mountsShared(a, b);
+  const units = [a, b].map((side) => (shareMounts ? side.readings : byMount(side.readings))) as [MountFigure[], MountFigure[]];
   const figures = (side: readonly MountFigure[]) => side.map((unit) => unit.figure);
   const looked = within ? null : lookedAt(rules, Math.min(...units.map((side) => side.length)));
   const coverage = looked?.coverage ?? rules.coverage;

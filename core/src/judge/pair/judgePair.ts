@@ -41,6 +41,7 @@ function judgeSpot(
     a: sideFigure(a, spot, rules, roomC, beside([...others, b])),
     b: sideFigure(b, spot, rules, roomC, beside([...others, a])),
     comparison,
+    coverage: made.coverage,
     call: callOf(made, stands, rules.practicalK),
     repeatability: scatter,
     restatedW,

@@ -21,6 +21,8 @@ describe('a plan that may be decided early', () => {
     const [a, b] = [[44, 44.4, 44.2], [42.6, 43, 42.8]]; // prettier-ignore
     expect(width(judge(a, b)) / width(judge(a, b, {}))).toBeGreaterThan(1.2);
     expect(about(judge(a, b))!.evidence).toContain('Look 2 of 5');
+    expect(about(judge(a, b))!.evidence).toContain('drawn at 98.4 % in place of 95.0 %');
+    expect(judge(a, b).spots[0]!.coverage).toBeCloseTo(0.984, 3);
     expect(about(judge(a, b, {}))).toBeUndefined();
     const near = [[44, 44.5, 44.2], [43.2, 43.7, 43.5]] as const; // prettier-ignore
     const different = (change: Partial<JudgeRules>) =>

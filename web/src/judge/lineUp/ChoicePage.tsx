@@ -191,7 +191,7 @@ export function ChoicePage() {
             <Note>Cost and weight are those of the parts at Plan, one mount; refit is what fitting that variant takes.</Note>
             {uncalled ? (
               <Note tone="heat" lead="Temperatures are not called:">
-                {text(`${uncalled.evidence} They tell those variants apart in nothing.`)}
+                {text(`${uncalled.evidence} Those variants count as equally cool here.`)}
               </Note>
             ) : null}
             <Note>A reader’s score adds what is lost against the best on each criterion, in the weights given.</Note>

@@ -103,7 +103,7 @@ export function HowWorkedOut({
               Difference {judgement.b.name} − {judgement.a.name}:{' '}
               <b>{text(measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true }))}</b>. Standard uncertainty{' '}
               {text(`${fixed(comparison.difference.u, 3)} K`)}, degrees of freedom {dofWords(comparison.difference.dof)}, coverage factor{' '}
-              {fixed(comparison.budget.k, 2)}, so the {fixed(100 * study.rules.coverage, 0)} % interval is{' '}
+              {fixed(comparison.budget.k, 2)}, so the {Number(fixed(100 * spot.coverage, 1))} % interval is{' '}
               {text(`${signed(comparison.interval[0], 2)} to ${signed(comparison.interval[1], 2)} K`)}.{' '}
               {spot.restatedW === null ? '' : `Both sides’ rises were brought to ${fixed(spot.restatedW, 1)} W first, in proportion. `}
               {spot.call.kind === 'blocked' || spot.call.kind === 'withheld'
