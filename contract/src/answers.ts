@@ -1,5 +1,6 @@
 import type { NextActs } from '@red-ember/core';
 import type { TwinReading } from './agreements/agreement.ts';
+import type { Backup, BackupShelf } from './backups/backup.ts';
 import type { HistoryEntry } from './history/history.ts';
 import type { LogAlignment, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
@@ -15,6 +16,8 @@ import type { BenchScatter, PairVerdict, StudyLineUp, TesterRecord } from './ver
 
 /** Everything that an operation can answer, by name: the schemas of the OpenAPI document are made from this. */
 export interface Answers {
+  Backup: Backup;
+  BackupShelf: BackupShelf;
   BenchScatter: BenchScatter;
   Calibration: Calibration;
   ChangeOverHistory: ChangeOverHistory;

@@ -14,6 +14,7 @@ export * from './limits/limit.ts';
 export * from './instruments/instrument.ts';
 export * from './surveys/survey.ts';
 export * from './history/history.ts';
+export * from './backups/backup.ts';
 export * from './agreements/agreement.ts';
 export * from './mounts/mount.ts';
 export * from './runs/logPhase.ts';

@@ -325,6 +325,19 @@ export const OPERATIONS = {
   readings: { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run', answer: 'RunReadings' },
   live: { method: 'get', path: '/runs/{id}/live', summary: 'Server-sent events: run, snapshot, samples', answer: 'events' },
   listRigs: { method: 'get', path: '/rigs', summary: 'Rigs that have connected', answer: 'RigStatus[]' },
+  listBackups: {
+    method: 'get',
+    path: '/backups',
+    summary: 'Copies of the whole bench, and how the last restore went',
+    answer: 'BackupShelf',
+  },
+  makeBackup: { method: 'post', path: '/backups', summary: 'Copy the bench as it is now', answer: 'Backup', status: 201 },
+  restoreBackup: {
+    method: 'post',
+    path: '/backups/{backup}/restore',
+    summary: 'Bring a copy back; what is there is set aside. The server is away for some seconds, then answers with another `opened`',
+    answer: 'BackupShelf',
+  },
   verdict: {
     method: 'get',
     path: '/studies/{id}/verdict',

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
 import { agreementHandlers } from './agreements/routes.ts';
+import { backupHandlers, restoreHandlers } from './backups/routes.ts';
 import { conductHandlers, liveHandlers } from './conduct/routes.ts';
 import { deskRoutes } from './desk/routes.ts';
 import { handHandlers } from './hand/routes.ts';
@@ -49,6 +50,7 @@ export function deskHandlers(desk: Desk) {
     ...agreementHandlers(desk.agreements),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
+    ...backupHandlers(desk.backups),
   };
 }
 
@@ -59,6 +61,7 @@ export function watchHandlers(services: Services) {
   return {
     run,
     study,
+    ...restoreHandlers(services.restores),
     ...preflightHandlers(services.preflights),
     ...conductHandlers(services.conduct, services.preflights),
     ...handHandlers(services.hand),

@@ -29,6 +29,8 @@ try {
     apart: true,
     log: (text) => logger.info(text),
     logError: (error) => logger.error(error),
+    // Whoever looks after the server starts it again.
+    lost: () => process.exit(1),
   });
   logger.info(`Listening on http://${values.host}:${bench.port}`);
   // An error that nobody expected must not end the watch, nor leave a load on that it was part of.

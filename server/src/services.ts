@@ -1,5 +1,7 @@
 import type { Database } from 'better-sqlite3';
+import type { RestoreOutcome } from '@red-ember/contract';
 import { AgreementService } from './agreements/service.ts';
+import { BackupService, RestoreService, type Reopen } from './backups/service.ts';
 import { ConductService } from './conduct/service.ts';
 import { HandService } from './hand/service.ts';
 import { HandStore } from './runs/handStore.ts';
@@ -85,6 +87,7 @@ export function createDesk(db: Database, dataFolder: string) {
     reports,
     imports,
     logStudies,
+    backups: new BackupService(db, dataFolder),
   };
 }
 
@@ -93,12 +96,22 @@ interface DeskApart extends KnowsMounts {
   tidy(runId: string): void;
 }
 
-/**
- * The desk, and beside it the watch: rigs, the conductor of live runs and everything by which somebody's hand gets at them.
- *
- * @param apart the desk as another process, which knows the runs and has the time; this process where there is none
- */
-export function createServices(db: Database, dataFolder: string, log: (text: string) => void, apart: DeskApart | null = null) {
+interface WatchOptions {
+  /** The desk as another process, which knows the runs and has the time; this process where there is none. */
+  apart?: DeskApart | null;
+  /** Closes and opens the whole bench; nobody can where nothing is said. */
+  reopen?: Reopen;
+  /** How the restore went by which these data came to be opened. */
+  restored?: RestoreOutcome | null;
+}
+
+/** The desk, and beside it the watch: rigs, the conductor of live runs and everything by which somebody's hand gets at them. */
+export function createServices(
+  db: Database,
+  dataFolder: string,
+  log: (text: string) => void,
+  { apart = null, reopen, restored = null }: WatchOptions = {},
+) {
   const desk = createDesk(db, dataFolder);
   const { stores, studies, runs, knowledge } = desk;
   const live = new LiveHub();
@@ -115,8 +128,10 @@ export function createServices(db: Database, dataFolder: string, log: (text: str
   const conduct = new ConductService(stores.runs, runs, free, rigs, conductor);
   const hand = new HandService(stores.hand, runs, studies, conductor);
   const preflights = new PreflightService(apart ?? knowledge, rigs, free);
+  const restores = new RestoreService(desk.backups, conductor, reopen ?? null, restored);
   return {
     ...desk,
+    restores,
     live,
     rigs,
     conductor,

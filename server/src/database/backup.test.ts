@@ -87,6 +87,23 @@ describe('backup and restore', () => {
   });
 });
 
+describe('a copy that looks sound and cannot be brought forward', () => {
+  it('leaves the bench as it was, with nothing set aside', async () => {
+    const path = folder();
+    benchWith(path, 'Mine').db.close();
+    const hollow = join(path, 'hollow.sqlite');
+    const db = new SQLite(hollow);
+    // Of an old schema, with the one table that is counted: only a migration finds that the others are not there.
+    db.exec('CREATE TABLE study (id TEXT)');
+    db.pragma(`user_version = ${listMigrations().at(-1)!.version - 1}`);
+    db.close();
+    await expect(restore(hollow, path)).rejects.toThrow('no such table');
+    expect(titlesIn(path)).toEqual(['Mine']);
+    expect(readdirSync(path).filter((name) => name.startsWith('set-aside'))).toEqual([]);
+    expect(readdirSync(path).filter((name) => name.startsWith('bench.sqlite.arriving'))).toEqual([]);
+  });
+});
+
 describe('the first schema', () => {
   it('is brought forward: claim, prediction, part and settings become lists, runs keep what they held', () => {
     const path = folder();

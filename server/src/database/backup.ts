@@ -1,12 +1,13 @@
-import { existsSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
+import { existsSync, mkdirSync, renameSync, rmdirSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import SQLite from 'better-sqlite3';
-import { inspect, writeCopy, type Inspected } from './copies.ts';
+import { FILE, inspect, SET_ASIDE, writeCopy, type Inspected } from './copies.ts';
 import { DataProblem } from './dataProblem.ts';
 import { holdFolder, ownFolder } from './folderLease.ts';
 import { openDatabase } from './open.ts';
 
-const FILE = 'bench.sqlite';
+/** What belongs to a database besides its file, by what is added to its name. */
+const FILES = ['', '-wal', '-shm'];
 
 /**
  * Copies the bench while it may be running: what is written meanwhile is in the copy or not, never half.
@@ -64,25 +65,41 @@ function inUse(file: string): boolean {
   }
 }
 
-/** As `restore`, by whoever holds the folder. */
-async function putInPlace(backup: string, folder: string, now = new Date()): Promise<{ studies: number; aside: string | null }> {
+/**
+ * As `restore`, by whoever holds the folder and has closed the bench.
+ *
+ * @throws DataProblem as `restore`, and where the copy cannot be opened once it is in place; the bench is as it was then
+ */
+export async function putInPlace(backup: string, folder: string, now = new Date()): Promise<{ studies: number; aside: string | null }> {
   inspect(backup);
   const file = join(folder, FILE);
   const arriving = `${file}.arriving`;
   const source = new SQLite(backup, { readonly: true });
   try {
     await source.backup(arriving);
+  } catch (error) {
+    for (const rest of FILES) rmSync(arriving + rest, { force: true });
+    throw error;
   } finally {
     source.close();
   }
-  const old = readdirSync(folder).filter((name) => [FILE, `${FILE}-wal`, `${FILE}-shm`].includes(name));
-  const aside = old.length > 0 ? join(folder, `set-aside-${now.toISOString().replace(/[:.]/g, '-')}`) : null;
+  const old = FILES.filter((rest) => existsSync(file + rest));
+  const aside = old.length > 0 ? join(folder, `${SET_ASIDE}${now.toISOString().replace(/[:.]/g, '-')}`) : null;
   if (aside) {
-    mkdirSync(aside);
-    for (const name of old) renameSync(join(folder, name), join(aside, name));
+    mkdirSync(aside, { mode: 0o700 });
+    for (const rest of old) renameSync(file + rest, join(aside, FILE + rest));
   }
   renameSync(arriving, file);
-  // Opening brings an older schema forward, after a copy of its own.
-  openDatabase(folder).close();
-  return { studies: inspect(file).studies, aside };
+  try {
+    // Opening brings an older schema forward, after a copy of its own.
+    openDatabase(folder).close();
+    return { studies: inspect(file).studies, aside };
+  } catch (error) {
+    for (const rest of FILES) rmSync(file + rest, { force: true });
+    if (aside) {
+      for (const rest of old) renameSync(join(aside, FILE + rest), file + rest);
+      rmdirSync(aside);
+    }
+    throw error;
+  }
 }

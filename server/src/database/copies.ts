@@ -1,11 +1,16 @@
-import { existsSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { chmodSync, existsSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import SQLite from 'better-sqlite3';
+import type { BackupKind } from '@red-ember/contract';
 import { DataProblem } from './dataProblem.ts';
 import { listMigrations } from './migrate.ts';
 
+/** The bench, in its folder of data. */
+export const FILE = 'bench.sqlite';
 /** Where copies are put, below the folder of data. */
 export const COPIES = 'backups';
+/** What a restore took the place of lies in a folder whose name begins so. */
+export const SET_ASIDE = 'set-aside-';
 const DAILY = /^daily-\d{4}-\d{2}-\d{2}\.sqlite$/;
 const KEPT = 7;
 
@@ -44,18 +49,32 @@ export function inspect(file: string): Inspected {
   }
 }
 
-/** Copies that lie in a folder of data, the newest first: those made daily or by hand, and those set aside before a change of schema. */
-function listCopies(folder: string): { file: string; name: string; at: Date; bytes: number }[] {
-  const found = [
-    ...names(join(folder, COPIES))
-      .filter((name) => name.endsWith('.sqlite'))
-      .map((name) => join(COPIES, name)),
-    ...names(folder).filter((name) => name.startsWith('bench.sqlite.before-')),
+export interface Copy {
+  /** Its name without its folder; no two are alike. */
+  id: string;
+  kind: BackupKind;
+  file: string;
+  at: Date;
+  bytes: number;
+}
+
+/** Copies that lie in a folder of data, the newest first: made daily or by hand, before a change of schema, or set aside by a restore. */
+export function listCopies(folder: string): Copy[] {
+  const backups = names(join(folder, COPIES)).filter((name) => name.endsWith('.sqlite'));
+  const beside = names(folder);
+  const found: Omit<Copy, 'at' | 'bytes'>[] = [
+    ...backups.map((id) => ({ id, kind: DAILY.test(id) ? ('daily' as const) : ('by-hand' as const), file: join(folder, COPIES, id) })),
+    ...beside
+      .filter((id) => /^bench\.sqlite\.before-\d+-\d+$/.test(id))
+      .map((id) => ({ id, kind: 'before-update' as const, file: join(folder, id) })),
+    ...beside
+      .filter((id) => id.startsWith(SET_ASIDE) && existsSync(join(folder, id, FILE)))
+      .map((id) => ({ id, kind: 'set-aside' as const, file: join(folder, id, FILE) })),
   ];
   return found
-    .map((name) => {
-      const { mtime, size } = statSync(join(folder, name));
-      return { file: join(folder, name), name, at: mtime, bytes: size };
+    .map((copy) => {
+      const { mtime, size } = statSync(copy.file);
+      return { ...copy, at: mtime, bytes: size };
     })
     .sort((a, b) => b.at.getTime() - a.at.getTime());
 }
@@ -88,6 +107,8 @@ export async function writeCopy(db: Pick<SQLite.Database, 'backup'>, to: string)
   rmSync(arriving, { force: true });
   try {
     await db.backup(arriving);
+    // Wherever it is put: what the bench holds is its owner's alone.
+    chmodSync(arriving, 0o600);
     const found = inspect(arriving);
     renameSync(arriving, to);
     return found;

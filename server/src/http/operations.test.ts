@@ -238,9 +238,15 @@ describe('operations and answers', () => {
     await ask('takeLogUp', { logId: down.id });
   });
 
+  it('agree for copies of the bench', async () => {
+    await ask('listBackups', {});
+    await ask('makeBackup', {});
+  });
+
   it('were all asked but for those that need what a test cannot have, each with a handler', () => {
-    // Progress of an import that is over, events without end, and readings typed into a run that goes on have tests of their own.
-    const elsewhere: OperationKey[] = ['importJob', 'cancelImport', 'live', 'readByHand', 'takeBackReading'];
+    // Progress of an import that is over, events without end, readings typed into a run that goes on, and a restore, which closes the
+    // bench, have tests of their own.
+    const elsewhere: OperationKey[] = ['importJob', 'cancelImport', 'live', 'readByHand', 'takeBackReading', 'restoreBackup'];
     expect(OPERATION_KEYS.filter((key) => !asked.has(key)).sort()).toEqual(elsewhere.sort());
     expect(Object.keys(handlersOf(bench.services)).sort()).toEqual([...OPERATION_KEYS].sort());
   });

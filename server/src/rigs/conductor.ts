@@ -117,6 +117,11 @@ export class Conductor implements RigListener {
     return [...this.active.values()].find((active) => active.rigId === rigId)?.runId ?? null;
   }
 
+  /** Whether any run goes on. */
+  measuring(): boolean {
+    return this.active.size > 0;
+  }
+
   /** Starts a stored run on its rig. */
   begin(runId: string): void {
     this.deps.runs.startPhase(runId, 0, this.deps.runs.plan(runId)!.recipe[0]!, 0);
