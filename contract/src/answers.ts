@@ -5,11 +5,12 @@ import type { HistoryEntry } from './history/history.ts';
 import type { LogAlignment, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
 import type { Limit } from './limits/limit.ts';
-import type { RigStatus } from './live/live.ts';
+import type { BenchRig } from './live/live.ts';
 import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/mount.ts';
 import type { PreflightReport } from './preflight/preflight.ts';
+import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { RunReadings } from './readings/readings.ts';
-import type { Run, RunLoad, Trace } from './runs/run.ts';
+import type { Run, RunLine, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
 import type { Survey, SurveySummary } from './surveys/survey.ts';
 import type { BenchScatter, PairVerdict, StudyLineUp, TesterRecord } from './verdicts/verdict.ts';
@@ -18,6 +19,7 @@ import type { BenchScatter, PairVerdict, StudyLineUp, TesterRecord } from './ver
 export interface Answers {
   Backup: Backup;
   BackupShelf: BackupShelf;
+  BenchRig: BenchRig;
   BenchScatter: BenchScatter;
   Calibration: Calibration;
   ChangeOverHistory: ChangeOverHistory;
@@ -34,8 +36,9 @@ export interface Answers {
   NextActs: NextActs;
   PairVerdict: PairVerdict;
   PreflightReport: PreflightReport;
-  RigStatus: RigStatus;
+  Rehearsal: Rehearsal;
   Run: Run;
+  RunLine: RunLine;
   RunLoad: RunLoad;
   RunOfChannel: RunOfChannel;
   RunReadings: RunReadings;

@@ -4,6 +4,7 @@ import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
 import { PutLimitBody } from './limits/limit.ts';
 import { MountBody } from './mounts/mount.ts';
 import { PreflightBody } from './preflight/preflight.ts';
+import { RehearsalBody } from './rehearsals/rehearsal.ts';
 import {
   ChosenWindowBody,
   GoOnBody,
@@ -37,6 +38,7 @@ export const BODIES = {
   NewSurveyBody,
   PreflightBody,
   PutLimitBody,
+  RehearsalBody,
   RunFactsBody,
   SignOffBody,
   StartRunBody,

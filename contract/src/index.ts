@@ -24,6 +24,7 @@ export * from './live/live.ts';
 export * from './hand/hand.ts';
 export * from './link/messages.ts';
 export * from './preflight/preflight.ts';
+export * from './rehearsals/rehearsal.ts';
 export * from './imports/import.ts';
 export * from './readings/readings.ts';
 export * from './verdicts/verdict.ts';

@@ -251,6 +251,12 @@ export const OPERATIONS = {
   cancelImport: { method: 'delete', path: '/import-jobs/{job}', summary: 'Cancel an import', answer: 'nothing' },
   run: { method: 'get', path: '/runs/{id}', summary: 'A run with its phases and events', answer: 'Run' },
   conditions: { method: 'get', path: '/runs/{id}/conditions', summary: 'Everything held and used in a run', answer: 'Conditions' },
+  line: {
+    method: 'get',
+    path: '/runs/{id}/line',
+    summary: 'What went over the line to the rig: loads, numbers of messages, gaps',
+    answer: 'RunLine',
+  },
   stopRun: { method: 'post', path: '/runs/{id}/stop', summary: 'Remove the load and end the run', body: 'StopRunBody', answer: 'Run' },
   markRun: {
     method: 'post',
@@ -324,7 +330,22 @@ export const OPERATIONS = {
   },
   readings: { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run', answer: 'RunReadings' },
   live: { method: 'get', path: '/runs/{id}/live', summary: 'Server-sent events: run, snapshot, samples', answer: 'events' },
-  listRigs: { method: 'get', path: '/rigs', summary: 'Rigs that have connected', answer: 'RigStatus[]' },
+  listRigs: { method: 'get', path: '/rigs', summary: 'Rigs that have connected', answer: 'BenchRig[]' },
+  rehearse: {
+    method: 'post',
+    path: '/rigs/{rig}/rehearsals',
+    summary: 'Have a rig show that its load goes off: at a Stop, without a server, at a cut-out',
+    body: 'RehearsalBody',
+    answer: 'Rehearsal',
+    status: 201,
+  },
+  breakOffRehearsal: { method: 'delete', path: '/rigs/{rig}/rehearsals/now', summary: 'Break the rehearsal off', answer: 'nothing' },
+  listRehearsals: {
+    method: 'get',
+    path: '/rigs/{rig}/rehearsals',
+    summary: 'Rehearsals of a rig, the newest first',
+    answer: 'Rehearsal[]',
+  },
   listBackups: {
     method: 'get',
     path: '/backups',

@@ -17,6 +17,7 @@ import { mountHandlers, photoUpload } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
 import { preflightHandlers } from './preflight/routes.ts';
 import { readingHandlers } from './readings/routes.ts';
+import { rehearsalHandlers } from './rehearsals/routes.ts';
 import { reportHandlers } from './reports/routes.ts';
 import { runHandlers } from './runs/routes.ts';
 import type { Desk, Services } from './services.ts';
@@ -63,9 +64,10 @@ export function watchHandlers(services: Services) {
     study,
     ...restoreHandlers(services.restores),
     ...preflightHandlers(services.preflights),
+    ...rehearsalHandlers(services.rehearsals),
     ...conductHandlers(services.conduct, services.preflights),
     ...handHandlers(services.hand),
-    ...liveHandlers(services.live, services.runs, services.conductor, services.rigs),
+    ...liveHandlers(services.live, services.runs, services.conductor, services.rigs, services.rehearsals),
   };
 }
 

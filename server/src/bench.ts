@@ -59,7 +59,7 @@ export async function startBench(options: BenchOptions): Promise<RunningBench> {
     const { port } = open;
     let restored: RestoreOutcome = { backupId: copy.id, at: new Date().toISOString(), ok: false, sentence: '' };
     // Whoever was quicker has the bench: nothing is closed over a load.
-    if (open.services.conductor.measuring()) return;
+    if (open.services.conductor.measuring() || open.services.rehearsals.goesOn()) return;
     await open.close();
     try {
       const { studies, aside } = await putInPlace(copy.file, options.dataFolder);

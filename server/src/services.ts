@@ -21,11 +21,14 @@ import { MountHistory, type KnowsMounts } from './preflight/knowledge.ts';
 import { PreflightService } from './preflight/service.ts';
 import { ReadingService } from './readings/service.ts';
 import { ReviewStore } from './readings/store.ts';
+import { RehearsalService } from './rehearsals/service.ts';
+import { RehearsalStore } from './rehearsals/store.ts';
 import { ReportService } from './reports/service.ts';
 import { Conductor } from './rigs/conductor.ts';
 import { FreeRig } from './rigs/freeRig.ts';
 import { RigHub } from './rigs/rigHub.ts';
 import { judgesHere, JudgesBeside } from './rigs/settling/judge.ts';
+import { LineStore } from './runs/lineStore.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
 import { SampleStore } from './samples/store.ts';
@@ -45,6 +48,7 @@ export function createDesk(db: Database, dataFolder: string) {
   const handStore = new HandStore(db);
   const runStore = new RunStore(db, handStore);
   const samples = new SampleStore(db);
+  const lines = new LineStore(db);
   const history = new HistoryStore(db);
   const instrumentStore = new InstrumentStore(db);
   const surveyStore = new SurveyStore(db);
@@ -54,7 +58,7 @@ export function createDesk(db: Database, dataFolder: string) {
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
   const seats = new SeatService(mounts, studies, runStore, samples);
-  const runs = new RunService(runStore, samples, studies, instrumentStore, mounts);
+  const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
   const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore);
   const agreements = new AgreementService(studies, runStore, readings);
@@ -69,6 +73,7 @@ export function createDesk(db: Database, dataFolder: string) {
       mounts: mountStore,
       runs: runStore,
       samples,
+      lines,
       instruments: instrumentStore,
       surveys: surveyStore,
       hand: handStore,
@@ -124,11 +129,12 @@ export function createServices(
     judge: apart ? new JudgesBeside() : judgesHere,
     tidy: (runId) => (apart ? apart.tidy(runId) : stores.samples.compact(runId)),
   });
-  const free = new FreeRig(studies, stores.mounts, rigs, conductor);
+  const rehearsals = new RehearsalService(new RehearsalStore(db), rigs, conductor, log);
+  const free = new FreeRig(studies, stores.mounts, rigs, (rigId) => conductor.runOnRig(rigId) ?? rehearsals.runOnRig(rigId));
   const conduct = new ConductService(stores.runs, runs, free, rigs, conductor);
   const hand = new HandService(stores.hand, runs, studies, conductor);
-  const preflights = new PreflightService(apart ?? knowledge, rigs, free);
-  const restores = new RestoreService(desk.backups, conductor, reopen ?? null, restored);
+  const preflights = new PreflightService(apart ?? knowledge, rigs, free, rehearsals);
+  const restores = new RestoreService(desk.backups, () => conductor.measuring() || rehearsals.goesOn(), reopen ?? null, restored);
   return {
     ...desk,
     restores,
@@ -138,8 +144,10 @@ export function createServices(
     conduct,
     hand,
     preflights,
+    rehearsals,
     close(): void {
       desk.imports.jobs.close();
+      rehearsals.close();
       conductor.close();
       rigs.close();
       live.closeAll();

@@ -1,5 +1,6 @@
 import type { LiveFigures } from '@red-ember/core';
 import type { LinkControl } from '../link/messages.ts';
+import type { Rehearsal } from '../rehearsals/rehearsal.ts';
 import type { RunState, TraceSeries } from '../runs/run.ts';
 
 /** What the run page shows while a run goes on; sent a few times a second. */
@@ -28,4 +29,9 @@ export interface RigStatus {
   setups: { key: string; label: string }[];
   controls: LinkControl[];
   faults: { key: string; label: string }[];
+}
+
+export interface BenchRig extends RigStatus {
+  /** The rehearsal under way, or the newest; null where it never rehearsed. */
+  rehearsal: Rehearsal | null;
 }

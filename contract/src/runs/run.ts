@@ -17,7 +17,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { ChosenWindow, Disposition, GivenFigures, PhaseKind, RecipePhase } from '@red-ember/core';
+import type { ChosenWindow, Disposition, GivenFigures, LineEntry, LoadDifference, PhaseKind, RecipePhase } from '@red-ember/core';
 import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
@@ -179,6 +179,22 @@ export interface RunLoad {
   /** What the rig last reported, percent, and how long ago; null where it has reported nothing. */
   reportedPercent: number | null;
   heardAgoS: number | null;
+}
+
+/** What went over the line of a run on a rig: how whole the record is, and whether the rig did what it was told. */
+export interface RunLine {
+  runId: string;
+  /** Messages of samples are numbered from 1 to this. */
+  lastSeq: number;
+  /** Numbers that never came, and those that came more than once. */
+  missing: number;
+  again: number;
+  /** Usual step between samples, s, and stretches without any. */
+  stepS: number | null;
+  gaps: { fromS: number; toS: number }[];
+  /** In the order in which it happened; none for a run from before this was kept. */
+  entries: LineEntry[];
+  differs: LoadDifference[];
 }
 
 /** A stretch of one phase that is read in place of its last minutes. */

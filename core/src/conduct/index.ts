@@ -2,6 +2,7 @@ export { AGAIN, withIntervention, withInterruption, withMoreTime, withPause } fr
 export { BLIND_BEYOND_HOLD_S, BlindWatch, isPlausible } from './blindWatch.ts';
 export { CutOutWatch, type ArmedLimit, type CutOut } from './cutOut.ts';
 export { handValue, type HandValue } from './handValue.ts';
+export { sampleGaps, whereLoadsDiffer, type LineEntry, type LineKind, type LoadDifference } from './lineRecord.ts';
 export { ABSENT_S, loadAbsences, loadWasThere, type LoadWitnesses } from './loadPresence.ts';
 export { phaseInWords } from './phaseInWords.ts';
 export { phasesOf, type PlannedPhase } from './plannedPhases.ts';

@@ -5,6 +5,16 @@ const flat = (value: number, n = 12, wobble = 0.1) => ({
   t: Float64Array.from({ length: n }, (_, i) => i),
   y: Float64Array.from({ length: n }, (_, i) => value + (i % 2) * wobble),
 });
+const rehearsed = (ageDays: number, wrong: string[] = []): PreflightInput['rehearsal'] => ({
+  simulated: false,
+  newest: {
+    ageDays,
+    steps: [
+      { name: 'Stop', ok: true, offAfterS: 0.21, sentence: '' },
+      { name: 'cut-out', ok: wrong.length === 0, offAfterS: 3.4, sentence: wrong.join(' ') },
+    ],
+  },
+});
 const sound: PreflightInput = {
   confirmed: [{ name: 'Firmware', done: true }],
   watched: [{ name: 'Fan duty', unit: '%', value: 60, tolerance: 2, series: flat(60, 12, 0) }],
@@ -14,6 +24,7 @@ const sound: PreflightInput = {
   spots: [{ name: 'Controller', series: flat(31.2), limitC: 85, cutOutC: 90, usualIdleRiseK: 9 }],
   fans: [{ name: 'Fan 1', rpm: flat(1900, 12, 10), dutyPercent: 60 }],
   seat: 'alike',
+  rehearsal: rehearsed(3),
 };
 const check = (key: PreflightKey, change: Partial<PreflightInput>) =>
   preflight({ ...sound, ...change }).find((entry) => entry.key === key)!;
@@ -29,12 +40,24 @@ describe('preflight', () => {
       ['sensors', true],
       ['fans', true],
       ['cut-outs', true],
+      ['rehearsal', true],
       ['seat', true],
       ['cold', true],
     ]);
   });
 
   it.each<[string, PreflightKey, Partial<PreflightInput>, boolean | null, string]>([
+    ['a rehearsal', 'rehearsal', {}, true, 'rehearsed 3 days ago: Stop 0.2 s, cut-out 3.4 s'],
+    ['a rehearsal of long ago', 'rehearsal', { rehearsal: rehearsed(200) }, null, 'time to do it again'],
+    ['a rig that keeps its load', 'rehearsal', { rehearsal: rehearsed(0.5, ['It stayed on.']) }, false, 'rehearsed today: It stayed on.'],
+    [
+      'a rig that never rehearsed',
+      'rehearsal',
+      { rehearsal: { simulated: false, newest: null } },
+      false,
+      'never showed that its load goes off',
+    ],
+    ['a simulated one', 'rehearsal', { rehearsal: { simulated: true, newest: null } }, null, 'never rehearsed'],
     ['a lock nobody confirmed', 'locks', { confirmed: [{ name: 'Firmware', done: false }] }, false, 'not confirmed: Firmware'],
     [
       'a lock that stands elsewhere',

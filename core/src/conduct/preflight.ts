@@ -1,7 +1,7 @@
 import { fixed } from '../format/measured.ts';
 import { usable, type Series } from '../series/series.ts';
 
-export type PreflightKey = 'locks' | 'room' | 'sensors' | 'fans' | 'cut-outs' | 'seat' | 'cold';
+export type PreflightKey = 'locks' | 'room' | 'sensors' | 'fans' | 'cut-outs' | 'rehearsal' | 'seat' | 'cold';
 
 /** One thing that was looked at before a run; `ok` null where it could not be seen. */
 export interface PreflightCheck {
@@ -23,6 +23,11 @@ export interface PreflightInput {
   fans: { name: string; rpm: Series; dutyPercent: number }[];
   /** What is known of how the mount sits. */
   seat: 'alike' | 'off' | 'not-checked' | 'not-needed';
+  /** Whether this rig has ever shown that its load goes off; `newest` null where it has not. */
+  rehearsal: {
+    simulated: boolean;
+    newest: { ageDays: number; steps: { name: string; ok: boolean; offAfterS: number | null; sentence: string }[] } | null;
+  };
 }
 
 /** A thermocouple that reads the same to the last digit for this long is stuck; one sample says nothing. */
@@ -99,6 +104,24 @@ function cold({ spots, room: air }: PreflightInput): PreflightCheck {
     : { key: 'cold', ok: true, text: 'as cold as before earlier runs' };
 }
 
+/** Beyond this age a rehearsal says little of the bench as it is, days. */
+const REHEARSED_LONG_AGO = 90;
+
+function rehearsal({ rehearsal: { simulated, newest } }: PreflightInput): PreflightCheck {
+  const key = 'rehearsal';
+  if (!newest)
+    return simulated
+      ? { key, ok: null, text: 'this simulated bench never rehearsed how its load goes off' }
+      : { key, ok: false, text: 'this rig never showed that its load goes off: rehearse it at Bench, it takes a minute' };
+  const days = Math.floor(newest.ageDays);
+  const when = days < 1 ? 'today' : days === 1 ? 'yesterday' : `${days} days ago`;
+  const wrong = newest.steps.filter((step) => !step.ok);
+  if (wrong.length > 0) return { key, ok: false, text: `rehearsed ${when}: ${wrong.map((step) => step.sentence).join(' ')}` };
+  const times = newest.steps.map(({ name, offAfterS }) => `${name} ${fixed(offAfterS ?? NaN, 1)} s`).join(', ');
+  const old = days > REHEARSED_LONG_AGO;
+  return { key, ok: old ? null : true, text: `rehearsed ${when}: ${times}${old ? '; time to do it again' : ''}` };
+}
+
 const SEAT: Record<PreflightInput['seat'], Omit<PreflightCheck, 'key'>> = {
   alike: { ok: true, text: 'this mount sits like the ones before' },
   off: { ok: false, text: 'the seat check found this mount unlike the ones before' },
@@ -122,6 +145,7 @@ export function preflight(input: PreflightInput): PreflightCheck[] {
       ok: armed > 0,
       text: armed > 0 ? `${armed} armed` : 'none can be armed: nothing is read by the rig, so never leave the load alone',
     },
+    rehearsal(input),
     { key: 'seat', ...SEAT[input.seat] },
     cold(input),
   ];

@@ -47,7 +47,7 @@ export class RestoreService {
 
   constructor(
     private readonly backups: BackupService,
-    private readonly rigs: { measuring(): boolean },
+    private readonly loaded: () => boolean,
     private readonly reopen: Reopen | null,
     private readonly outcome: RestoreOutcome | null,
   ) {}
@@ -64,7 +64,7 @@ export class RestoreService {
    */
   restore(id: string): BackupShelf {
     const { file } = this.backups.find(id);
-    if (this.rigs.measuring()) throw conflict('A run goes on. End it first: a restore closes the bench for some seconds.');
+    if (this.loaded()) throw conflict('A run goes on, or a rehearsal. End it first: a restore closes the bench for some seconds.');
     if (!this.reopen) throw conflict('This server was opened over data that are not its own to close: use npm run restore.');
     try {
       inspect(file);

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { ServerMessage } from '@red-ember/contract';
+import type { RunLine, ServerMessage } from '@red-ember/contract';
 import { FakeRig, mounted, spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
@@ -255,4 +255,40 @@ describe('garbage on the link', () => {
     stranger.close();
     expect((await bench.call('GET', '/api/v1/studies')).status).toBe(200);
   });
+});
+
+describe('the record of a line', () => {
+  it('holds loads as commanded and as reported, numbers that are missing or came again, and stretches without samples', async () => {
+    const { studyId, mountId } = await mounted(bench, studyBody({ recipe: [{ kind: 'load', name: 'Load', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 80 }] })); // prettier-ignore
+    const { id } = (await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: 1 })).json as { id: string };
+    const acked = (seq: number) => rig.hears((message) => message.type === 'ack' && message.seq === seq);
+    rig.state(id, 80);
+    rig.samples(id, 1, 0, 10);
+    await acked(1);
+    rig.samples(id, 2, 11, 20);
+    await acked(2);
+    rig.heard.length = 0;
+    rig.samples(id, 1, 0, 10);
+    rig.samples(id, 2, 11, 20);
+    await rig.hears((message) => message.type === 'ack' && message.seq === 2);
+    rig.samples(id, 5, 51, 60);
+    await acked(5);
+    // Longer than a rig may take to obey: what it says then is held against it, and the server takes the load back.
+    await new Promise((done) => setTimeout(done, 2300));
+    rig.state(id, 0);
+    await rig.hears((message) => message.type === 'command' && message.command === 'load' && message.percent === 0, 8000);
+    await bench.call('POST', `/api/v1/runs/${id}/stop`, { reason: '' });
+    const line = (await bench.call('GET', `/api/v1/runs/${id}/line`)).json as RunLine;
+    expect(line).toMatchObject({ lastSeq: 5, missing: 2, again: 2, stepS: 1, gaps: [{ fromS: 20, toS: 51 }] });
+    expect(line.entries.map(({ kind, percent, fromSeq, toSeq }) => [kind, percent ?? `${fromSeq}-${toSeq}`])).toEqual([
+      ['commanded', 80],
+      ['reported', 80],
+      ['again', '1-2'],
+      ['missing', '3-4'],
+      ['reported', 0],
+      ['commanded', 0],
+    ]);
+    // It was seen within the two seconds that a rig may take.
+    expect(line.differs).toEqual([]);
+  }, 30_000);
 });

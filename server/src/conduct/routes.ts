@@ -1,6 +1,7 @@
 import type { Handlers } from '../http/serve.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { PreflightService } from '../preflight/service.ts';
+import type { RehearsalService } from '../rehearsals/service.ts';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import type { RunService } from '../runs/service.ts';
@@ -18,9 +19,10 @@ export const conductHandlers = (conduct: ConductService, preflights: PreflightSe
     moreTime: ({ params, body }) => conduct.moreTime(params.id, body.minutes),
   }) satisfies Partial<Handlers>;
 
-export const liveHandlers = (live: LiveHub, runs: RunService, conductor: Conductor, rigs: RigHub) =>
+export const liveHandlers = (live: LiveHub, runs: RunService, conductor: Conductor, rigs: RigHub, rehearsals: RehearsalService) =>
   ({
-    listRigs: () => rigs.list((id) => conductor.runOnRig(id)),
+    listRigs: () =>
+      rigs.list((id) => conductor.runOnRig(id) ?? rehearsals.runOnRig(id)).map((rig) => ({ ...rig, rehearsal: rehearsals.newest(rig.id) })),
     live: ({ params, res }) => {
       const run = runs.get(params.id);
       live.subscribe(run.id, res);

@@ -95,7 +95,7 @@ describe('a copy that looks sound and cannot be brought forward', () => {
     const db = new SQLite(hollow);
     // Of an old schema, with the one table that is counted: only a migration finds that the others are not there.
     db.exec('CREATE TABLE study (id TEXT)');
-    db.pragma(`user_version = ${listMigrations().at(-1)!.version - 1}`);
+    db.pragma('user_version = 1');
     db.close();
     await expect(restore(hollow, path)).rejects.toThrow('no such table');
     expect(titlesIn(path)).toEqual(['Mine']);

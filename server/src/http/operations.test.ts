@@ -160,6 +160,7 @@ describe('operations and answers', () => {
     rig.samples(run.id, 1, 0, 20);
     await rig.hears((message) => message.type === 'ack' && message.seq === 1);
     await ask('listRigs', {});
+    await ask('listRehearsals', { rig: 'fake' });
     await ask('markRun', { id: run.id }, { kind: 'note', text: 'seen' });
     await ask('moreTime', { id: run.id }, { minutes: 5 });
     await ask('pauseRun', { id: run.id });
@@ -167,8 +168,10 @@ describe('operations and answers', () => {
     await ask('runLoad', { id: run.id });
     await ask('intervene', { id: run.id }, { text: 'Vent blocked', set: [] });
     await ask('stopRun', { id: run.id }, { reason: '' });
+    await ask('rehearse', { rig: 'fake' }, { loadPercent: 20 });
     await ask('signOff', { id: run.id }, { disposition: 'caution', reason: '' });
     await ask('conditions', { id: run.id });
+    await ask('line', { id: run.id });
   });
 
   it('agree for what is read and judged', async () => {
@@ -244,9 +247,9 @@ describe('operations and answers', () => {
   });
 
   it('were all asked but for those that need what a test cannot have, each with a handler', () => {
-    // Progress of an import that is over, events without end, readings typed into a run that goes on, and a restore, which closes the
-    // bench, have tests of their own.
-    const elsewhere: OperationKey[] = ['importJob', 'cancelImport', 'live', 'readByHand', 'takeBackReading', 'restoreBackup'];
+    // Progress of an import that is over, events without end, readings typed into a run that goes on, a restore, which closes the
+    // bench, and breaking a rehearsal off have tests of their own.
+    const elsewhere: OperationKey[] = ['importJob', 'cancelImport', 'live', 'readByHand', 'takeBackReading', 'restoreBackup', 'breakOffRehearsal']; // prettier-ignore
     expect(OPERATION_KEYS.filter((key) => !asked.has(key)).sort()).toEqual(elsewhere.sort());
     expect(Object.keys(handlersOf(bench.services)).sort()).toEqual([...OPERATION_KEYS].sort());
   });

@@ -4,12 +4,14 @@ import {
   type LookMessage,
   type PreflightBody,
   type PreflightReport,
+  type RehearsalKey,
   type RigStatus,
   type StartRunBody,
   type Study,
 } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
 import { conflict, unprocessable } from '../http/problems.ts';
+import type { RehearsalService } from '../rehearsals/service.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import type { FreeRig } from '../rigs/freeRig.ts';
 import { handHeld } from '../runs/service.ts';
@@ -32,6 +34,8 @@ interface Kept extends Looked {
   atMs: number;
 }
 
+const REHEARSED: Record<RehearsalKey, string> = { stop: 'Stop', 'lost-server': 'lost server', 'cut-out': 'cut-out' };
+
 const seriesOf = (look: LookMessage | null, key: string): Series | null => {
   const values = look?.values[key];
   return values ? { t: Float64Array.from(look!.tMs, (ms) => ms / 1000), y: Float64Array.from(values, (value) => value ?? NaN) } : null;
@@ -45,6 +49,7 @@ export class PreflightService {
     private readonly knowledge: KnowsMounts,
     private readonly rigs: RigHub,
     private readonly free: FreeRig,
+    private readonly rehearsals: Pick<RehearsalService, 'ofRig'>,
     private readonly nowMs: () => number = Date.now,
   ) {}
 
@@ -75,6 +80,20 @@ export class PreflightService {
     if (!kept || kept.mountId !== start.mountId || this.nowMs() - kept.atMs > KEEP_MS)
       throw conflict('The pre-flight list is too old, or of another mount: look again.');
     return kept;
+  }
+
+  /** The newest rehearsal of a rig that was brought to its end. */
+  private rehearsal({ id, simulated }: RigStatus): PreflightInput['rehearsal'] {
+    const newest = this.rehearsals.ofRig(id).find(({ trying, brokenOff }) => trying === null && brokenOff === '');
+    return {
+      simulated,
+      newest: newest
+        ? {
+            ageDays: (this.nowMs() - Date.parse(newest.at)) / 86_400_000,
+            steps: newest.steps.map(({ key, ok, offAfterS, sentence }) => ({ name: REHEARSED[key], ok, offAfterS, sentence })),
+          }
+        : null,
+    };
   }
 
   private input(
@@ -113,6 +132,7 @@ export class PreflightService {
         return rpm && rpm.y.some(Number.isFinite) ? [{ name: channel.label, rpm, dutyPercent: duty }] : [];
       }),
       seat: known.seat,
+      rehearsal: this.rehearsal(rig),
     };
   }
 }

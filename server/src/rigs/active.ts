@@ -13,6 +13,7 @@ import type { RunPlan, StoredChannel } from '../runs/store.ts';
 import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { GrowingSeries } from './liveRecord.ts';
+import { LineRecord } from './lineRecord.ts';
 import { LoadGuard } from './loadGuard.ts';
 import type { SettlingJudge } from './settling/judge.ts';
 import { SettlingWatch } from './settling/settlingWatch.ts';
@@ -40,6 +41,7 @@ export interface Active {
   series: Map<string, GrowingSeries>;
   watch: CutOutWatch;
   guard: LoadGuard;
+  line: LineRecord;
   /** Latest time that was seen on the rig's clock, whether it was kept or not, ms. */
   seenMs: number;
   /** Why the load is off although the phase asks for it, until that is written; null where it is not. */
@@ -77,6 +79,7 @@ export function activeOf(
   study: Study | null,
   samples: SampleStore,
   judge: SettlingJudge,
+  now: () => Date,
 ): Active {
   const channels = stored.filter((channel) => channel.role !== 'hand');
   const last = run.phases.at(-1);
@@ -99,6 +102,7 @@ export function activeOf(
     series: new Map(channels.map((channel) => [channel.key, GrowingSeries.from(samples.read(run.id, channel.key))])),
     watch: new CutOutWatch(plan.armed),
     guard: new LoadGuard(plan.armed),
+    line: new LineRecord(now),
     seenMs: Math.round(run.lengthS * 1000),
     held: null,
     ending: null,

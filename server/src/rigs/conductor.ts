@@ -25,6 +25,7 @@ import {
 } from '@red-ember/contract';
 import type { LiveHub } from '../live/hub.ts';
 import type { MountStore } from '../mounts/store.ts';
+import type { LineStore } from '../runs/lineStore.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyStore } from '../studies/store.ts';
@@ -60,6 +61,7 @@ type EndedState = Extract<RunState, 'stopped' | 'cut-out' | 'interrupted' | 'fai
 export interface ConductorDeps {
   runs: RunStore;
   samples: SampleStore;
+  lines: LineStore;
   studies: StudyStore;
   mounts: MountStore;
   rigs: RigHub;
@@ -270,6 +272,7 @@ export class Conductor implements RigListener {
 
   private sayLoad(active: Active, percent = this.wanted(active)): void {
     active.guard.said(percent, performance.now(), active.lastMs / 1000);
+    active.line.command(percent, active.lastMs / 1000);
     this.deps.rigs.send(active.rigId, { type: 'command', command: 'load', runId: active.runId, percent, forS: LEASE_S });
   }
 
@@ -323,6 +326,7 @@ export class Conductor implements RigListener {
     if (!run) return;
     const { run: known } = hello;
     if (known?.runId === active.runId) {
+      if (active.lastSeq > 0) active.line.back(active.lastMs / 1000);
       this.deps.rigs.send(rigId, { type: 'ack', runId: active.runId, seq: active.lastSeq });
       if (known.latched?.kind === 'cut-out') {
         this.stop(active.runId, 'cut-out', 'cut-out', known.latched.text);
@@ -355,6 +359,7 @@ export class Conductor implements RigListener {
     const active = [...this.active.values()].find((candidate) => candidate.rigId === rigId);
     if (!active || message.runId !== active.runId) return;
     active.guard.heardState(message, performance.now());
+    active.line.report(message.loadPercent, active.lastMs / 1000);
     // A load that went off is held against it at the next beat: what was on its way when somebody said go on is past.
     if (message.latched?.kind === 'cut-out') this.stop(active.runId, 'cut-out', 'cut-out', message.latched.text);
   }
@@ -367,6 +372,8 @@ export class Conductor implements RigListener {
       this.stops.want(message.runId, rigId);
       return;
     }
+    // What waits to be kept comes again by our own asking.
+    if (active.declinedSeq === null) active.line.heard(message.seq, active.lastSeq, active.lastMs / 1000);
     const trip = message.seq > active.lastSeq ? this.watchOver(active, message) : null;
     if (message.seq > active.lastSeq && !this.keep(active, message)) {
       if (trip) this.stop(active.runId, 'cut-out', 'cut-out', trip);
@@ -439,7 +446,7 @@ export class Conductor implements RigListener {
 
   private load(run: Run): Active {
     const { runs, studies, samples } = this.deps;
-    return activeOf(run, runs.plan(run.id)!, runs.channels(run.id), studies.find(run.studyId), samples, this.deps.judge);
+    return activeOf(run, runs.plan(run.id)!, runs.channels(run.id), studies.find(run.studyId), samples, this.deps.judge, this.now);
   }
 
   private sendStart(active: Active, run: Run): void {
@@ -511,6 +518,13 @@ export class Conductor implements RigListener {
     return this.writing(active, () => this.partAnswers(active) && this.roomAnswers(active));
   }
 
+  /** Within whatever is written anyway. @returns how many entries went into it */
+  private writeLine(active: Active): number {
+    const { pending } = active.line;
+    if (pending.length > 0) this.deps.lines.append(active.runId, pending);
+    return pending.length;
+  }
+
   private giveUp(active: Active, seq: number): void {
     this.deps.runs.atomically(() => {
       this.deps.runs.setProgress(active.runId, seq, active.lastMs);
@@ -530,12 +544,15 @@ export class Conductor implements RigListener {
     const toMs = tMs.at(-1) ?? active.lastMs;
     const first = active.lastSeq === 0;
     let marked = 0;
+    let lineEntries = 0;
     this.deps.runs.atomically(() => {
       if (first) this.deps.runs.setState(active.runId, 'recording', null, '');
       if (tMs.length > 0) for (const { key, values } of columns) this.deps.samples.append(active.runId, key, tMs, values);
       this.deps.runs.setProgress(active.runId, message.seq, toMs);
       marked = this.remind(active, toMs);
+      lineEntries = this.writeLine(active);
     });
+    active.line.written(lineEntries);
     for (const spot of active.hand) spot.valueC = message.values[spot.key]?.at(-1) ?? null;
     active.lastSeq = message.seq;
     active.lastMs = toMs;
@@ -643,6 +660,7 @@ export class Conductor implements RigListener {
       this.deps.runs.endPhase(active.runId, active.phaseIndex, active.lastMs, endedBy);
       if (reason !== '') this.deps.runs.addEvent(active.runId, active.lastMs, at, endedBy, reason);
       this.deps.runs.setState(active.runId, state, at, reason);
+      this.writeLine(active);
     });
     this.active.delete(active.runId);
     this.stops.want(active.runId, active.rigId);

@@ -3,7 +3,6 @@ import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { MountStore } from '../mounts/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import { whatLacks } from './channels.ts';
-import type { Conductor } from './conductor.ts';
 import type { RigHub } from './rigHub.ts';
 
 /** Finds what a run needs: the mount with its variant, and a rig that is free and can run it. */
@@ -12,7 +11,7 @@ export class FreeRig {
     private readonly studies: StudyService,
     private readonly mounts: MountStore,
     private readonly rigs: RigHub,
-    private readonly conductor: Conductor,
+    private readonly busy: (rigId: string) => string | null,
   ) {}
 
   /**
@@ -35,7 +34,7 @@ export class FreeRig {
    * @throws HttpProblem 409 without a free rig, 422 with what the rig lacks
    */
   rigFor(study: Study, variant: VariantBody, rigId?: string): RigStatus {
-    const rigs = this.rigs.list((id) => this.conductor.runOnRig(id)).filter((rig) => rig.connected && (!rigId || rig.id === rigId));
+    const rigs = this.rigs.list(this.busy).filter((rig) => rig.connected && (!rigId || rig.id === rigId));
     if (rigs.length === 0)
       throw conflict(rigId ? 'This rig is not connected.' : 'No rig is connected. Start the bench, or import a recorded log.');
     const free = rigs.filter((candidate) => candidate.busyRunId === null);

@@ -46,6 +46,8 @@ const PATIENCE = 20;
 export class RigHub {
   listener: RigListener | null = null;
   private readonly rigs = new Map<string, Rig>();
+  /** Who hears everything that a rig says in place of the listener. */
+  private readonly taps = new Map<string, RigListener>();
   private readonly looks = new Map<string, (message: LookMessage) => void>();
   private readonly wss = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES });
   private readonly beat = setInterval(() => this.broadcastBeat(), HEARTBEAT_S * 1000);
@@ -98,6 +100,22 @@ export class RigHub {
   send(rigId: string, message: ServerMessage): void {
     const socket = this.rigs.get(rigId)?.socket;
     if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
+  }
+
+  /**
+   * Has everything that a rig says heard by somebody else, until that is over or the rig comes back over another line.
+   *
+   * @returns ends it
+   */
+  tap(rigId: string, by: RigListener): () => void {
+    this.taps.set(rigId, by);
+    return () => {
+      if (this.taps.get(rigId) === by) this.taps.delete(rigId);
+    };
+  }
+
+  private hearerOf(rigId: string): RigListener | null {
+    return this.taps.get(rigId) ?? this.listener;
   }
 
   /** What an idle rig shows; null where it does not answer in time, as older feeders do not. */
@@ -172,6 +190,8 @@ export class RigHub {
         this.rigs.set(rigId, { hello: message, socket, heardAtMs: now, aliveAtMs: now, state: null });
         this.log(`Rig ${message.rig.name} connected.`);
         this.send(rigId, { type: 'welcome', heartbeatS: HEARTBEAT_S });
+        this.taps.get(rigId)?.rigConnected(rigId, message);
+        this.taps.delete(rigId);
         this.listener?.rigConnected(rigId, message);
         return;
       }
@@ -183,14 +203,14 @@ export class RigHub {
       if (rig) rig.heardAtMs = rig.aliveAtMs = performance.now();
       switch (message.type) {
         case 'samples':
-          this.listener?.samplesArrived(rigId, message);
+          this.hearerOf(rigId)?.samplesArrived(rigId, message);
           break;
         case 'event':
-          this.listener?.eventArrived(rigId, message);
+          this.hearerOf(rigId)?.eventArrived(rigId, message);
           break;
         case 'state':
           if (rig) rig.state = { loadPercent: message.loadPercent, atMs: rig.heardAtMs };
-          this.listener?.stateArrived(rigId, message);
+          this.hearerOf(rigId)?.stateArrived(rigId, message);
           break;
         case 'look':
           this.looks.get(message.lookId)?.(message);

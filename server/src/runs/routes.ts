@@ -15,6 +15,7 @@ export const runHandlers = (runs: RunService) =>
     listRuns: ({ params }) => runs.ofStudy(params.id),
     settledLoads: ({ params }) => runs.settledLoads(params.id),
     run: ({ params }) => runs.get(params.id),
+    line: ({ params }) => runs.line(params.id),
     conditions: ({ params }) => runs.conditions(params.id),
     signOff: ({ params, body }) => runs.signOff(params.id, body),
     putRight: ({ params, body }) => runs.putRight(params.id, body),

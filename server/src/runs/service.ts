@@ -1,5 +1,5 @@
-import { clock, drawable, phaseInWords, slice } from '@red-ember/core';
-import { goesOn, type Run, type RunFactsBody, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
+import { clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind } from '@red-ember/core';
+import { goesOn, type Run, type RunFactsBody, type RunLine, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -7,6 +7,7 @@ import type { SampleStore } from '../samples/store.ts';
 import { samplesTable } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
 import { checkedPhases } from './phases.ts';
+import type { LineStore } from './lineStore.ts';
 import type { RunStore } from './store.ts';
 
 /** What was held for a variant's part when a run started, by name. */
@@ -47,6 +48,7 @@ export class RunService {
   constructor(
     private readonly store: RunStore,
     private readonly samples: SampleStore,
+    private readonly lines: LineStore,
     private readonly studies: StudyService,
     private readonly instruments: InstrumentStore,
     private readonly mounts: NumbersMounts,
@@ -72,6 +74,28 @@ export class RunService {
     const run = this.store.find(id);
     if (!run) throw notFound('This run');
     return run;
+  }
+
+  /** What went over the line of a run on a rig, and what is not there. @throws HttpProblem 409 for a run that came from a file */
+  line(id: string): RunLine {
+    const run = this.get(id);
+    if (run.source !== 'rig') throw conflict('This run came from a file: no line was watched.');
+    const entries = this.lines.ofRun(id);
+    const recorded = this.store.channels(id).find((channel) => channel.role !== 'hand');
+    const { stepS, gaps } = sampleGaps(recorded ? this.samples.read(id, recorded.key).t : []);
+    const numbers = (kind: LineKind) =>
+      entries.reduce((sum, entry) => sum + (entry.kind === kind ? entry.toSeq! - entry.fromSeq! + 1 : 0), 0);
+    const end = { atS: run.lengthS, at: run.endedAt ?? this.now().toISOString() };
+    return {
+      runId: id,
+      lastSeq: this.store.plan(id)?.lastSeq ?? 0,
+      missing: numbers('missing'),
+      again: numbers('again'),
+      stepS,
+      gaps,
+      entries,
+      differs: whereLoadsDiffer(entries, end),
+    };
   }
 
   /** The calibrations that hold on a run's day correct it from its start on. */

@@ -7,6 +7,7 @@ const NAMES: Record<PreflightKey, string> = {
   sensors: 'Sensors',
   fans: 'Fans',
   'cut-outs': 'Cut-outs',
+  rehearsal: 'Load goes off',
   seat: 'Seat',
   cold: 'Cold enough',
 };
