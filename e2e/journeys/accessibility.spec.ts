@@ -5,7 +5,14 @@ const STUDY = '/studies/demo-slot-lid';
 /** In groups, so that no test is long. */
 const GROUPS = {
   'what is written down': ['/', '/logs', `${STUDY}/ask`, `${STUDY}/look`, `${STUDY}/equip`, `${STUDY}/hold`],
-  'map, camera and bench': [`${STUDY}/look/map`, `${STUDY}/look/camera`, '/studies/demo-five-boards/look/map', '/instruments', '/limits'],
+  'map, camera and bench': [
+    `${STUDY}/look/map`,
+    `${STUDY}/look/camera`,
+    '/studies/demo-five-boards/look/map',
+    '/bench',
+    '/instruments',
+    '/limits',
+  ],
   plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/parts', '/studies/demo-armour/plan/order'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-fixes/mount/steps', '/studies/demo-fixes/mount/pads'],
   judging: ['all', 'steps', 'factors', 'choice', 'carry', 'odd'].map((page) => `${STUDY}/judge/${page}`),

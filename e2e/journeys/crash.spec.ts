@@ -100,3 +100,46 @@ test('a rig that dies in mid-run is missed; what was measured before is kept, an
   expect(run.phases[0]).toMatchObject({ kind: 'idle-soak', endedBy: 'time' });
   expect(run.lengthS).toBeGreaterThan(run.phases[0]!.endS!);
 });
+
+test('a bench shows that its load goes off, is copied, and brought back to what it was, from its own page', async ({ page, bench }) => {
+  await page.goto('/bench');
+  const drive = page.getByRole('region', { name: 'Simulated drive bench' });
+  await expect(drive).toContainText('It never showed that its load goes off');
+  await drive.getByRole('button', { name: 'Rehearse' }).click();
+  await expect(drive.getByRole('button', { name: 'Break it off' })).toBeVisible();
+  await expect(drive.getByRole('status')).toContainText('its load goes off.', { timeout: 60_000 });
+  await expect(drive.getByRole('row', { name: /Lost server/ })).toContainText(
+    /Off [45]\.\d s after nobody said the load any more, and it stayed off/,
+  );
+  await expect(drive.getByRole('row', { name: /Cut-out/ })).toContainText('stood above a limit');
+  // Before a run the list says when that was.
+  await startRun(page, 'demo-repeatability', { scale: '60×' });
+  expect((await bench.get<Run>(`/runs/${page.url().split('/').at(-1)!}`)).preflight?.checks).toContainEqual({
+    key: 'rehearsal',
+    ok: true,
+    text: expect.stringMatching(/^rehearsed today: Stop /),
+  });
+  // Nothing is brought back under a load.
+  await page.goto('/bench');
+  await page.getByRole('button', { name: 'Copy now' }).click();
+  const byHand = page.getByRole('row', { name: /made by hand/ });
+  await byHand.getByRole('button').click();
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByText('A run goes on, or a rehearsal.')).toBeVisible();
+  await page.goto('/studies/demo-repeatability/run');
+  await page.getByRole('link', { name: 'Watch it' }).click();
+  await page.keyboard.press('s');
+  await page.getByRole('dialog').getByRole('button', { name: 'Stop the load' }).click();
+  await expect(page.getByText('The rig confirms that its load is off')).toBeVisible({ timeout: 30_000 });
+  await page.goto('/');
+  await page.getByLabel('Start a study').fill('Typed after the copy');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page).toHaveURL(/\/ask$/);
+  await page.goto('/bench');
+  await byHand.getByRole('button').click();
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByText(/The bench holds \d+ studies now/)).toBeVisible({ timeout: 60_000 });
+  await page.goto('/');
+  await expect(page.getByRole('heading', { level: 2 }).first()).toBeVisible();
+  await expect(page.getByText('Typed after the copy')).toHaveCount(0);
+});

@@ -1,5 +1,4 @@
 import { createServer, type Server } from 'node:http';
-import { basename } from 'node:path';
 import { setTimeout as delay } from 'node:timers/promises';
 import type { RestoreOutcome } from '@red-ember/contract';
 import type { Reopen } from './backups/service.ts';
@@ -63,7 +62,7 @@ export async function startBench(options: BenchOptions): Promise<RunningBench> {
     await open.close();
     try {
       const { studies, aside } = await putInPlace(copy.file, options.dataFolder);
-      const there = aside === null ? '' : ` What was there before is kept as ${basename(aside)}.`;
+      const there = aside === null ? '' : ' What was there before is kept among the copies.';
       restored = { ...restored, ok: true, sentence: `The bench holds ${studies === 1 ? 'one study' : `${studies} studies`} now.${there}` };
     } catch (error) {
       options.logError(error);

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, renameSync, rmdirSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import SQLite from 'better-sqlite3';
-import { FILE, inspect, SET_ASIDE, writeCopy, type Inspected } from './copies.ts';
+import { FILE, inspect, listCopies, SET_ASIDE, writeCopy, type Inspected } from './copies.ts';
 import { DataProblem } from './dataProblem.ts';
 import { holdFolder, ownFolder } from './folderLease.ts';
 import { openDatabase } from './open.ts';
@@ -83,6 +83,7 @@ export async function putInPlace(backup: string, folder: string, now = new Date(
   } finally {
     source.close();
   }
+  const before = new Set(listCopies(folder).map(({ id }) => id));
   const old = FILES.filter((rest) => existsSync(file + rest));
   const aside = old.length > 0 ? join(folder, `${SET_ASIDE}${now.toISOString().replace(/[:.]/g, '-')}`) : null;
   if (aside) {
@@ -96,10 +97,13 @@ export async function putInPlace(backup: string, folder: string, now = new Date(
     return { studies: inspect(file).studies, aside };
   } catch (error) {
     for (const rest of FILES) rmSync(file + rest, { force: true });
+    // Nor is the copy wanted that was made of it before it was to be brought forward.
+    for (const copy of listCopies(folder)) if (!before.has(copy.id) && copy.kind === 'before-update') rmSync(copy.file);
     if (aside) {
       for (const rest of old) renameSync(join(aside, FILE + rest), file + rest);
       rmdirSync(aside);
     }
-    throw error;
+    const why = error instanceof DataProblem && error.cause instanceof Error ? error.cause : (error as Error);
+    throw new DataProblem(`${backup} cannot be opened: ${why.message}.`, { cause: error });
   }
 }

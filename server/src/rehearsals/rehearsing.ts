@@ -102,7 +102,9 @@ export class Rehearsing implements RigListener {
 
   private async stop(): Promise<Omit<RehearsalStep, 'key'>> {
     await this.begin([]);
-    const witness = this.line.hello(this.rigId)?.channels.find(({ quantity }) => quantity === 'power' || quantity === 'utilisation');
+    const { channels = [] } = this.line.hello(this.rigId) ?? {};
+    const witness = ['power', 'utilisation'].flatMap((shows) => channels.find(({ quantity }) => quantity === shows) ?? [])[0];
+    const figure = (value: number) => fixed(value, Math.abs(value) < 10 ? 1 : 0);
     const shown = () => (witness ? this.latest.get(witness.key) : undefined);
     if (witness) await this.until(() => shown() !== undefined, SHOWS_S);
     const idle = shown();
@@ -122,13 +124,13 @@ export class Rehearsing implements RigListener {
       return { ok: true, offAfterS, withinS: STOP_WITHIN_S, sentence: `Off ${seconds(offAfterS)} after Stop, as the rig says; ${unseen}.` };
     }
     const follows = await this.until(() => (shown() ?? loaded) < (idle + loaded) / 2, POWER_WITHIN_S);
-    const now = `${fixed(shown() ?? NaN, 0)} ${witness.unit}`;
+    const now = `${figure(shown() ?? loaded)} ${witness.unit}`;
     return follows
       ? {
           ok: true,
           offAfterS,
           withinS: STOP_WITHIN_S,
-          sentence: `Off ${seconds(offAfterS)} after Stop; ${witness.label} fell from ${fixed(loaded, 0)} to ${now}.`,
+          sentence: `Off ${seconds(offAfterS)} after Stop; ${witness.label} fell from ${figure(loaded)} to ${now}.`,
         }
       : {
           ...failed(
@@ -265,5 +267,5 @@ export class Rehearsing implements RigListener {
   }
 }
 
-const seconds = (s: number) => `${fixed(s, 1)} s`;
+const seconds = (s: number) => (s < 0.1 ? 'less than 0.1 s' : `${fixed(s, 1)} s`);
 const failed = (withinS: number, sentence: string) => ({ ok: false, offAfterS: null, withinS, sentence });

@@ -58,7 +58,7 @@ export const api = createApi({
     responseHandler: 'content-type',
     isJsonContentType: (headers) => /[/+]json\b/.test(headers.get('content-type') ?? ''),
   }),
-  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs'],
+  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups'],
   endpoints: (build) => ({
     shelf: build.query<AnswerOf<'listStudies'>, { trash: boolean }>({ query: ({ trash }) => ask('listStudies', { params: {}, query: { trash: trash ? 'true' : '' } }), providesTags: ['Shelf'] }),
     study: build.query<AnswerOf<'study'>, string>({ query: (id) => ask('study', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
@@ -229,6 +229,16 @@ export const api = createApi({
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
     }),
     rigs: build.query<AnswerOf<'listRigs'>, void>({ query: () => ask('listRigs', { params: {} }), providesTags: ['Rigs'] }),
+    rehearse: build.mutation<AnswerOf<'rehearse'>, { rig: string; loadPercent: number }>({
+      query: ({ rig, loadPercent }) => ask('rehearse', { params: { rig }, body: { loadPercent } }),
+      invalidatesTags: ['Rigs'],
+    }),
+    breakOffRehearsal: build.mutation<null, string>({ query: (rig) => ask('breakOffRehearsal', { params: { rig } }), invalidatesTags: ['Rigs'] }),
+    rehearsals: build.query<AnswerOf<'listRehearsals'>, string>({ query: (rig) => ask('listRehearsals', { params: { rig } }), providesTags: ['Rigs'] }),
+    line: build.query<AnswerOf<'line'>, string>({ query: (id) => ask('line', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
+    backups: build.query<AnswerOf<'listBackups'>, void>({ query: () => ask('listBackups', { params: {} }), providesTags: ['Backups'] }),
+    makeBackup: build.mutation<AnswerOf<'makeBackup'>, void>({ query: () => ask('makeBackup', { params: {} }), invalidatesTags: ['Backups'] }),
+    restoreBackup: build.mutation<AnswerOf<'restoreBackup'>, string>({ query: (backup) => ask('restoreBackup', { params: { backup } }) }),
     importJob: build.query<AnswerOf<'importJob'>, string>({ query: (job) => ask('importJob', { params: { job } })}),
     cancelImport: build.mutation<AnswerOf<'cancelImport'>, string>({ query: (job) => ask('cancelImport', { params: { job } })}),
     stageLog: build.mutation<AnswerOf<'stageLog'>, { studyId: string; file: File; job: string }>({
@@ -280,6 +290,13 @@ export function statusOf(error: unknown): number | null {
 }
 
 export const {
+  useRehearseMutation,
+  useBreakOffRehearsalMutation,
+  useRehearsalsQuery,
+  useLineQuery,
+  useBackupsQuery,
+  useMakeBackupMutation,
+  useRestoreBackupMutation,
   useShelfQuery,
   useStudyQuery,
   useCreateStudyMutation,

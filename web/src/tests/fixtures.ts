@@ -15,7 +15,7 @@ import {
   type Limit,
   type Mount,
   type PairVerdict,
-  type RigStatus,
+  type BenchRig,
   type Run,
   type RunReadings,
   type SpotBody,
@@ -194,7 +194,8 @@ export function liveRun(change: Partial<Run> = {}): Run {
   return run('r1', 1, 'bare', { state: 'recording', phases: [phases[0]!, { ...phases[1]!, endS: null, endedBy: null }], ...change });
 }
 
-export const rig: RigStatus = {
+export const rig: BenchRig = {
+  rehearsal: null,
   id: 'bench-1',
   name: 'Simulated bench',
   simulated: true,

@@ -10,6 +10,7 @@ import { Notice, Waiting } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { LoadsTable } from './LoadsTable.tsx';
 import { PreflightChecks } from '../start/PreflightList.tsx';
+import { LineSection } from './LineSection.tsx';
 import { RunTrace } from '../live/RunTrace.tsx';
 import { repeatWords, WhatHappened } from './WhatHappened.tsx';
 import { STATES } from '../words.ts';
@@ -157,6 +158,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
       )}
       <LoadsTable study={study} loads={readings?.review.loads ?? []} />
       <WhatHappened study={study} run={run} />
+      <LineSection run={run} />
       {run.preflight ? (
         <Section
           title="Before the load"

@@ -2,7 +2,7 @@ import { Play } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { duration, recipeLengthS } from '@red-ember/core';
-import { TIME_SCALES, type Mount, type RigStatus, type Study, type VanishChoice } from '@red-ember/contract';
+import { TIME_SCALES, type BenchRig, type Mount, type Study, type VanishChoice } from '@red-ember/contract';
 import { familyOf, lockValue } from '@red-ember/study';
 import { sentenceOf, useLookBeforeMutation, useStartRunMutation } from '../../data/api.ts';
 import { timeScaleChosen } from '../../data/settings.ts';
@@ -13,7 +13,7 @@ import { PlantFaults } from './PlantFaults.tsx';
 import { PreflightList } from './PreflightList.tsx';
 
 /** The rig that is meant for a variant: the simulated one that has its set-up, or the first real one. */
-function rigsFor(rigs: RigStatus[], setup: string): RigStatus[] {
+function rigsFor(rigs: BenchRig[], setup: string): BenchRig[] {
   const fits = rigs.filter((rig) => rig.connected && (!rig.simulated || rig.setups.some((entry) => entry.key === setup)));
   return fits.length > 0 ? fits : rigs.filter((rig) => rig.connected);
 }
@@ -32,7 +32,7 @@ function Choice({ id, label, children, ...select }: { id: string; label: string 
 }
 
 /** What is run, on which rig and how fast; then a look at the bench; then the load. */
-export function StartRun({ study, mounts, rigs }: { study: Study; mounts: Mount[]; rigs: RigStatus[] }) {
+export function StartRun({ study, mounts, rigs }: { study: Study; mounts: Mount[]; rigs: BenchRig[] }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const timeScale = useAppSelector((state) => state.settings.timeScale);
@@ -66,6 +66,19 @@ export function StartRun({ study, mounts, rigs }: { study: Study; mounts: Mount[
       <Notice tone="hint">
         No rig is connected. <code className="bg-margin px-1">npm run demo</code> starts the simulated benches beside the server; a recorded
         log can be imported without one.
+      </Notice>
+    );
+  if (rig.rehearsal?.trying)
+    return (
+      <Notice
+        tone="hint"
+        action={
+          <ButtonLink to="/bench" look="strong">
+            To the bench
+          </ButtonLink>
+        }
+      >
+        {rig.name} is rehearsing how its load goes off.
       </Notice>
     );
   if (rig.busyRunId)
