@@ -2,7 +2,7 @@ import { phasesOf } from '@red-ember/core';
 import { type StudyBody } from '@red-ember/contract';
 import { cautionsFor } from '@red-ember/study';
 import { SIMULATED } from '@red-ember/rig';
-import { armedLimits, handHeld, rigChannels, settingsOf, type Services } from '@red-ember/server';
+import { armedLimits, handHeld, rigChannels, frozenAt, type Services } from '@red-ember/server';
 import {
   bareSurvey,
   CALIBRATIONS,
@@ -90,7 +90,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
       state: 'finished',
       startedAt: run.startedAt,
       timeScale: 1,
-      settings: settingsOf(study, run.variantId),
+      ...frozenAt(study, run.variantId),
       confirmedLocks: handHeld(study),
       recipe: phasesOf(study.recipe),
       armed: armedLimits(study),

@@ -4,4 +4,4 @@ export { holdFolder } from './database/folderLease.ts';
 export { openDatabase } from './database/open.ts';
 export { createServices, type Services } from './services.ts';
 export { armedLimits, rigChannels } from './rigs/channels.ts';
-export { handHeld, settingsOf } from './runs/service.ts';
+export { handHeld, frozenAt } from './runs/service.ts';

@@ -9,6 +9,7 @@ export * from './definition/look.ts';
 export * from './definition/measured.ts';
 export * from './definition/merge.ts';
 export * from './definition/plan.ts';
+export * from './definition/sinceMade.ts';
 export * from './definition/study.ts';
 export * from './logs/copies.ts';
 export * from './logs/fileNames.ts';

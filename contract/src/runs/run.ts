@@ -17,6 +17,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import type { MadeAs } from '@red-ember/study';
 import type { ChosenWindow, Disposition, GivenFigures, LineEntry, LoadDifference, PhaseKind, RecipePhase } from '@red-ember/core';
 import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
@@ -260,6 +261,8 @@ export interface Run {
   dispositionReason: string;
   endReason: string;
   settings: Record<string, string>;
+  /** Null for a run from before this was kept. */
+  madeAs: MadeAs | null;
   /** Locks that the tester confirmed by hand when it started. */
   confirmedLocks: string[];
   channels: RunChannel[];

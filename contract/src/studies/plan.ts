@@ -215,6 +215,10 @@ export class VariantBody implements VariantEntry {
   repeats?: number;
 
   @IsOptional()
+  @IsBoolean()
+  retired?: boolean;
+
+  @IsOptional()
   @ValidateNested()
   @Type(() => RetestBody)
   retest?: RetestBody | null;

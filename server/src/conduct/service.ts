@@ -7,7 +7,7 @@ import { armedLimits, rigChannels } from '../rigs/channels.ts';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { FreeRig } from '../rigs/freeRig.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
-import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
+import { handHeld, frozenAt, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
 
 /** Two minutes of idle and a short load: enough to see a film that was left on. */
@@ -57,7 +57,7 @@ export class ConductService {
       state: 'waiting',
       startedAt: this.now().toISOString(),
       timeScale: body.timeScale,
-      settings: settingsOf(study, variant.id),
+      ...frozenAt(study, variant.id),
       confirmedLocks: (body.confirmedLocks ?? []).filter((name) => handHeld(study).includes(name)),
       purpose: body.purpose ?? 'measure',
       recipe: body.purpose === 'seat-check' ? seatRecipe(study) : phasesOf(study.recipe),

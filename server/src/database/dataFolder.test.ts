@@ -52,12 +52,12 @@ async function served(data: string, port: number): Promise<{ code: number; said:
 describe('a folder of data', () => {
   it('belongs to one server: a second one says so in a sentence and leaves the first alone', async () => {
     const data = folder();
-    expect(await served(data, 4611)).toBeNull();
+    expect(await served(data, 4689)).toBeNull();
     const second = await served(data, 4612);
     expect(second).toMatchObject({ code: 78 });
     expect(second!.said).toMatch(/^The data in .* is in use by a Red Ember server \(process \d+\)\. Use that one/);
     expect(second!.said).not.toContain('    at ');
-    expect((await fetch('http://127.0.0.1:4611/api/v1/rigs')).ok).toBe(true);
+    expect((await fetch('http://127.0.0.1:4689/api/v1/rigs')).ok).toBe(true);
     // Killed outright, it holds nothing any more.
     const gone = once(children[0]!, 'exit');
     children[0]!.kill('SIGKILL');

@@ -18,7 +18,7 @@ import {
   type Study,
 } from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
-import { settingsOf, type RunService } from '../runs/service.ts';
+import { frozenAt, type RunService } from '../runs/service.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -215,7 +215,7 @@ export class ImportService {
         state: 'finished',
         startedAt,
         timeScale: 1,
-        settings: settingsOf(study, body.variantId),
+        ...frozenAt(study, body.variantId),
         confirmedLocks: [],
         recipe: phasesOf(study.recipe),
         armed: [],
@@ -255,7 +255,7 @@ export class ImportService {
       state: 'finished',
       startedAt,
       timeScale: 1,
-      settings: settingsOf(study, run.variantId),
+      ...frozenAt(study, run.variantId),
       confirmedLocks: [],
       recipe: [],
       armed: [],

@@ -23,7 +23,7 @@ function obeys(rig: FakeRig, fault?: Fault) {
     const now = performance.now();
     if (percent > 0 && now > leaseEndsMs && fault !== 'keeps-load') off('load-removed', 'Nobody said the load again.');
     if (run?.cutOut && percent > 0 && now - hotSinceMs > 3000 && fault !== 'no-cut-out')
-      fault === 'silent-cut-out' ? off('load-removed', 'went off') : off('cut-out', 'Too hot.');
+      off(fault === 'silent-cut-out' ? 'load-removed' : 'cut-out', 'It went off.');
     if (run) rig.samples(run.id, ++seq, seq, seq, { power: percent > 0 || (fault === 'power-stays' && wasOn) ? 80 : 20 });
     say();
   }, 100);

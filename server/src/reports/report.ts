@@ -21,7 +21,7 @@ import {
   settledWords,
 } from '@red-ember/core';
 import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
-import { askedWords, definitionOf, familyOf, lockValue, rulesWords, type RestatementName } from '@red-ember/study';
+import { askedWords, definitionOf, familyOf, lockValue, rulesWords, sinceMade, type RestatementName } from '@red-ember/study';
 import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
 import { Html, html } from './html.ts';
 import { rankingSection, stepsSection } from './allVariants.ts';
@@ -130,6 +130,7 @@ const settingsWords = ({ settings }: Run): string =>
 function runRow(input: ReportInput, run: Run): Html {
   const mount = run.mountNumber === null ? 'from a file' : `mount ${run.mountNumber}`;
   const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
+  const since = sinceMade(run.madeAs, input.study, run.variantId);
   return html`<tr>
     <td>${run.number}</td>
     <td>${input.study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}</td>
@@ -144,6 +145,13 @@ function runRow(input: ReportInput, run: Run): Html {
     html`<tr class="under">
       <td></td>
       <td colspan="6">${settingsWords(run)}</td>
+    </tr>`
+  }
+  ${
+    since.length > 0 &&
+    html`<tr class="under">
+      <td></td>
+      <td colspan="6">${since.join(' ')}</td>
     </tr>`
   }`;
 }

@@ -1,6 +1,6 @@
 import { clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind } from '@red-ember/core';
 import { goesOn, type Run, type RunFactsBody, type RunLine, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
-import { lockValue } from '@red-ember/study';
+import { lockValue, madeAs, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -14,6 +14,11 @@ import type { RunStore } from './store.ts';
 export function settingsOf(study: Study, variantId: string): Record<string, string> {
   const subjectId = study.variants.find((variant) => variant.id === variantId)?.subjectId ?? '';
   return Object.fromEntries(study.locks.map((lock) => [lock.name, lockValue(lock, subjectId)]));
+}
+
+/** What a run keeps of its study as it was when the run was started. */
+export function frozenAt(study: Study, variantId: string): { settings: Record<string, string>; madeAs: MadeAs } {
+  return { settings: settingsOf(study, variantId), madeAs: madeAs(study, variantId) };
 }
 
 /** Locks of which nothing but the tester's word says that they were held. */
@@ -136,7 +141,8 @@ export class RunService {
       () => factsInWords(run, study, { variant: variant.name, number, startedAt, phases: phases !== null }),
       () => {
         const mountId = same ? run.mountId : number === null ? null : this.mounts.numbered(study.id, variant.id, number, startedAt);
-        this.store.putRight(id, { variantId: variant.id, mountId, startedAt, phases }, this.now().toISOString());
+        const made = variant.id === run.variantId ? run.madeAs : madeAs(study, variant.id);
+        this.store.putRight(id, { variantId: variant.id, mountId, startedAt, phases, madeAs: made }, this.now().toISOString());
         // Another day may have another calibration.
         this.correct(id);
       },

@@ -1,4 +1,5 @@
 import type { LogPhaseBody } from '@red-ember/contract';
+import type { MadeAs } from '@red-ember/study';
 import type { Database } from 'better-sqlite3';
 import { HandStore } from './handStore.ts';
 import { v7 as newId } from 'uuid';
@@ -43,6 +44,7 @@ interface RunRow {
   on_vanish: VanishChoice;
   preflight: string | null;
   figures: string | null;
+  made_as: string | null;
 }
 
 export interface StoredChannel extends RunChannel {
@@ -63,6 +65,7 @@ export interface NewRun {
   startedAt: string;
   timeScale: number;
   settings: Record<string, string>;
+  madeAs?: MadeAs;
   confirmedLocks: string[];
   recipe: RecipePhase[];
   armed: ArmedLimit[];
@@ -174,8 +177,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures, made_as)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures, @madeAs)`,
         )
         .run({
           id,
@@ -189,6 +192,7 @@ export class RunStore {
           startedAt: run.startedAt,
           timeScale: run.timeScale,
           settings: JSON.stringify(run.settings),
+          madeAs: run.madeAs ? JSON.stringify(run.madeAs) : null,
           confirmedLocks: JSON.stringify(run.confirmedLocks),
           recipe: JSON.stringify(run.recipe),
           armed: JSON.stringify(run.armed),
@@ -270,18 +274,18 @@ export class RunStore {
   /** Puts right what is written down of a run; what stood before is kept in the history. */
   putRight(
     id: string,
-    facts: { variantId: string; mountId: string | null; startedAt: string; phases: readonly LogPhaseBody[] | null },
+    facts: { variantId: string; mountId: string | null; startedAt: string; phases: readonly LogPhaseBody[] | null; madeAs: MadeAs | null },
     at: string,
   ): void {
     this.atomically(() => {
-      const before = this.db.prepare('SELECT variant_id, mount_id, started_at FROM run WHERE id = ?').get(id);
+      const before = this.db.prepare('SELECT variant_id, mount_id, started_at, made_as FROM run WHERE id = ?').get(id);
       const phases = this.db.prepare('SELECT kind, name, start_ms, end_ms FROM run_phase WHERE run_id = ? ORDER BY ordinal').all(id);
       this.db
         .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
         .run(newId(), 'run', id, at, JSON.stringify({ facts: before, phases, windows: this.windows(id) }));
       this.db
-        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ? WHERE id = ?')
-        .run(facts.variantId, facts.mountId, facts.startedAt, id);
+        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ?, made_as = ? WHERE id = ?')
+        .run(facts.variantId, facts.mountId, facts.startedAt, facts.madeAs === null ? null : JSON.stringify(facts.madeAs), id);
       if (facts.phases === null) return;
       // Windows were chosen within phases that are no more.
       this.db.prepare('DELETE FROM run_window WHERE run_id = ?').run(id);
@@ -351,6 +355,7 @@ export class RunStore {
       dispositionReason: row.disposition_reason,
       endReason: row.end_reason,
       settings: JSON.parse(row.settings) as Record<string, string>,
+      madeAs: row.made_as === null ? null : (JSON.parse(row.made_as) as MadeAs),
       confirmedLocks: JSON.parse(row.confirmed_locks) as string[],
       channels: this.channels(row.id).map(({ key, role, spotId, unit }) => ({ key, role, spotId, unit })),
       recipe: JSON.parse(row.recipe) as RecipePhase[],

@@ -24,6 +24,7 @@ function complete(body: StudyBody): StudyBody {
     ...variant,
     levels: variant.levels ?? [],
     repeats: variant.repeats ?? USUAL_REPEATS,
+    retired: variant.retired ?? false,
     retest: variant.retest ?? null,
   }));
   return { ...body, variants, judging: body.judging ?? blankJudging() };

@@ -119,9 +119,10 @@ export class StudyStore {
     const variants = (
       this.db
         .prepare(
-          'SELECT id, name, subject_id AS subjectId, is_reference AS isReference, setup, notes, levels, repeats, retest FROM variant WHERE study_id = ? ORDER BY ordinal',
+          'SELECT id, name, subject_id AS subjectId, is_reference AS isReference, setup, notes, levels, repeats, retired, retest FROM variant WHERE study_id = ? ORDER BY ordinal',
         )
-        .all(id) as (Omit<VariantBody, 'isReference' | 'levels' | 'retest'> & {
+        .all(id) as (Omit<VariantBody, 'isReference' | 'levels' | 'retired' | 'retest'> & {
+        retired: number;
         isReference: number;
         levels: string;
         retest: string | null;
@@ -130,6 +131,7 @@ export class StudyStore {
       ...variant,
       isReference: variant.isReference === 1,
       levels: parse<VariantBody['levels']>(variant.levels),
+      retired: variant.retired === 1,
       retest: variant.retest === null ? null : parse<VariantBody['retest']>(variant.retest),
     }));
     const { firstRun } = this.db
@@ -275,10 +277,10 @@ export class StudyStore {
       putSpot.run({ ...spot, byHand: spot.byHand ? 1 : 0, beneath: spot.beneath ? JSON.stringify(spot.beneath) : null, studyId, ordinal }),
     );
     const putVariant = this.db.prepare(
-      `INSERT INTO variant (id, study_id, ordinal, name, subject_id, is_reference, setup, notes, levels, repeats, retest)
-       VALUES (@id, @studyId, @ordinal, @name, @subjectId, @isReference, @setup, @notes, @levels, @repeats, @retest)
+      `INSERT INTO variant (id, study_id, ordinal, name, subject_id, is_reference, setup, notes, levels, repeats, retired, retest)
+       VALUES (@id, @studyId, @ordinal, @name, @subjectId, @isReference, @setup, @notes, @levels, @repeats, @retired, @retest)
        ON CONFLICT (id) DO UPDATE SET ordinal = excluded.ordinal, name = excluded.name, subject_id = excluded.subject_id,
-         is_reference = excluded.is_reference, setup = excluded.setup, notes = excluded.notes, levels = excluded.levels, repeats = excluded.repeats, retest = excluded.retest`,
+         is_reference = excluded.is_reference, setup = excluded.setup, notes = excluded.notes, levels = excluded.levels, repeats = excluded.repeats, retired = excluded.retired, retest = excluded.retest`,
     );
     body.variants.forEach((variant, ordinal) =>
       putVariant.run({
@@ -286,6 +288,7 @@ export class StudyStore {
         isReference: variant.isReference ? 1 : 0,
         levels: JSON.stringify(variant.levels ?? []),
         repeats: variant.repeats ?? USUAL_REPEATS,
+        retired: variant.retired ? 1 : 0,
         retest: variant.retest ? JSON.stringify(variant.retest) : null,
         studyId,
         ordinal,

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { blankPlan } from '@red-ember/study';
+import type { Run, Study } from '@red-ember/contract';
+import { blankPlan, bodyOf, sinceMade } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
 import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -244,5 +245,32 @@ describe('studies', () => {
     const [entry] = (await bench.call('GET', `/api/v1/studies/${id}/history`)).json;
     expect(entry.changed).toEqual(['house rules', 'spot Spot tc1']);
     expect(entry.moved).toEqual([]); // no run rests on it yet
+  });
+});
+
+describe('runs that were measured', () => {
+  it('keep their variant and limits as they were, whatever the study says later, and are not measured on once it is retired', async () => {
+    const made = (await bench.call('POST', '/api/v1/studies', body())).json as Study;
+    const runId = madeRun(bench, made.id, made.variants[0]!.id, '2026-03-01T08:00:00Z', { top: [30, 40] });
+    const was = bodyOf(made);
+    const changed = {
+      ...was,
+      spots: was.spots.map((spot) => ({ ...spot, limitC: spot.limitC + 10, cutOutC: spot.cutOutC + 10 })),
+      variants: was.variants.map((variant) => ({ ...variant, name: `${variant.name}, old`, retired: true })),
+    };
+    const saved = await bench.call('PUT', `/api/v1/studies/${made.id}`, changed, { 'if-match': `"${made.version}"` });
+    expect(saved.status, saved.text).toBe(200);
+    expect((saved.json as Study).variants.every((variant) => variant.retired)).toBe(true);
+    const run = (await bench.call('GET', `/api/v1/runs/${runId}`)).json as Run;
+    expect(run.madeAs).toMatchObject({ variant: 'bare', setup: 'bare', limits: [{ spot: 'Spot tc1', limitC: 85, cutOutC: 90 }, {}] });
+    expect(sinceMade(run.madeAs, saved.json as Study, run.variantId)).toContain('It was called bare then.');
+    const report = (await bench.call('GET', `/api/v1/studies/${made.id}/report.html`)).text;
+    expect(report).toContain('The limit of Spot tc1 was 85 °C then, 95 °C now');
+    expect((await bench.call('GET', `/api/v1/studies/${made.id}/next`)).json).toMatchObject({
+      acts: [],
+      sentence: 'bare, old and lid, old are retired: no more runs are planned.',
+    });
+    // What was measured stands all the same.
+    expect((await bench.call('GET', `/api/v1/studies/${made.id}/verdict`)).json.judgement.a.runIds).toEqual([runId]);
   });
 });

@@ -1,5 +1,5 @@
 import { rigChannels } from '../rigs/channels.ts';
-import { settingsOf } from '../runs/service.ts';
+import { frozenAt } from '../runs/service.ts';
 import type { TestBench } from './testBench.ts';
 
 const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation', 'whine'].map((key) => ({ key, unit: '' }));
@@ -31,7 +31,7 @@ export function madeRun(bench: TestBench, studyId: string, variantId: string, st
     state: 'finished',
     startedAt,
     timeScale: 1,
-    settings: settingsOf(study, variantId),
+    ...frozenAt(study, variantId),
     confirmedLocks: [],
     recipe: [],
     armed: [],

@@ -154,6 +154,13 @@ export class VerdictService {
     const { judgement, spots, rules } = this.weigh(study, aId, bId, change);
     const lengths = this.sides.ended(studyId).flatMap((run) => (run.figures === null && run.lengthS > 0 ? [run.lengthS / 60] : []));
     const runMin = lengths.length > 0 ? mean(lengths) : USUAL_RUN_MIN;
+    const retired = study.variants.filter(
+      (variant) => variant.retired && [judgement.a.variantId, judgement.b.variantId].includes(variant.id),
+    );
+    if (retired.length > 0) {
+      const sentence = `${listWords(retired.map(({ name }) => name))} ${retired.length === 1 ? 'is' : 'are'} retired: no more runs are planned.`;
+      return { spotId: null, acts: [], sentence };
+    }
     const shown = rules.figure === 'hottest' ? [hottestSpot(spots), ...spots] : spots;
     return nextActs(judgement, shown, rules, { runMin, remountMin: study.plan.remountMin });
   }

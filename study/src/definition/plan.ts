@@ -94,6 +94,9 @@ export interface VariantEntry {
   /** Runs that are planned of it; 2 where nothing is said. */
   repeats?: number;
 
+  /** No more runs are made of it; those that were stand, in every result. */
+  retired?: boolean;
+
   /** It is another variant with one suspect changed; null where it is its own. */
   retest?: RetestEntry | null;
 }

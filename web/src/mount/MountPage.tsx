@@ -37,6 +37,9 @@ function cardSentence(card: MountCard, from: VariantBody | null, to: VariantBody
   return parts.join(' ');
 }
 
+/** Nothing more is mounted of a variant that was retired. */
+const goesOn = (variant: VariantBody) => !variant.retired;
+
 function VariantChoice({
   study,
   mounts,
@@ -54,7 +57,7 @@ function VariantChoice({
     <fieldset className="mb-4">
       <legend className="sr-only">Variant</legend>
       <div className="flex max-h-44 flex-wrap gap-2 overflow-y-auto">
-        {study.variants.map((variant) => {
+        {study.variants.filter(goesOn).map((variant) => {
           const had = mounts.filter((mount) => mount.variantId === variant.id).length;
           return (
             <label
@@ -88,9 +91,11 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
   const progress = looked === null || looked === kept.toId ? kept : { ...FRESH_CARD, toId: looked };
   const onBench = next.onBench?.variant;
   // The plan says what is next; without one, the variant with the fewest mounts needs one most.
-  const fewest = [...study.variants].sort(
-    (a, b) => mounts.filter((mount) => mount.variantId === a.id).length - mounts.filter((mount) => mount.variantId === b.id).length,
-  )[0];
+  const fewest = study.variants
+    .filter(goesOn)
+    .sort(
+      (a, b) => mounts.filter((mount) => mount.variantId === a.id).length - mounts.filter((mount) => mount.variantId === b.id).length,
+    )[0];
   const to = study.variants.find((variant) => variant.id === progress.toId) ?? next.planned?.variant ?? fewest ?? null;
   const from = to ? cameFrom(study.variants, mounts, to) : null;
   const card = useCard(study, from, to);

@@ -176,16 +176,26 @@ export function PlanPage() {
                     reference
                   </label>
                   <div className="flex justify-end pt-6 md:col-span-1">
-                    <Button
-                      look="quiet"
-                      className="!px-1"
-                      disabled={study.variantsWithRuns.includes(variant.id)}
-                      title={study.variantsWithRuns.includes(variant.id) ? 'It has mounts or runs' : undefined}
-                      onClick={() => change(withoutVariant(body, variant.id))}
-                      aria-label={`Remove ${variant.name}`}
-                    >
-                      <Trash2 size={16} aria-hidden />
-                    </Button>
+                    {study.variantsWithRuns.includes(variant.id) ? (
+                      <Button
+                        look="quiet"
+                        className="!px-1"
+                        title={variant.retired ? 'Plan runs of it again' : 'It has mounts or runs: these stay, and no more are planned'}
+                        onClick={() => setVariant(index, { retired: !variant.retired })}
+                      >
+                        {variant.retired ? 'Take up again' : 'Retire'}
+                        <span className="sr-only"> {variant.name}</span>
+                      </Button>
+                    ) : (
+                      <Button
+                        look="quiet"
+                        className="!px-1"
+                        onClick={() => change(withoutVariant(body, variant.id))}
+                        aria-label={`Remove ${variant.name}`}
+                      >
+                        <Trash2 size={16} aria-hidden />
+                      </Button>
+                    )}
                   </div>
                 </fieldset>
               ))}

@@ -91,16 +91,18 @@ export function RepeatsSection({
         </tbody>
       </table>
       <div className="grid gap-x-6 gap-y-2 sm:grid-cols-3">
-        {body.variants.map((variant, index) => (
-          <NumberField
-            key={variant.id}
-            label={variant.name}
-            unit={repeatsOf(variant) === 1 ? 'run' : 'runs'}
-            pointer={`/variants/${index}/repeats`}
-            value={repeatsOf(variant)}
-            onChange={(repeats) => setRepeats(variant, repeats)}
-          />
-        ))}
+        {body.variants.map((variant, index) =>
+          variant.retired ? null : (
+            <NumberField
+              key={variant.id}
+              label={variant.name}
+              unit={repeatsOf(variant) === 1 ? 'run' : 'runs'}
+              pointer={`/variants/${index}/repeats`}
+              value={repeatsOf(variant)}
+              onChange={(repeats) => setRepeats(variant, repeats)}
+            />
+          ),
+        )}
       </div>
       <StoppingFields body={body} started={started} setPlan={setPlan} />
     </Section>

@@ -4,7 +4,7 @@ import { type FactorBody, type StudyBody, type VariantBody } from '@red-ember/co
 import { blankPlan, blankStudy } from '@red-ember/study';
 import { run } from '../tests/fixtures.ts';
 import { candidatesOf, withCandidates, withFactor, withoutFactor, withoutVariant } from './edits.ts';
-import { balanced, calendar, changeOvers, figuresOf, leastTeardown, runLength } from './schedule.ts';
+import { balanced, calendar, changeOvers, figuresOf, leastTeardown, plannedOrder, runLength } from './schedule.ts';
 
 const FACTORS: FactorBody[] = [
   { name: 'Plate', levels: ['none', 'plate'], changeMin: 15 },
@@ -136,5 +136,21 @@ describe('the schedule', () => {
     }
     for (let k = 1; k < made.slots.length; k++) expect(made.slots[k]!.startMin).toBeGreaterThanOrEqual(made.slots[k - 1]!.endMin);
     expect(calendar(four, order, 900, '2026-03-02')).toMatchObject({ sentence: expect.stringMatching(/^[A-Z].*\.$/) });
+  });
+});
+
+describe('a variant that was retired', () => {
+  it('is planned no more, keeps the number that was planned of it, and leaves the order of the others', () => {
+    const study = body({
+      variants: [
+        variant('a', { Plate: 'none', Fan: 'off' }, { repeats: 3 }),
+        variant('b', { Plate: 'plate', Fan: 'off' }, { repeats: 3, retired: true }),
+      ],
+    });
+    expect(balanced(study).map(({ id }) => id)).toEqual(['a', 'a', 'a']);
+    expect(study.variants[1]!.repeats).toBe(3);
+    // An order that was taken over while it was planned no longer holds the runs that are wanted.
+    const ordered = { ...study, plan: { ...blankPlan(), order: ['a', 'b', 'a', 'b', 'a', 'b'] } };
+    expect(plannedOrder(ordered)).toMatchObject({ taken: false, order: [{ id: 'a' }, { id: 'a' }, { id: 'a' }] });
   });
 });

@@ -50,7 +50,8 @@ export const endsOf = ({ plan }: StudyBody): Ends => ({
   last: plan.lastVariantId === plan.firstVariantId ? null : plan.lastVariantId,
 });
 
-export const repeatsOf = (variant: VariantBody) => variant.repeats ?? USUAL_REPEATS;
+/** Runs that are planned of a variant: none of one that was retired. */
+export const repeatsOf = (variant: VariantBody) => (variant.retired ? 0 : (variant.repeats ?? USUAL_REPEATS));
 
 /** One entry a planned run, variants in their own order. */
 function plannedVariants(body: StudyBody): VariantBody[] {

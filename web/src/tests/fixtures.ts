@@ -137,6 +137,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     windows: [],
     figures: null,
     preflight: null,
+    madeAs: null,
     ...change,
   };
 }

@@ -6,7 +6,9 @@ import { orderRuns, type OrderInput } from '@red-ember/core';
 import { type FactorBody, type Study } from '@red-ember/contract';
 import { blankPlan } from '@red-ember/study';
 import { FactorsPage } from '../plan/FactorsPage.tsx';
+import { MountPage } from '../mount/MountPage.tsx';
 import { OrderPage } from '../plan/OrderPage.tsx';
+import { PlanPage } from '../plan/PlanPage.tsx';
 import * as made from './fixtures.ts';
 import { FakeServer, renderAt } from './renderAt.tsx';
 
@@ -223,5 +225,25 @@ describe('Order', () => {
   it('asks for variants first', async () => {
     renderAt('/studies/s1/plan/order', <OrderPage />, new FakeServer(made.study({ variants: [] })));
     expect(await screen.findByText(/Write down what is compared first/)).toBeTruthy();
+  });
+});
+
+describe('a variant with runs', () => {
+  it('is retired, not removed; nothing more is mounted or started of it, until it is taken up again', async () => {
+    const study = { ...made.study(), variantsWithRuns: ['lid'] };
+    const server = saving(new FakeServer(study));
+    renderAt('/studies/s1/plan', <PlanPage />, server);
+    expect(await screen.findByRole('button', { name: 'Remove bare' })).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Remove slot lid' })).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Retire slot lid' }));
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(server.last('PUT', '/studies/s1')).toBeTruthy());
+    expect((server.last('PUT', '/studies/s1')!.body as Study).variants).toMatchObject([{}, { id: 'lid', retired: true }]);
+    const retired = { ...study, variants: study.variants.map((variant) => ({ ...variant, retired: variant.id === 'lid' })) };
+    renderAt('/studies/s1/plan', <PlanPage />, new FakeServer(retired));
+    expect(await screen.findByRole('button', { name: 'Take up again slot lid' })).toBeTruthy();
+    renderAt('/studies/s1/mount', <MountPage />, new FakeServer(retired));
+    expect(await screen.findByRole('radio', { name: /^bare/ })).toBeTruthy();
+    expect(screen.queryByRole('radio', { name: /^slot lid/ })).toBeNull();
   });
 });

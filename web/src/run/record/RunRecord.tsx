@@ -2,6 +2,8 @@ import { useState } from 'react';
 import { format } from 'date-fns';
 import { clock, duration } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
+import { sinceMade } from '@red-ember/study';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { useReadingsQuery, useTraceQuery } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
@@ -41,6 +43,8 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
   });
   const { data: readings } = useReadingsQuery(run.id);
   const seat = run.purpose === 'seat-check';
+  const { text } = useDegrees();
+  const since = sinceMade(run.madeAs, study, run.variantId);
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
   const channels = Object.fromEntries((trace?.series ?? []).map((series) => [series.key, { t: series.t, y: series.y }]));
   return (
@@ -109,6 +113,15 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
             ))}
             {!seat && readings?.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
           </MarginGroup>
+          {since.length > 0 ? (
+            <MarginGroup title="The study says otherwise now">
+              {since.map((sentence) => (
+                <Note key={sentence} tone="caution">
+                  {text(sentence)}
+                </Note>
+              ))}
+            </MarginGroup>
+          ) : null}
           <MarginGroup title="Held">
             {Object.entries(run.settings).map(([name, value]) => (
               <Note key={name} lead={name}>

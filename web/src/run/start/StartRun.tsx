@@ -32,7 +32,9 @@ function Choice({ id, label, children, ...select }: { id: string; label: string 
 }
 
 /** What is run, on which rig and how fast; then a look at the bench; then the load. */
-export function StartRun({ study, mounts, rigs }: { study: Study; mounts: Mount[]; rigs: BenchRig[] }) {
+export function StartRun({ study, mounts: all, rigs }: { study: Study; mounts: Mount[]; rigs: BenchRig[] }) {
+  const retired = new Set(study.variants.filter((entry) => entry.retired).map(({ id }) => id));
+  const mounts = all.filter((entry) => !retired.has(entry.variantId));
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const timeScale = useAppSelector((state) => state.settings.timeScale);
