@@ -3,6 +3,7 @@
  * photograph and a long log imported, while a run goes on at the clock's own pace with twelve channels. How long the watch's event
  * loop was held up, whether a sample was lost, and whether the load stayed on.
  */
+import { fork } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -77,80 +78,95 @@ function makeRuns(): void {
   db.close();
 }
 
-makeRuns();
-const bench = await startBench({
-  dataFolder: folder,
-  webFolder: null,
-  access: { host: '127.0.0.1', passphrase: null },
-  port: 0,
-  log: () => {},
-  logError: (error) => console.error(error),
-  apart: true,
-});
-const rig = new RigClient({ url: `ws://127.0.0.1:${bench.port}/rig`, id: 'watched', name: 'Watched', source: DRIVE_SOURCE });
-rig.start();
-const at = `http://127.0.0.1:${bench.port}/api/v1`;
-async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const json = body === undefined || body instanceof FormData ? {} : { headers: { 'content-type': 'application/json' } };
-  const answer = await fetch(at + path, {
-    method,
-    ...json,
-    ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }),
-  });
-  return (/json/.test(answer.headers.get('content-type') ?? '') ? await answer.json() : await answer.text()) as T;
-}
-while (!(await ask<{ connected: boolean }[]>('GET', '/rigs'))[0]?.connected) await new Promise((done) => setTimeout(done, 50));
-
-const live = await ask<{ id: string }>('POST', '/studies', study('Live', 'live'));
-const mount = await ask<{ id: string }>('POST', `/studies/${live.id}/mounts`, {
-  variantId: 'live-bare',
-  confirmed: cautionsFor('drive').map(({ key }) => key),
-  note: '',
-});
-const run = await ask<Run>('POST', `/studies/${live.id}/runs`, { mountId: mount.id, timeScale: 1, seed: 1 });
-await new Promise((done) => setTimeout(done, 5000));
-
+const ask =
+  (at: string) =>
+  async <T>(method: string, path: string, body?: unknown): Promise<T> => {
+    const json = body === undefined || body instanceof FormData ? {} : { headers: { 'content-type': 'application/json' } };
+    const answer = await fetch(at + path, {
+      method,
+      ...json,
+      ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }),
+    });
+    return (/json/.test(answer.headers.get('content-type') ?? '') ? await answer.json() : await answer.text()) as T;
+  };
 const line = (name: string, value: string) => console.log(`${name.padEnd(64)} ${value.padStart(12)}`);
-const delay = monitorEventLoopDelay({ resolution: 5 });
-delay.enable();
-let [worst, p99] = [0, 0];
-/** Keeps what was worst so far; what comes next may hold up this process itself, which is not what is measured. */
-function noted(): void {
-  worst = Math.max(worst, delay.max);
-  p99 = Math.max(p99, delay.percentile(99));
-  delay.reset();
+
+/** The rig and whoever asks: in a process of their own, since what is large to read for them is not what is measured. */
+async function besides(port: number): Promise<void> {
+  const call = ask(`http://127.0.0.1:${port}/api/v1`);
+  const rig = new RigClient({ url: `ws://127.0.0.1:${port}/rig`, id: 'watched', name: 'Watched', source: DRIVE_SOURCE });
+  rig.start();
+  while (!(await call<{ connected: boolean }[]>('GET', '/rigs'))[0]?.connected) await new Promise((done) => setTimeout(done, 50));
+  const live = await call<{ id: string }>('POST', '/studies', study('Live', 'live'));
+  const mount = await call<{ id: string }>('POST', `/studies/${live.id}/mounts`, {
+    variantId: 'live-bare',
+    confirmed: cautionsFor('drive').map(({ key }) => key),
+    note: '',
+  });
+  const run = await call<Run>('POST', `/studies/${live.id}/runs`, { mountId: mount.id, timeScale: 1, seed: 1 });
+  await new Promise((done) => setTimeout(done, 5000));
+  process.send!({ begun: true });
+  const timed = async (name: string, work: () => Promise<unknown>) => {
+    const begun = performance.now();
+    await work();
+    line(`  ${name}`, `${((performance.now() - begun) / 1000).toFixed(1)} s`);
+  };
+  console.log(`A run under load, and beside it a study of ${RUNS} runs that nobody has read yet`);
+  await timed('judged', () => call('GET', '/studies/many/verdict'));
+  await timed('lined up', () => call('GET', '/studies/many/field'));
+  await timed('reported', () => call('GET', '/studies/many/report.html'));
+  await timed('a hostile body of 300 kB', () =>
+    call('POST', '/studies', { ...study('Hostile', 'hostile'), variants: Array.from({ length: 20_000 }, () => ({ id: 7 })) }),
+  );
+  await timed('30 MB of a log looked at', () => {
+    const row = `${Array.from({ length: 16 }, () => '45.23').join(',')}\n`;
+    const text = `time s,${Array.from({ length: 16 }, (_, i) => `tc${i}`).join(',')}\n${Array.from({ length: 288_000 }, (_, i) => `${i / 10},${row}`).join('')}`;
+    const form = new FormData();
+    form.append('log', new Blob([text]), 'long.csv');
+    return call('POST', '/studies/many/logs', form);
+  });
+  process.send!({ over: run.id });
+  await new Promise((done) => process.once('message', done));
+  await call('POST', `/runs/${run.id}/stop`, { reason: '' });
+  rig.close();
+  process.exit(0);
 }
-async function timed(name: string, work: () => Promise<unknown>): Promise<void> {
-  const begun = performance.now();
-  await work();
-  line(`  ${name}`, `${((performance.now() - begun) / 1000).toFixed(1)} s`);
+
+async function watch(): Promise<void> {
+  makeRuns();
+  const bench = await startBench({
+    dataFolder: folder,
+    webFolder: null,
+    access: { host: '127.0.0.1', passphrase: null },
+    port: 0,
+    log: () => {},
+    logError: (error) => console.error(error),
+    apart: true,
+  });
+  const child = fork(import.meta.filename, ['--port', String(bench.port)], { execArgv: ['--import', 'tsx'], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] }); // prettier-ignore
+  const heard = <K extends 'begun' | 'over'>(key: K) =>
+    new Promise<string>((done) =>
+      child.on('message', (message: Partial<Record<K, string>>) => key in message && done(String(message[key]))),
+    );
+  const over = heard('over');
+  await heard('begun');
+  const delay = monitorEventLoopDelay({ resolution: 5 });
+  delay.enable();
+  const runId = await over;
+  delay.disable();
+  const { lengthS, events } = bench.services.runs.get(runId);
+  const kept = bench.services.stores.samples.read(runId, 'tc1').t.length;
+  line('samples lost', String(Math.round(lengthS) - kept));
+  line('times the load went off', String(events.filter(({ kind }) => kind === 'load-off').length));
+  line('event loop of the watch held up, 99th percentile', `${(delay.percentile(99) / 1e6).toFixed(1)} ms`);
+  line('event loop of the watch held up, at most', `${(delay.max / 1e6).toFixed(1)} ms`);
+  child.send('end');
+  await new Promise((done) => child.once('exit', done));
+  await bench.close();
 }
-console.log(`A run under load, and beside it a study of ${RUNS} runs that nobody has read yet`);
-await timed('judged', () => ask('GET', '/studies/many/verdict'));
-await timed('lined up', () => ask('GET', '/studies/many/field'));
-await timed('reported', () => ask('GET', '/studies/many/report.html'));
-await timed('a hostile body of 300 kB', () =>
-  ask('POST', '/studies', { ...study('Hostile', 'hostile'), variants: Array.from({ length: 20_000 }, () => ({ id: 7 })) }),
-);
-await timed('30 MB of a log looked at', () => {
-  noted();
-  const row = `${Array.from({ length: 16 }, () => '45.23').join(',')}\n`;
-  const text = `time s,${Array.from({ length: 16 }, (_, i) => `tc${i}`).join(',')}\n${Array.from({ length: 288_000 }, (_, i) => `${i / 10},${row}`).join('')}`;
-  const form = new FormData();
-  form.append('log', new Blob([text]), 'long.csv');
-  delay.reset();
-  return ask('POST', '/studies/many/logs', form);
-});
-noted();
-delay.disable();
-const { lengthS, events } = await ask<Run>('GET', `/runs/${run.id}`);
-const kept = bench.services.stores.samples.read(run.id, 'tc1').t.length;
-line('samples lost', String(Math.round(lengthS) - kept));
-line('times the load went off', String(events.filter(({ kind }) => kind === 'load-off').length));
-line('event loop of the watch held up, 99th percentile', `${(p99 / 1e6).toFixed(1)} ms`);
-line('event loop of the watch held up, at most', `${(worst / 1e6).toFixed(1)} ms`);
-await ask('POST', `/runs/${run.id}/stop`, { reason: '' });
-rig.close();
-await bench.close();
+
+const port = process.argv[2] === '--port' ? Number(process.argv[3]) : null;
+if (port === null) await watch();
+else await besides(port);
 rmSync(folder, { recursive: true, force: true });
 process.exit(0);

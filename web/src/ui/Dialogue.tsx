@@ -17,7 +17,8 @@ export function Dialogue({
   wide?: boolean;
 }) {
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-40">
+    // It has the size of the window itself: a box of no size counts as hidden, for a script that waits until it is gone too.
+    <Dialog open={open} onClose={onClose} className="fixed inset-0 z-40">
       <DialogBackdrop className="fixed inset-0 bg-ink/30" />
       <div className="fixed inset-0 overflow-y-auto p-4">
         <div className="flex min-h-full items-center justify-center">
