@@ -21,11 +21,10 @@ const VIEWS = {
   read: '/studies/demo-heat-path/read',
   judge: `${STUDY}/judge`,
   report: `${STUDY}/report`,
-  instruments: '/instruments',
-  limits: '/limits',
 };
 /** Several pages of one station on one picture. */
 const SHEETS = {
+  'bench-pages': ['/bench', '/instruments', '/limits'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-pastes/mount/pads'],
   'judge-pages': [
     '/studies/demo-pastes/judge/all',
@@ -78,6 +77,13 @@ try {
     if (!wants(name)) continue;
     await page.goto(base + path);
     await shoot(name);
+  }
+  if (wants('bench-pages')) {
+    const ask = async (path, options) =>
+      (await fetch(`${base}/api/v1${path}`, { headers: { 'content-type': 'application/json' }, ...options })).json();
+    for (const { id } of await ask('/rigs'))
+      await ask(`/rigs/${id}/rehearsals`, { method: 'POST', body: JSON.stringify({ loadPercent: 20 }) });
+    while ((await ask('/rigs')).some(({ rehearsal }) => rehearsal?.trying)) await page.waitForTimeout(500);
   }
   for (const [name, paths] of Object.entries(SHEETS)) {
     if (!wants(name)) continue;
