@@ -16,6 +16,7 @@ import {
   StartRunBody,
   StopRunBody,
 } from './runs/run.ts';
+import { OwnValuesBody } from './studies/ownFigures.ts';
 import { CopyStudyBody, StudyBody } from './studies/study.ts';
 import { NewSurveyBody, SurveyBody } from './surveys/survey.ts';
 
@@ -36,6 +37,7 @@ export const BODIES = {
   MoreTimeBody,
   MountBody,
   NewSurveyBody,
+  OwnValuesBody,
   PreflightBody,
   PutLimitBody,
   RehearsalBody,

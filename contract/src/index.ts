@@ -7,6 +7,7 @@ export * from './studies/boardMap.ts';
 export * from './studies/look.ts';
 export * from './studies/hold.ts';
 export * from './studies/judging.ts';
+export * from './studies/ownFigures.ts';
 export * from './studies/plan.ts';
 export * from './studies/fitting.ts';
 export * from './studies/study.ts';

@@ -306,6 +306,13 @@ export const OPERATIONS = {
     body: 'RunFactsBody',
     answer: 'Run',
   },
+  ownValues: {
+    method: 'put',
+    path: '/runs/{id}/own-values',
+    summary: 'What the figures that a study names itself came to in a run',
+    body: 'OwnValuesBody',
+    answer: 'Run',
+  },
   setWindow: {
     method: 'put',
     path: '/runs/{id}/windows/{phase}',

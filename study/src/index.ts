@@ -8,6 +8,7 @@ export * from './definition/judging.ts';
 export * from './definition/look.ts';
 export * from './definition/measured.ts';
 export * from './definition/merge.ts';
+export * from './definition/ownFigures.ts';
 export * from './definition/plan.ts';
 export * from './definition/sinceMade.ts';
 export * from './definition/study.ts';

@@ -18,7 +18,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { MadeAs } from '@red-ember/study';
-import type { ChosenWindow, Disposition, GivenFigures, LineEntry, LoadDifference, PhaseKind, RecipePhase } from '@red-ember/core';
+import type { ChosenWindow, Disposition, GivenFigures, LineEntry, LoadDifference, OwnValue, PhaseKind, RecipePhase } from '@red-ember/core';
 import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
@@ -275,6 +275,8 @@ export interface Run {
   faults: string[];
   onVanish: VanishChoice;
   preflight: PreflightRecord | null;
+  /** What the study's own figures came to, as it was typed, and when. */
+  own: (OwnValue & { at: string })[];
   /** Windows that the tester chose in place of the proposed ones. */
   windows: ChosenWindow[];
   /** Of a run of which there is no trace: what a table says of it, and nothing more; null for one that was recorded. */

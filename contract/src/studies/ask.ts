@@ -1,8 +1,8 @@
 import 'reflect-metadata';
 import { IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
-import type { ClaimAbout, ClaimDirection } from '@red-ember/core';
+import type { ClaimAbout, ClaimDirection, OwnOutcome } from '@red-ember/core';
 import { CLAIM_OUTCOMES, type ClaimEntry, type HouseRulesEntry, type PredictionEntry } from '@red-ember/study';
-import { ID_PATTERN } from '../ids.ts';
+import { ID_PATTERN, ownOr } from '../ids.ts';
 import { IsAboveField, IsDirectionOf } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
@@ -15,8 +15,8 @@ export class ClaimBody implements ClaimEntry {
   @Length(1, 200, { message: 'Write the claim in one sentence of up to 200 characters.' })
   text!: string;
 
-  @IsIn([...CLAIM_OUTCOMES], { message: 'Choose what the claim is about.' })
-  outcome!: ClaimAbout;
+  @Matches(ownOr(CLAIM_OUTCOMES), { message: 'Choose what the claim is about.' })
+  outcome!: ClaimAbout | OwnOutcome;
 
   @IsOptional()
   @Matches(ID_PATTERN)

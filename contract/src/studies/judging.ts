@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsString, Length, Matches, Max, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsNumber, IsString, Length, Matches, Max, Min, ValidateNested } from 'class-validator';
+import type { OwnOutcome } from '@red-ember/core';
 import {
   type CarriedLoadEntry,
   CRITERIA,
@@ -10,7 +11,7 @@ import {
   type RetestEntry,
   type WeightEntry,
 } from '@red-ember/study';
-import { ID_PATTERN } from '../ids.ts';
+import { ID_PATTERN, ownOr } from '../ids.ts';
 import { HasDistinctNames } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
@@ -30,8 +31,8 @@ export class CarriedLoadBody implements CarriedLoadEntry {
 }
 
 export class WeightBody implements WeightEntry {
-  @IsIn([...CRITERIA], { message: 'Choose a criterion.' })
-  criterion!: CriterionKey;
+  @Matches(ownOr(CRITERIA), { message: 'Choose a criterion.' })
+  criterion!: CriterionKey | OwnOutcome;
 
   @IsNumber({}, number('The weight'))
   @Min(0, { message: 'A weight cannot be negative.' })
@@ -49,7 +50,7 @@ export class ProfileBody implements ProfileEntry {
   name!: string;
 
   @IsArray()
-  @ArrayMaxSize(CRITERIA.length)
+  @ArrayMaxSize(40)
   @ValidateNested({ each: true })
   @Type(() => WeightBody)
   weights!: WeightBody[];

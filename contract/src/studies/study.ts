@@ -19,6 +19,7 @@ import { HasDistinctNames, HasOneReference } from '../validation/constraints.ts'
 import { ClaimBody, HouseRulesBody, PredictionBody } from './ask.ts';
 import { EnclosureBody, LockBody } from './hold.ts';
 import { JudgingBody } from './judging.ts';
+import { OwnFigureBody } from './ownFigures.ts';
 import { SpotBody, SubjectBody } from './look.ts';
 import { FittedPartBody, MountStepBody } from './fitting.ts';
 import { FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
@@ -126,6 +127,14 @@ export class StudyBody implements StudyDefinition {
   @ValidateNested({ each: true })
   @Type(() => LockBody)
   locks!: LockBody[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(16, { message: 'A study names up to 16 figures of its own.' })
+  @HasDistinctNames({ message: 'Two figures share a name.' })
+  @ValidateNested({ each: true })
+  @Type(() => OwnFigureBody)
+  figures?: OwnFigureBody[];
 
   @IsOptional()
   @ValidateNested()

@@ -12,7 +12,7 @@ export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from 
 export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';
-export { OUTCOMES, workDone, type OutcomeKind } from './outcome/outcomes.ts';
+export { OUTCOMES, outcomeKeys, outcomeKind, ownIdOf, ownOutcome, workDone, type OutcomeKind } from './outcome/outcomes.ts';
 
 export { adviceWords, likelyWords } from './pair/advice.ts';
 export { callOf, callWords, namesASide, type CallWords } from './pair/call.ts';

@@ -82,6 +82,8 @@ export interface JudgeRules {
   restate?: Restatement;
   /** How the plan may be decided before all of its mounts are made, as it was set beforehand; nothing where it is looked at once. */
   stopping?: { rule: StoppingRule; mostASide: number };
+  /** Figures that the study names itself; none where nothing is said. */
+  own?: readonly OwnFigure[];
   /** Only runs that the tester signed off for use take part. */
   signedOffOnly?: boolean;
 }
@@ -122,6 +124,8 @@ export interface JudgedRun {
   unconfirmed: string[];
   /** Sensors whose calibration had fallen due when the run was made. */
   overdue: { spotId: string | null; sensor: string; dueOn: string }[];
+  /** What the study's own figures came to; none where nothing is said. */
+  own?: readonly OwnValue[];
   review: RunReview;
 }
 
@@ -235,8 +239,32 @@ export interface SpotJudgement {
   refusal: string | null;
 }
 
+/** What is read beside temperature by a channel of a known kind. */
+export type KnownOutcome = Exclude<OutputKey, 'performance'> | 'throughput' | 'time-to-throttle';
+/** A figure that the study names itself, by its id. */
+export type OwnOutcome = `own:${string}`;
 /** What is read beside temperature. */
-export type OutcomeKey = Exclude<OutputKey, 'performance'> | 'throughput' | 'time-to-throttle';
+export type OutcomeKey = KnownOutcome | OwnOutcome;
+
+/** A figure that a study names itself: a score, minutes of a render, a rating. Amounts are in its own unit. */
+export interface OwnFigure {
+  id: string;
+  name: string;
+  unit: string;
+  better: 'low' | 'high' | 'neither';
+  /** Half-width of what one value may be off. */
+  doubt: number;
+  /** Smaller differences do not matter. */
+  practical: number;
+}
+
+/** What one of them came to in a run. */
+export interface OwnValue {
+  figureId: string;
+  /** Name of the load that it belongs to; null for the run as a whole. */
+  load: string | null;
+  value: number;
+}
 
 /**
  * How an outcome stood in a comparison: held by the tester, held by the part's own control, free to move, or not recorded.
@@ -278,6 +306,8 @@ export interface WorkJudgement {
   clock: Comparison | null;
   /** Minutes from the start of the load. */
   timeToThrottle: Comparison | null;
+  /** Figures that the study names itself, by id, with the difference below which it does not matter. */
+  own: Record<string, { comparison: Comparison; practical: number } | null>;
   /** Differences below this do not matter, by outcome, in its unit; null where it was not compared. */
   practical: Record<'throughput' | 'noise' | 'clock' | 'timeToThrottle', number | null>;
   /** Runs of each side that throttled, of all that were watched for it, and the shortest watch in minutes. */

@@ -17,6 +17,7 @@ const PARTS: [keyof StudyBody, string][] = [
   ['steps', 'steps of mounting'],
   ['recipe', 'recipe'],
   ['variants', 'variants'],
+  ['figures', 'figures of its own'],
   ['judging', 'loads and readers'],
 ];
 

@@ -188,6 +188,7 @@ describe('operations and answers', () => {
     await ask('readings', { id: run.id });
     await ask('trace', { id: run.id }, undefined, { query: { from: '10', to: '600', points: '50' } });
     await ask('samplesCsv', { id: run.id }, undefined, { query: { from: '0', to: '20' } });
+    await ask('ownValues', { id: run.id }, { values: [] });
     await ask('setWindow', { id: run.id, phase: '2' }, { phase: 2, startS: 2000, endS: 2500 });
     await ask('clearWindow', { id: run.id, phase: '2' });
     await ask('settledLoads', { id });

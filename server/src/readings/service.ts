@@ -12,10 +12,13 @@ import {
   type JudgedSpot,
   type JudgeRules,
   type RunReview,
+  mean,
+  slice,
+  type OwnValue,
   type Series,
 } from '@red-ember/core';
 import { type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
-import { familyOf, judgedSpots } from '@red-ember/study';
+import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
@@ -36,12 +39,16 @@ function calibratedAccuracyK(calibration: Calibration, atC: number): number {
   return rectangularHalfWidth(calibrationDoubt(calibrate(calibration.points), calibration.referenceAccuracyK, atC).u);
 }
 
+/** A figure of the study's own is read off its channel over so much of the end of a load, s. */
+const OWN_WINDOW_S = 300;
+
 export function judgeRules(study: Study): JudgeRules {
   const { basis, figure, practicalK, coverage, roomMinC, roomMaxC, fans } = study.rules;
   const throughputUnit = familyOf(study.family).throughputUnit;
   const { stopRule, mostASide } = study.plan;
   const stopping = stopRule && stopRule !== 'none' && mostASide ? { stopping: { rule: stopRule, mostASide } } : {};
-  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, ...stopping };
+  const own = ownFiguresOf(study).map(({ id, name, unit, better, doubt, practical }) => ({ id, name, unit, better, doubt, practical }));
+  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, own, ...stopping };
 }
 
 /** Reads runs off their samples, and keeps what was read until samples, phases or method change. */
@@ -99,8 +106,26 @@ export class ReadingService {
         const dueOn = corrections.get(channel.key)?.dueOn;
         return dueOn && dueOn < day ? [{ spotId: channel.spotId, sensor: channel.sensor, dueOn }] : [];
       }),
+      own: [...run.own.map(({ figureId, load, value }) => ({ figureId, load, value })), ...this.recordedFigures(run, study)],
       review: this.review(run, study),
     };
+  }
+
+  /** Figures of the study's own that a channel records: the mean of the last minutes of each load. */
+  private recordedFigures(run: Run, study: Study): OwnValue[] {
+    return ownFiguresOf(study).flatMap((figure) => {
+      if (!run.channels.some(({ key }) => key === figure.channel)) return [];
+      return run.phases.flatMap((phase): OwnValue[] => {
+        if (phase.kind !== 'load') return [];
+        const endS = phase.endS ?? run.lengthS;
+        const startS = Math.max(phase.startS, endS - OWN_WINDOW_S);
+        const { y } = slice(this.samples.read(run.id, figure.channel, startS, endS), { startS, endS });
+        const values = y.filter(Number.isFinite);
+        // What was typed of the same load is meant to stand in its place.
+        const typed = run.own.some(({ figureId, load }) => figureId === figure.id && load === phase.name);
+        return values.length === 0 || typed ? [] : [{ figureId: figure.id, load: phase.name, value: mean([...values]) }];
+      });
+    });
   }
 
   review(run: Run, study: Study): RunReview {

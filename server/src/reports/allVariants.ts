@@ -5,18 +5,15 @@ import {
   ladderSteps,
   measured,
   meanOutcome,
-  OUTCOMES,
+  outcomeKeys,
+  outcomeKind,
   rankLineUp,
   HOTTEST_SPOT_ID,
   type LineUp,
-  type OutcomeKey,
 } from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
 import { definitionOf } from '@red-ember/study';
 import { html, type Html } from './html.ts';
-
-/** What stands beside the ranking where it was recorded. */
-const BESIDE = Object.keys(OUTCOMES) as OutcomeKey[];
 
 /** The figure that all variants are ranked by: the hottest of several where the house rules say so, else the first spot. */
 function spotOf(study: Study): string {
@@ -41,7 +38,7 @@ export function rankingSection(study: Study, field: LineUp): Html | null {
   const ranking = orNothing(() => rankLineUp(field, { spotId }));
   if (!ranking || ranking.sides.length < 3) return null;
   const sideOf = (id: string) => field.sides.find((side) => side.variantId === id)!;
-  const beside = BESIDE.filter((key) => field.sides.some((side) => meanOutcome(side, key) !== null));
+  const beside = outcomeKeys(field.rules).filter((key) => field.sides.some((side) => meanOutcome(side, key) !== null));
   const name = definitionOf(study, spotId)?.name ?? '';
   return html`<h2>All variants by ${name}</h2>
     <table>
@@ -51,7 +48,7 @@ export function rankingSection(study: Study, field: LineUp): Html | null {
           <th class="n">runs</th>
           <th class="n">${study.rules.basis === 'rise' ? 'rise' : 'temperature'}</th>
           <th>group</th>
-          ${beside.map((key) => html`<th class="n">${OUTCOMES[key].label}, ${OUTCOMES[key].unit || (field.rules.throughputUnit ?? '')}</th>`)}
+          ${beside.map((key) => html`<th class="n">${outcomeKind(key, field.rules).label}, ${outcomeKind(key, field.rules).unit || (field.rules.throughputUnit ?? '')}</th>`)}
         </tr>
       </thead>
       <tbody>
@@ -64,7 +61,7 @@ export function rankingSection(study: Study, field: LineUp): Html | null {
             <td>${ranked.groups}</td>
             ${beside.map((key) => {
               const value = meanOutcome(side, key);
-              return html`<td class="n">${value === null ? '' : fixed(value, OUTCOMES[key].decimals)}</td>`;
+              return html`<td class="n">${value === null ? '' : fixed(value, outcomeKind(key, field.rules).decimals)}</td>`;
             })}
           </tr>`;
         })}

@@ -19,6 +19,7 @@ export const runHandlers = (runs: RunService) =>
     conditions: ({ params }) => runs.conditions(params.id),
     signOff: ({ params, body }) => runs.signOff(params.id, body),
     putRight: ({ params, body }) => runs.putRight(params.id, body),
+    ownValues: ({ params, body }) => runs.ownValues(params.id, body.values),
     setWindow: ({ params, body }) => runs.setWindow(params.id, Number(params.phase), body),
     clearWindow: ({ params }) => runs.setWindow(params.id, Number(params.phase), null),
     samplesCsv: ({ params, query }) => ({

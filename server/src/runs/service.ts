@@ -1,6 +1,6 @@
-import { clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind } from '@red-ember/core';
+import { clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind, type OwnValue } from '@red-ember/core';
 import { goesOn, type Run, type RunFactsBody, type RunLine, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
-import { lockValue, madeAs, type MadeAs } from '@red-ember/study';
+import { lockValue, madeAs, ownFiguresOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -79,6 +79,36 @@ export class RunService {
     const run = this.store.find(id);
     if (!run) throw notFound('This run');
     return run;
+  }
+
+  /**
+   * Writes down what the study's own figures came to in a run; what is left out is taken back. At any time: a score is often read off a
+   * screenshot days later.
+   *
+   * @throws HttpProblem 422 for a figure or a load that is not there, or one that is said twice
+   */
+  ownValues(id: string, values: readonly OwnValue[]): Run {
+    const run = this.get(id);
+    const study = this.studies.get(run.studyId);
+    const figures = new Map(ownFiguresOf(study).map((figure) => [figure.id, figure]));
+    // What was typed of a load that is called otherwise now may stay.
+    const loads = new Set([...run.phases.map((phase) => phase.name), ...run.own.map(({ load }) => load)]);
+    const seen = new Set<string>();
+    values.forEach(({ figureId, load }, i) => {
+      const wrong = (sentence: string) => unprocessable(sentence, [{ pointer: `/values/${i}`, sentence }]);
+      const figure = figures.get(figureId);
+      if (!figure) throw wrong('This figure is not in the study.');
+      if (load !== null && !loads.has(load)) throw wrong(`This run has no load called ${load}.`);
+      const key = JSON.stringify([figureId, load]);
+      if (seen.has(key)) throw wrong(`${figure.name} is given twice.`);
+      seen.add(key);
+    });
+    this.studies.withHistory(
+      [study.id],
+      () => `Figures of run ${run.number} typed.`,
+      () => this.store.setOwnValues(id, values, this.now().toISOString()),
+    );
+    return this.get(id);
   }
 
   /** What went over the line of a run on a rig, and what is not there. @throws HttpProblem 409 for a run that came from a file */

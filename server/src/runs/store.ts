@@ -3,7 +3,7 @@ import type { MadeAs } from '@red-ember/study';
 import type { Database } from 'better-sqlite3';
 import { HandStore } from './handStore.ts';
 import { v7 as newId } from 'uuid';
-import type { ArmedLimit, ChosenWindow, Disposition, GivenFigures, RecipePhase } from '@red-ember/core';
+import type { ArmedLimit, ChosenWindow, Disposition, GivenFigures, OwnValue, RecipePhase } from '@red-ember/core';
 import type {
   ChannelRole,
   Run,
@@ -293,6 +293,29 @@ export class RunStore {
     });
   }
 
+  private ownValues(id: string): Run['own'] {
+    const rows = this.db
+      .prepare('SELECT figure_id AS figureId, load, value, at FROM own_value WHERE run_id = ? ORDER BY figure_id, load')
+      .all(id);
+    return (rows as (OwnValue & { load: string; at: string })[]).map((row) => ({ ...row, load: row.load === '' ? null : row.load }));
+  }
+
+  /** Puts values in the place of all that were typed; those that stay as they were keep their time. */
+  setOwnValues(id: string, values: readonly OwnValue[], at: string): void {
+    this.atomically(() => {
+      const before = this.ownValues(id);
+      this.db.prepare('DELETE FROM own_value WHERE run_id = ?').run(id);
+      const insert = this.db.prepare('INSERT INTO own_value (run_id, figure_id, load, value, at) VALUES (?, ?, ?, ?, ?)');
+      for (const { figureId, load, value } of values) {
+        const was = before.find((old) => old.figureId === figureId && old.load === load && old.value === value);
+        insert.run(id, figureId, load ?? '', value, was?.at ?? at);
+      }
+      this.db
+        .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
+        .run(newId(), 'run', id, at, JSON.stringify({ own: before }));
+    });
+  }
+
   startPhase(id: string, ordinal: number, phase: { kind: string; name: string }, startMs: number): void {
     this.db
       .prepare('INSERT INTO run_phase (run_id, ordinal, kind, name, start_ms) VALUES (?, ?, ?, ?, ?)')
@@ -376,6 +399,7 @@ export class RunStore {
       handReadings: this.hand.ofRun(row.id),
       faults: JSON.parse(row.faults) as string[],
       onVanish: row.on_vanish,
+      own: this.ownValues(row.id),
       windows: this.windows(row.id),
       preflight: row.preflight === null ? null : (JSON.parse(row.preflight) as PreflightRecord),
       figures: row.figures === null ? null : (JSON.parse(row.figures) as GivenFigures),

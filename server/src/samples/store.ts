@@ -49,7 +49,7 @@ export class SampleStore {
       this.append(runId, key, tMs.subarray(from, from + CHUNK), values.subarray(from, from + CHUNK));
   }
 
-  /** The channel's samples in [fromS, toS), or all of them; times in seconds. */
+  /** The channel's samples, whole stored pieces of them that touch [fromS, toS); times in seconds. Cut by `slice`. */
   read(runId: string, key: string, fromS = 0, toS = Infinity): Series {
     const rows = this.db
       .prepare('SELECT t, v, n FROM sample_chunk WHERE run_id = ? AND key = ? AND end_ms >= ? AND start_ms < ? ORDER BY start_ms')

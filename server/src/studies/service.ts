@@ -1,7 +1,7 @@
 import { v7 as newId } from 'uuid';
-import type { JudgedFigures } from '@red-ember/core';
+import { ownIdOf, type JudgedFigures } from '@red-ember/core';
 import { type FieldProblem, type HistoryEntry, type MovedResult, type Study, type StudyBody, type StudySummary } from '@red-ember/contract';
-import { blankJudging, bodyOf, measuredChanges, USUAL_REPEATS } from '@red-ember/study';
+import { blankJudging, bodyOf, measuredChanges, ownFiguresOf, USUAL_REPEATS } from '@red-ember/study';
 import { whatChanged } from '../history/whatChanged.ts';
 import type { HistoryStore } from '../history/store.ts';
 import { changedMeanwhile, conflict, notFound, unprocessable } from '../http/problems.ts';
@@ -27,7 +27,7 @@ function complete(body: StudyBody): StudyBody {
     retired: variant.retired ?? false,
     retest: variant.retest ?? null,
   }));
-  return { ...body, variants, judging: body.judging ?? blankJudging() };
+  return { ...body, variants, figures: body.figures ?? [], judging: body.judging ?? blankJudging() };
 }
 
 /** Fields that name a spot or a variant by its id, alone or in a list; a channel that is called like one is none of them. */
@@ -204,6 +204,12 @@ export class StudyService {
     body.spots.forEach((spot, i) => {
       need(spot.twinOf === null || spots.has(spot.twinOf), `/spots/${i}/twinOf`, 'The spot on the same place is not in this study.');
       need(spot.twinOf !== spot.id, `/spots/${i}/twinOf`, 'A spot cannot be compared with itself.');
+    });
+    const figures = new Set(ownFiguresOf(body).map(({ id }) => id));
+    need(figures.size === ownFiguresOf(body).length, '/figures', 'An id of a figure is used twice.');
+    body.claims.forEach(({ outcome }, i) => {
+      const id = ownIdOf(outcome);
+      need(id === null || figures.has(id), `/claims/${i}/outcome`, 'The claim is about a figure that is not in this study.');
     });
     const variants = new Set(body.variants.map((variant) => variant.id));
     // A prediction is fixed by the first run and may outlive its variant; a claim follows what there is.

@@ -23,6 +23,7 @@ interface StudyRow {
   recipe: string;
   locks: string;
   judging: string | null;
+  figures: string;
   version: number;
   created_at: string;
   updated_at: string;
@@ -160,6 +161,7 @@ export class StudyStore {
       steps: parse(row.steps),
       recipe: parse(row.recipe),
       locks: parse(row.locks),
+      figures: parse(row.figures),
       judging: row.judging === null ? blankJudging() : parse(row.judging),
       spots,
       variants,
@@ -176,8 +178,8 @@ export class StudyStore {
     this.db.transaction(() => {
       this.db
         .prepare(
-          `INSERT INTO study (id, title, family, question, claims, predictions, prediction_stamps, rules, enclosure, subjects, room_channel_id, factors, impossible, plan, parts, steps, recipe, locks, judging, version, created_at, updated_at)
-           VALUES (@id, @title, @family, @question, @claims, @predictions, @predictionStamps, @rules, @enclosure, @subjects, @roomChannelId, @factors, @impossible, @plan, @parts, @steps, @recipe, @locks, @judging, 1, @at, @at)`,
+          `INSERT INTO study (id, title, family, question, claims, predictions, prediction_stamps, rules, enclosure, subjects, room_channel_id, factors, impossible, plan, parts, steps, recipe, locks, judging, figures, version, created_at, updated_at)
+           VALUES (@id, @title, @family, @question, @claims, @predictions, @predictionStamps, @rules, @enclosure, @subjects, @roomChannelId, @factors, @impossible, @plan, @parts, @steps, @recipe, @locks, @judging, @figures, 1, @at, @at)`,
         )
         .run({ id, at, ...this.columns(body), predictionStamps: JSON.stringify(stamps(body, at, null)) });
       this.writeParts(id, body);
@@ -191,7 +193,7 @@ export class StudyStore {
       const { changes } = this.db
         .prepare(
           `UPDATE study SET title = @title, family = @family, question = @question, claims = @claims, predictions = @predictions, prediction_stamps = @predictionStamps, rules = @rules, enclosure = @enclosure,
-             subjects = @subjects, room_channel_id = @roomChannelId, factors = @factors, impossible = @impossible, plan = @plan, parts = @parts, steps = @steps, recipe = @recipe, locks = @locks, judging = @judging, version = version + 1, updated_at = @at
+             subjects = @subjects, room_channel_id = @roomChannelId, factors = @factors, impossible = @impossible, plan = @plan, parts = @parts, steps = @steps, recipe = @recipe, locks = @locks, judging = @judging, figures = @figures, version = version + 1, updated_at = @at
            WHERE id = @id AND version = @expectedVersion AND deleted_at IS NULL`,
         )
         .run({ id, at, expectedVersion, ...this.columns(body), predictionStamps: JSON.stringify(stamps(body, at, before)) });
@@ -256,6 +258,7 @@ export class StudyStore {
       recipe: JSON.stringify(body.recipe),
       locks: JSON.stringify(body.locks),
       judging: body.judging ? JSON.stringify(body.judging) : null,
+      figures: JSON.stringify(body.figures ?? []),
     };
   }
 

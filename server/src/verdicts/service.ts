@@ -279,7 +279,7 @@ export class VerdictService {
         outcome: 'not-shown',
         sentence: `“${claim.text}” cannot be held against figures that are read at one noise level on both sides.`,
       };
-    if (claim.outcome !== 'watts-carried') return judgeClaim(claim, judgement, spots, rules.practicalK);
+    if (claim.outcome !== 'watts-carried') return judgeClaim(claim, judgement, spots, rules.practicalK, rules.own);
     const { name, airC } = study.enclosure;
     const { marginK } = study.judging ?? blankJudging();
     const field = lineUp(sides, spots, rules, history);

@@ -1,4 +1,4 @@
-import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection } from '@red-ember/core';
+import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection, type OwnOutcome } from '@red-ember/core';
 
 /** What a claim can be about. */
 export const CLAIM_OUTCOMES = Object.keys(CLAIM_UNITS) as ClaimAbout[];
@@ -16,7 +16,8 @@ export const OUTCOME_NAMES: Record<ClaimAbout, string> = {
 export interface ClaimEntry {
   id: string;
   text: string;
-  outcome: ClaimAbout;
+  /** One of the known outcomes, or a figure that the study names itself. */
+  outcome: ClaimAbout | OwnOutcome;
 
   /** The variant that it is about, held against the reference; null or nothing where it is about whichever is compared. */
   variantId?: string | null;

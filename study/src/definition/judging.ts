@@ -1,3 +1,5 @@
+import type { OwnOutcome } from '@red-ember/core';
+
 /** What choices are held against each other by. */
 export const CRITERIA = ['temperature', 'noise', 'cost', 'minutes', 'weight', 'throughput'] as const;
 export type CriterionKey = (typeof CRITERIA)[number];
@@ -10,7 +12,8 @@ export interface CarriedLoadEntry {
 }
 
 export interface WeightEntry {
-  criterion: CriterionKey;
+  /** One of the known criteria, or a figure that the study names itself. */
+  criterion: CriterionKey | OwnOutcome;
   weight: number;
 }
 

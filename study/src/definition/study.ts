@@ -4,6 +4,7 @@ import type { ClaimEntry, HouseRulesEntry, PredictionEntry } from './ask.ts';
 import type { FittedPartEntry, MountStepEntry } from './fitting.ts';
 import type { EnclosureEntry, LockEntry } from './hold.ts';
 import type { JudgingEntry } from './judging.ts';
+import type { OwnFigureEntry } from './ownFigures.ts';
 import type { SpotEntry, SubjectEntry } from './look.ts';
 import { blankPlan, type FactorEntry, type ImpossibleEntry, type PlanEntry, type RecipePhaseEntry, type VariantEntry } from './plan.ts';
 
@@ -33,6 +34,9 @@ export interface StudyDefinition {
   steps: MountStepEntry[];
   recipe: RecipePhaseEntry[];
   locks: LockEntry[];
+
+  /** Figures that it names itself; none where nothing is said. */
+  figures?: OwnFigureEntry[];
 
   /** Loads to carry and readers to choose for; the usual where nothing is said. */
   judging?: JudgingEntry;

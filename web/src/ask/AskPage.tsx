@@ -7,6 +7,7 @@ import { EditSheet } from '../study/EditSheet.tsx';
 import { HistoryNote } from '../study/HistoryNote.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { ClaimsSection } from './ClaimsSection.tsx';
+import { OwnFiguresSection } from './OwnFiguresSection.tsx';
 import { PartsSection } from './PartsSection.tsx';
 import { PredictionsSection } from './PredictionsSection.tsx';
 import { RulesSection } from './RulesSection.tsx';
@@ -85,6 +86,7 @@ export function AskPage() {
           <PartsSection body={body} change={change} used={body.variants.map((variant) => variant.subjectId)} />
           <ClaimsSection body={body} change={change} />
           <PredictionsSection body={body} change={change} locked={study.predictionLockedAt} stamps={study.predictionStamps} />
+          <OwnFiguresSection body={body} change={change} studyId={study.id} />
           <RulesSection body={body} change={change} />
         </>
       )}

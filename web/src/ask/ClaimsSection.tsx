@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { unitOfClaim } from '@red-ember/core';
+import { ownIdOf, ownOutcome, unitOfClaim, type ClaimAbout } from '@red-ember/core';
 import { type ClaimBody, type StudyBody } from '@red-ember/contract';
-import { CLAIM_OUTCOMES, familyOf, OUTCOME_NAMES } from '@red-ember/study';
+import { CLAIM_OUTCOMES, familyOf, OUTCOME_NAMES, ownFiguresOf } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -32,7 +32,7 @@ const directions = (claim: ClaimBody): { value: ClaimBody['direction']; label: s
       ];
 
 /** What each outcome is judged by, where that is not plain. */
-const HINTS: Partial<Record<ClaimBody['outcome'], string>> = {
+const HINTS: Partial<Record<ClaimAbout, string>> = {
   noise: 'Judged where runs record a sound level.',
   clock: 'Judged where runs record a clock.',
   'watts-carried': 'Judged in the enclosure’s air, with the margin of Carry.',
@@ -89,7 +89,7 @@ function ClaimEditor({
         label="About"
         pointer={at('outcome')}
         value={claim.outcome}
-        hint={HINTS[claim.outcome]}
+        hint={ownIdOf(claim.outcome) === null ? HINTS[claim.outcome as ClaimAbout] : 'Judged where it was typed, or recorded.'}
         onChange={(outcome) =>
           set({
             outcome,
@@ -97,7 +97,10 @@ function ClaimEditor({
             direction: usualDirection(outcome, claim.direction),
           })
         }
-        options={CLAIM_OUTCOMES.map((outcome) => ({ value: outcome, label: OUTCOME_NAMES[outcome] }))}
+        options={[
+          ...CLAIM_OUTCOMES.map((outcome) => ({ value: outcome as ClaimBody['outcome'], label: OUTCOME_NAMES[outcome] })),
+          ...ownFiguresOf(body).map(({ id, name }) => ({ value: ownOutcome(id), label: name || 'a figure without a name' })),
+        ]}
       />
       {claim.outcome === 'temperature' ? (
         <ChoiceField
@@ -122,7 +125,7 @@ function ClaimEditor({
       <NumberField
         className="md:col-span-2"
         label={claim.direction === 'no-difference' ? 'Within' : claim.direction === 'at-least' ? 'Watts' : 'By at least'}
-        unit={unitOfClaim(claim.outcome, familyOf(body.family).throughputUnit)}
+        unit={unitOfClaim(claim.outcome, { throughputUnit: familyOf(body.family).throughputUnit, own: ownFiguresOf(body) })}
         pointer={at('leastEffect')}
         value={claim.leastEffect}
         disabled={claim.outcome === 'temperature' && claim.direction === 'no-difference'}

@@ -135,8 +135,9 @@ describe('the line to the rig', () => {
     expect(screen.getByText('No samples until 1:30')).toBeTruthy();
   });
 
-  it('of a run from before says that nothing was written down', async () => {
+  it('of a run from before says that nothing was written down, and claims nothing of it', async () => {
     shown(line({ entries: [] }));
     expect(await screen.findByText(/before loads that were asked and reported were written down/)).toBeTruthy();
+    expect(screen.queryByText(/none missing/)).toBeNull();
   });
 });

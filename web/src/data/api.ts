@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
+import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -248,6 +248,10 @@ export const api = createApi({
       query: ({ id, body }) => ask('putRight', { params: { id }, body }),
       invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, 'Verdict', 'History', 'Mounts', 'Study']),
     }),
+    ownValues: build.mutation<AnswerOf<'ownValues'>, { id: string; body: OwnValuesBody }>({
+      query: ({ id, body }) => ask('ownValues', { params: { id }, body }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, 'Verdict', 'History']),
+    }),
     /** A file that ships with the pages, by its name. */
     sampleLog: build.query<string, string>({ query: (name) => ({ url: `${location.origin}/samples/${encodeURIComponent(name)}`, responseHandler: 'text' }) }),
     logs: build.query<AnswerOf<'listLogs'>, void>({ query: () => ask('listLogs', { params: {} }), providesTags: ['Logs'] }),
@@ -290,6 +294,7 @@ export function statusOf(error: unknown): number | null {
 }
 
 export const {
+  useOwnValuesMutation,
   useRehearseMutation,
   useBreakOffRehearsalMutation,
   useRehearsalsQuery,

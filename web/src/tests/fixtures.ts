@@ -118,6 +118,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     disposition: 'undecided',
     dispositionReason: '',
     endReason: '',
+    own: [],
     settings: { Case: 'open bench' },
     confirmedLocks: ['Case'],
     channels: [

@@ -1,6 +1,7 @@
 import { fixed, measured } from '../../format/measured.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
-import type { JudgedSpot, PairJudgement, WorkJudgement } from '../types.ts';
+import { ownIdOf } from '../outcome/outcomes.ts';
+import type { JudgedSpot, OwnFigure, OwnOutcome, PairJudgement, WorkJudgement } from '../types.ts';
 
 /** `at-least`: of watts carried, so many and not so many more than the other. */
 export type ClaimDirection = 'cooler' | 'warmer' | 'less' | 'more' | 'no-difference' | 'at-least';
@@ -17,13 +18,23 @@ export const CLAIM_UNITS = {
 } as const;
 export type ClaimAbout = keyof typeof CLAIM_UNITS;
 
+/** Units that a study gives itself: of the work of its part, and of its own figures. */
+export interface ClaimUnits {
+  throughputUnit?: string;
+  own?: readonly Pick<OwnFigure, 'id' | 'name' | 'unit'>[];
+}
+
+const ownFigure = (about: Claim['outcome'], { own = [] }: ClaimUnits) => own.find(({ id }) => id === ownIdOf(about));
+
 /** Unit of a claim's effect: work is counted in what the part does, which is not always megabytes. */
-export const unitOfClaim = (about: ClaimAbout, throughputUnit: string): string =>
-  about === 'throughput' ? throughputUnit : CLAIM_UNITS[about];
+export function unitOfClaim(about: Claim['outcome'], units: ClaimUnits): string {
+  if (ownIdOf(about) !== null) return ownFigure(about, units)?.unit ?? '';
+  return about === 'throughput' ? (units.throughputUnit ?? '') : CLAIM_UNITS[about as ClaimAbout];
+}
 
 export interface Claim {
   text: string;
-  outcome: ClaimAbout;
+  outcome: ClaimAbout | OwnOutcome;
   /** For a temperature: the spot it is about; null for every spot. */
   spotId: string | null;
   direction: ClaimDirection;
@@ -62,12 +73,18 @@ function judgeInterval(claim: Claim, comparison: Comparison | null, practical: n
  * Supported where the whole interval shows at least the claimed effect; contradicted where the whole interval falls short of
  * it; not shown otherwise. A claim about every spot needs each of them, and fails with any one.
  */
-export function judgeClaim(claim: Claim, judgement: PairJudgement, spots: readonly JudgedSpot[], practicalK: number): ClaimJudgement {
+export function judgeClaim(
+  claim: Claim,
+  judgement: PairJudgement,
+  spots: readonly JudgedSpot[],
+  practicalK: number,
+  own: readonly OwnFigure[] = [],
+): ClaimJudgement {
   return claim.outcome === 'temperature'
     ? judgeTemperatureClaim(claim, judgement, spots, practicalK)
     : claim.outcome === 'time-to-throttle'
       ? judgeThrottleClaim(claim, judgement)
-      : judgeWorkClaim(claim, workOf(claim, judgement), judgement.work);
+      : judgeWorkClaim(claim, workOf(claim, judgement), judgement.work, own);
 }
 
 const WORDS = { supported: 'is supported', contradicted: 'is contradicted', 'not-shown': 'is not shown' };
@@ -82,35 +99,45 @@ const ABOUT: Record<ClaimAbout, string> = {
   'watts-carried': 'watts carried',
 };
 
-function asked(claim: Claim, throughputUnit = '', within = 0): string {
+const aboutWords = (about: Claim['outcome'], units: ClaimUnits): string =>
+  ownFigure(about, units)?.name ?? ABOUT[about as ClaimAbout] ?? 'such a figure';
+
+function asked(claim: Claim, units: ClaimUnits = {}, within = 0): string {
   return claim.direction === 'no-difference'
-    ? `no difference${within > 0 ? ` beyond ${Number(within.toPrecision(2))} ${unitOfClaim(claim.outcome, throughputUnit)}` : ''}`
-    : `at least ${claim.leastEffect} ${unitOfClaim(claim.outcome, throughputUnit)} ${claim.direction}`;
+    ? `no difference${within > 0 ? ` beyond ${Number(within.toPrecision(2))} ${unitOfClaim(claim.outcome, units)}` : ''}`
+    : `at least ${claim.leastEffect} ${unitOfClaim(claim.outcome, units)} ${claim.direction}`;
 }
 
 function workOf({ outcome }: Claim, { work }: PairJudgement): Comparison | null {
+  const id = ownIdOf(outcome);
+  if (id !== null) return work.own[id]?.comparison ?? null;
   return outcome === 'throughput' || outcome === 'noise' || outcome === 'clock' ? work[outcome] : null;
 }
 
 function judgeWorkClaim(
   claim: Claim,
   comparison: Comparison | null,
-  { assumed, throughputUnit, practical }: WorkJudgement,
+  { assumed, throughputUnit, practical, own: compared }: WorkJudgement,
+  own: readonly OwnFigure[] = [],
 ): ClaimJudgement {
+  const units = { throughputUnit, own };
+  const about = aboutWords(claim.outcome, units);
   if (!comparison)
     return {
       outcome: 'not-shown',
-      sentence: `“${claim.text}” is not shown: no ${ABOUT[claim.outcome]} was recorded often enough on both sides.`,
+      sentence: `“${claim.text}” is not shown: no ${about} was recorded often enough on both sides.`,
     };
   // "No difference within nothing" no measurement could bear out: what does not matter of that outcome is meant.
-  const usual = practical[claim.outcome === 'time-to-throttle' ? 'timeToThrottle' : (claim.outcome as 'noise')] ?? 0;
+  const id = ownIdOf(claim.outcome);
+  const known = claim.outcome === 'time-to-throttle' ? 'timeToThrottle' : (claim.outcome as 'noise');
+  const usual = (id === null ? practical[known] : compared[id]?.practical) ?? 0;
   const within = claim.leastEffect > 0 ? claim.leastEffect : usual;
   const outcome = judgeInterval(claim, comparison, within);
   const { difference, budget } = comparison;
-  const shown = measured(difference.value, budget.expanded, unitOfClaim(claim.outcome, throughputUnit), { sign: true });
+  const shown = measured(difference.value, budget.expanded, unitOfClaim(claim.outcome, units), { sign: true });
   return {
     outcome,
-    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim, throughputUnit, within)}, and ${ABOUT[claim.outcome]} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
+    sentence: `“${claim.text}” ${WORDS[outcome]}: it asks for ${asked(claim, units, within)}, and ${about} changed by ${shown}${assumed ? ' (one run on a side; an assumed scatter stands in)' : ''}.`,
   };
 }
 

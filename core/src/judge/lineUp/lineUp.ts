@@ -10,7 +10,7 @@ import { doubtOf, figureOf, whenceOf, type FigureReading, type ReadingDoubt } fr
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
 import { byMount } from '../figure/byMount.ts';
 import { withScatterOf } from '../figure/scatter.ts';
-import { OUTCOMES } from '../outcome/outcomes.ts';
+import { outcomeKeys, outcomeKind } from '../outcome/outcomes.ts';
 import type { Disposition, Finding, JudgedSide, JudgedSpot, JudgeRules, LeftOut, OutcomeKey, Scatter } from '../types.ts';
 
 /** Figures of one run: what every view over several variants works from. */
@@ -115,8 +115,8 @@ function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: rea
     if (figure) figures[spot.id] = figure;
   }
   const outcomes: LineUpRun['outcomes'] = {};
-  for (const key of Object.keys(OUTCOMES) as OutcomeKey[]) {
-    const read = OUTCOMES[key].read(run);
+  for (const key of outcomeKeys(rules)) {
+    const read = outcomeKind(key, rules).read(run);
     if (read) outcomes[key] = read;
   }
   const { throttle } = run.review;

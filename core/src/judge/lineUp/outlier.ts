@@ -8,9 +8,9 @@ import { withKnown } from '../figure/scatter.ts';
 import { compareAt } from '../pair/compareAt.ts';
 import { callOf } from '../pair/call.ts';
 import { blockedBetween, standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
-import { OUTCOMES } from '../outcome/outcomes.ts';
+import { outcomeKeys, outcomeKind, ownIdOf } from '../outcome/outcomes.ts';
 import { comparableSets } from './rank.ts';
-import type { Call, FairnessCheck, OutcomeKey } from '../types.ts';
+import type { Call, FairnessCheck, JudgeRules } from '../types.ts';
 
 export interface Departure {
   variantId: string;
@@ -84,7 +84,7 @@ const SUSPICIOUS_SHARE = 0.03;
 const SUSPICIOUS_DB = 1;
 
 /** Everything that differs between the outlier and a twin that should be like it: what was set, and what was measured beside temperature. */
-export function suspects(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
+export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<JudgeRules, 'own'> = {}): Suspect[] {
   const settingOf = (side: LineUpSide, name: string) =>
     [...new Set(side.runs.map((run) => run.settings[name] ?? 'not written down'))].join(' and ');
   const names = [...new Set([...outlier.runs, ...twin.runs].flatMap((run) => Object.keys(run.settings)))];
@@ -96,12 +96,17 @@ export function suspects(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
     const [p, q] = [outlier.levels[name] ?? 'none', twin.levels[name] ?? 'none'];
     return p === q ? [] : [{ name, kind: 'setting', outlier: p, twin: q }];
   });
-  const measured = (Object.keys(OUTCOMES) as OutcomeKey[]).flatMap((key): Suspect[] => {
+  const measured = outcomeKeys(rules).flatMap((key): Suspect[] => {
     const [p, q] = [outlier, twin].map((side) => readingsOf(side, { outcome: key }).map((estimate) => estimate.value));
     if (p!.length === 0 || q!.length === 0) return [];
     const [mp, mq] = [mean(p!), mean(q!)];
-    const { label, unit } = OUTCOMES[key];
-    const off = unit === 'dB(A)' ? Math.abs(mp - mq) > SUSPICIOUS_DB : Math.abs(mp / mq - 1) > SUSPICIOUS_SHARE;
+    const { label, unit, practical } = outcomeKind(key, rules);
+    const own = ownIdOf(key) !== null && 'absolute' in practical;
+    const off = own
+      ? Math.abs(mp - mq) > practical.absolute
+      : unit === 'dB(A)'
+        ? Math.abs(mp - mq) > SUSPICIOUS_DB
+        : Math.abs(mp / mq - 1) > SUSPICIOUS_SHARE;
     return off
       ? [{ name: label, kind: 'measured', outlier: `${fixed(mp, 1)} ${unit}`.trim(), twin: `${fixed(mq, 1)} ${unit}`.trim() }]
       : [];

@@ -8,7 +8,7 @@ import { holm } from '../../uncertainty/holm.ts';
 import { pOf } from '../../uncertainty/pOf.ts';
 import { scatterFor, withScatterOf } from '../figure/scatter.ts';
 import { figureByItself } from '../figure/sideFigure.ts';
-import { assumedScatter, compareReadings, OUTCOMES } from '../outcome/outcomes.ts';
+import { assumedScatter, compareReadings, outcomeKind, type OutcomeKind } from '../outcome/outcomes.ts';
 import { compareAt, type ComparedAt } from '../pair/compareAt.ts';
 import {
   blockedBetween,
@@ -23,7 +23,7 @@ import {
   type LineUpKey,
   type LineUpSide,
 } from './lineUp.ts';
-import type { Call, Finding, OutcomeKey } from '../types.ts';
+import type { Call, Finding } from '../types.ts';
 
 export interface RankedSide {
   variantId: string;
@@ -99,12 +99,12 @@ export function comparableSets<T extends { side: LineUpSide }>(of: LineUp, entri
 /** Half-width of an outcome's own mean at the study's coverage. */
 function outcomeHalfWidth(
   readings: readonly Estimate[],
-  key: OutcomeKey,
+  kind: OutcomeKind,
   coverage: number,
   others: readonly (readonly Estimate[])[],
 ): number {
   const values = readings.map((estimate) => estimate.value);
-  const { lent } = scatterFor(readings, [], withScatterOf(null, others), assumedScatter(key, mean(values)));
+  const { lent } = scatterFor(readings, [], withScatterOf(null, others), assumedScatter(kind, mean(values)));
   const scatter = withScatterOf(lent, [readings])!;
   const floor = Math.hypot(...readings.map((estimate) => estimate.u)) / values.length;
   return studentCoverage(coverage, scatter.dof) * Math.max(floor, scatter.sd / Math.sqrt(values.length));
@@ -124,10 +124,11 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
   if (sides.length < 2) throw new InsufficientDataError('a ranking needs two variants with a reading');
   const spotId = 'spotId' in key ? key.spotId : null;
   const spot = spotId === null ? null : spotOf(of, spotId);
-  const better = 'outcome' in key ? OUTCOMES[key.outcome].better : 'low';
+  const kind = 'outcome' in key ? outcomeKind(key.outcome, rules) : null;
+  const better = kind?.better ?? 'low';
   const halfWidth = (entry: (typeof sides)[number]) =>
     'outcome' in key
-      ? outcomeHalfWidth(entry.readings, key.outcome, rules.coverage, groupsBeside(of, key.outcome, [entry.side]))
+      ? outcomeHalfWidth(entry.readings, kind!, rules.coverage, groupsBeside(of, key.outcome, [entry.side]))
       : figureByItself(figuresAt(entry.side, key.spotId), spot!, rules, historyBeside(of, key.spotId, [entry.side]))!.budget.expanded;
   const valued = sides.map((entry) => ({ ...entry, mean: mean(entry.readings.map((estimate) => estimate.value)) }));
   // What blocks a comparison of temperatures leaves work and noise free to speak.
@@ -138,7 +139,7 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
   let assumed = false;
   const between = (p: (typeof sorted)[number], q: (typeof sorted)[number]): Pick<ComparedAt, 'comparison' | 'stands' | 'coverage'> => {
     if ('outcome' in key) {
-      const made = compareReadings(p.readings, q.readings, key.outcome, rules.coverage, groupsBeside(of, key.outcome, [p.side, q.side]));
+      const made = compareReadings(p.readings, q.readings, kind!, rules.coverage, groupsBeside(of, key.outcome, [p.side, q.side]));
       assumed ||= made?.assumed ?? false;
       return { comparison: made?.comparison ?? null, stands: [], coverage: rules.coverage };
     }

@@ -2,12 +2,12 @@ import { measured } from '../../format/measured.ts';
 import { capital } from '../../format/words.ts';
 import { mean } from '../../mean.ts';
 import { throttledInReading } from '../fair/throttled.ts';
-import { compareOutcome, estimatesOf, OUTCOMES } from './outcomes.ts';
+import { compareOutcome, estimatesOf, OUTCOMES, outcomeKeys, outcomeKind, type OutcomeKind } from './outcomes.ts';
 import type { Cooling, CoolingRow, Freedom, JudgedRun, JudgedSide, JudgeRules, OutcomeKey, SpotJudgement } from '../types.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
 
-const meanOf = (runs: readonly JudgedRun[], key: OutcomeKey) => {
-  const read = estimatesOf(runs, key);
+const meanOf = (runs: readonly JudgedRun[], kind: OutcomeKind) => {
+  const read = estimatesOf(runs, kind);
   return read.length === 0 ? null : mean(read.map((estimate) => estimate.value));
 };
 
@@ -31,13 +31,14 @@ function timeRow(a: JudgedSide, b: JudgedSide, rules: JudgeRules, others: readon
   const did = (runs: readonly JudgedRun[]) => watched(runs).filter((run) => run.review.throttle!.timeToFirstS !== null).length;
   const [wa, wb] = [watched(a.runs).length, watched(b.runs).length];
   const [da, db] = [did(a.runs), did(b.runs)];
-  const base = { outcome: key, label: OUTCOMES[key].label, unit: 'min', a: meanOf(a.runs, key), b: meanOf(b.runs, key) } as const;
+  const kind = OUTCOMES[key];
+  const base = { outcome: key, label: kind.label, unit: 'min', a: meanOf(a.runs, kind), b: meanOf(b.runs, kind) } as const;
   if (wa === 0 || wb === 0)
     return { ...base, freedom: 'not-recorded', comparison: null, better: null, because: 'no performance was recorded on both sides' };
   if (da === 0 && db === 0)
     return { ...base, freedom: 'free', comparison: null, better: null, because: 'neither side throttled while it was watched' };
   if (da === wa && db === wb) {
-    const made = compareOutcome(a.runs, b.runs, key, rules.coverage, others);
+    const made = compareOutcome(a.runs, b.runs, kind, rules.coverage, others);
     const better = made && betterOf(made.comparison, 'high');
     return { ...base, freedom: 'free', comparison: made?.comparison ?? null, better, because: 'both sides throttled' };
   }
@@ -47,10 +48,10 @@ function timeRow(a: JudgedSide, b: JudgedSide, rules: JudgeRules, others: readon
 }
 
 function outcomeRow(key: OutcomeKey, a: JudgedSide, b: JudgedSide, rules: JudgeRules, others: readonly JudgedSide[]): CoolingRow {
-  const kind = OUTCOMES[key];
+  const kind = outcomeKind(key, rules);
   const unit = key === 'throughput' ? (rules.throughputUnit ?? '') : kind.unit;
-  const base = { outcome: key, label: kind.label, unit, a: meanOf(a.runs, key), b: meanOf(b.runs, key) };
-  const made = compareOutcome(a.runs, b.runs, key, rules.coverage, others);
+  const base = { outcome: key, label: kind.label, unit, a: meanOf(a.runs, kind), b: meanOf(b.runs, kind) };
+  const made = compareOutcome(a.runs, b.runs, kind, rules.coverage, others);
   if (!made) return { ...base, freedom: 'not-recorded', comparison: null, better: null, because: 'not recorded on both sides' };
   const { comparison, practical } = made;
   const held = kind.ofFans && (key === 'fan' || rules.fans !== 'not-applicable') ? fanFreedom(rules) : null;
@@ -114,10 +115,10 @@ function temperatureRow(a: JudgedSide, b: JudgedSide, spot: SpotJudgement | unde
 }
 
 /** "the loop is quieter by 4.1 ± 0.3 dB(A)": one free outcome in words. */
-function inWords(row: CoolingRow, a: string, b: string): string {
+function inWords(row: CoolingRow, a: string, b: string, rules: JudgeRules): string {
   if (!row.comparison) return row.because;
   const { difference, budget } = row.comparison;
-  return `${row.better === 'b' ? b : a} ${row.outcome === 'temperature' ? 'is cooler by' : OUTCOMES[row.outcome].does} ${measured(Math.abs(difference.value), budget.expanded, row.unit).trim()}`;
+  return `${row.better === 'b' ? b : a} ${row.outcome === 'temperature' ? 'is cooler by' : outcomeKind(row.outcome, rules).does} ${measured(Math.abs(difference.value), budget.expanded, row.unit).trim()}`;
 }
 
 /**
@@ -135,16 +136,16 @@ export function whereCoolingWent(
   others: readonly JudgedSide[] = [],
 ): Cooling {
   const rowOf = (key: OutcomeKey) => (key === 'time-to-throttle' ? timeRow(a, b, rules, others) : outcomeRow(key, a, b, rules, others));
-  const rows = [temperatureRow(a, b, spot.judgement, spot.name), ...(Object.keys(OUTCOMES) as OutcomeKey[]).map(rowOf)].filter(
+  const rows = [temperatureRow(a, b, spot.judgement, spot.name), ...outcomeKeys(rules).map(rowOf)].filter(
     (row) => row.outcome === 'temperature' || row.freedom !== 'not-recorded',
   );
   const moved = rows.filter((row) => row.better !== null);
   const struck = rows[0]!.freedom === 'held-by-part' ? `${spot.name} does not count: ${rows[0]!.because}. ` : '';
-  const free = rows.filter((row) => row.freedom === 'free' && (row.outcome === 'temperature' || !OUTCOMES[row.outcome].noMerit));
+  const free = rows.filter((row) => row.freedom === 'free' && (row.outcome === 'temperature' || !outcomeKind(row.outcome, rules).noMerit));
   if (free.length === 0) return { rows, sentence: `${struck}Nothing else was recorded that could move.` };
   if (moved.length === 0) return { rows, sentence: `${struck}Nothing that was free to move shows a difference that matters.` };
   const sides = new Set(moved.map((row) => row.better));
-  const list = capital(moved.map((row) => inWords(row, a.name, b.name)).join('; '));
+  const list = capital(moved.map((row) => inWords(row, a.name, b.name, rules)).join('; '));
   const split = sides.size > 1 ? ' They speak for different sides: choose which of them counts.' : '';
   return { rows, sentence: `${struck}${list}.${split}` };
 }

@@ -1,5 +1,5 @@
-import { compareOutcome } from './outcomes.ts';
-import type { JudgedRun, JudgedSide, OutcomeKey, Throttled, WorkJudgement } from '../types.ts';
+import { compareOutcome, OUTCOMES, outcomeKind, ownOutcome } from './outcomes.ts';
+import type { JudgedRun, JudgedSide, JudgeRules, KnownOutcome, Throttled, WorkJudgement } from '../types.ts';
 
 function throttled(runs: readonly JudgedRun[]): Throttled {
   const watched = runs.filter((run) => run.review.throttle !== null);
@@ -14,14 +14,13 @@ function throttled(runs: readonly JudgedRun[]): Throttled {
 export function judgeWork(
   a: readonly JudgedRun[],
   b: readonly JudgedRun[],
-  coverage: number,
-  throughputUnit: string,
+  { coverage, throughputUnit = '', own = [] }: Pick<JudgeRules, 'coverage' | 'throughputUnit' | 'own'>,
   others: readonly JudgedSide[] = [],
 ): WorkJudgement {
   const counts = { a: throttled(a), b: throttled(b) };
   const allDid = counts.a.runs === counts.a.of && counts.b.runs === counts.b.of;
   const lone = a.length === 1 || b.length === 1;
-  const of = (key: OutcomeKey) => compareOutcome(a, b, key, coverage, others);
+  const of = (key: KnownOutcome) => compareOutcome(a, b, OUTCOMES[key], coverage, others);
   const [throughput, noise, clock] = [of('throughput'), of('noise'), of('clock')];
   const timeToThrottle = allDid ? of('time-to-throttle') : null;
   return {
@@ -35,6 +34,7 @@ export function judgeWork(
       clock: clock?.practical ?? null,
       timeToThrottle: timeToThrottle?.practical ?? null,
     },
+    own: Object.fromEntries(own.map(({ id }) => [id, compareOutcome(a, b, outcomeKind(ownOutcome(id), { own }), coverage, others)])),
     throttled: counts,
     assumed: lone,
     throughputUnit,

@@ -5,7 +5,7 @@ import { typeB } from '../../uncertainty/typeB.ts';
 import { mean } from '../../mean.ts';
 import { scatterFor, withScatterOf } from '../figure/scatter.ts';
 import type { RunReview } from '../../review/types.ts';
-import type { JudgedRun, JudgedSide, OutcomeKey, Scatter } from '../types.ts';
+import type { JudgedRun, JudgedSide, JudgeRules, KnownOutcome, OutcomeKey, OwnFigure, OwnOutcome, Scatter } from '../types.ts';
 
 export interface OutcomeKind {
   label: string;
@@ -39,7 +39,7 @@ export function workDone({ performance, goneShare }: Pick<RunReview, 'performanc
   return performance && { ...performance, value: performance.value * (1 - goneShare), u: performance.u * (1 - goneShare) };
 }
 
-export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
+export const OUTCOMES: Record<KnownOutcome, OutcomeKind> = {
   noise: {
     label: 'noise',
     unit: 'dB(A)',
@@ -127,7 +127,55 @@ export const OUTCOMES: Record<OutcomeKey, OutcomeKind> = {
 const sizeOf = (size: { absolute: number } | { share: number }, level: number) =>
   'absolute' in size ? size.absolute : size.share * Math.abs(level);
 
-export const estimatesOf = (runs: readonly JudgedRun[], key: OutcomeKey) => runs.flatMap((run) => OUTCOMES[key].read(run) ?? []);
+const OWN = 'own:';
+export const ownOutcome = (figureId: string): OwnOutcome => `${OWN}${figureId}`;
+/** Id of the study's own figure that an outcome is; null for one of the known ones. */
+export const ownIdOf = (key: string): string | null => (key.startsWith(OWN) ? key.slice(OWN.length) : null);
+
+/** A figure of one's own as it came out in a run: at the load that is looked at, else of the run as a whole, else at its last load. */
+function ownRead(figure: OwnFigure, { own = [], atLoad, review }: JudgedRun): Estimate | null {
+  const of = (load: string | null) => own.find((value) => value.figureId === figure.id && value.load === load);
+  const found = atLoad === undefined ? (of(null) ?? of(review.loads.at(-1)?.name ?? null)) : of(atLoad);
+  return found ? { value: found.value, u: typeB(figure.doubt, 'rectangular'), dof: Infinity } : null;
+}
+
+/** As many decimals as tell two values apart that differ by what matters. */
+const decimalsOf = (practical: number) => Math.min(3, Math.max(0, -Math.floor(Math.log10(practical))));
+
+function kindOfOwn(figure: OwnFigure): OutcomeKind {
+  return {
+    label: figure.name,
+    unit: figure.unit,
+    better: figure.better === 'high' ? 'high' : 'low',
+    does: `is better in ${figure.name} by`,
+    decimals: decimalsOf(figure.practical),
+    ...(figure.better === 'neither' ? { noMerit: 'nobody said which way of it is better' } : {}),
+    practical: { absolute: figure.practical },
+    // What one value may be off stands in its own doubt.
+    resolution: { absolute: 0 },
+    assumed: { absolute: Math.max(figure.practical, figure.doubt) },
+    read: (run) => ownRead(figure, run),
+  };
+}
+
+type WithOwn = Pick<JudgeRules, 'own'>;
+
+/** How an outcome is read and compared. @throws RangeError a figure that the study does not name any more */
+export function outcomeKind(key: OutcomeKey, { own = [] }: WithOwn): OutcomeKind {
+  const id = ownIdOf(key);
+  if (id === null) return OUTCOMES[key as KnownOutcome];
+  const figure = own.find((candidate) => candidate.id === id);
+  if (!figure) throw new RangeError(`there is no figure ${id} in this study`);
+  return kindOfOwn(figure);
+}
+
+/** Every outcome that a study can have: the known ones, then its own. */
+export const outcomeKeys = ({ own = [] }: WithOwn): OutcomeKey[] => [
+  ...(Object.keys(OUTCOMES) as KnownOutcome[]),
+  ...own.map(({ id }) => ownOutcome(id)),
+];
+
+export const estimatesOf = (runs: readonly JudgedRun[], kind: OutcomeKind) => runs.flatMap((run) => kind.read(run) ?? []);
 
 export interface OutcomeComparison {
   comparison: Comparison;
@@ -138,7 +186,7 @@ export interface OutcomeComparison {
 }
 
 /** Scatter between runs that stands in for an outcome of which a side has one reading, at a level. */
-export const assumedScatter = (key: OutcomeKey, level: number): Scatter => ({ sd: sizeOf(OUTCOMES[key].assumed, level), dof: 4 });
+export const assumedScatter = (kind: OutcomeKind, level: number): Scatter => ({ sd: sizeOf(kind.assumed, level), dof: 4 });
 
 /**
  * Compares readings of an outcome, one a run; null where a side has none, or too few to tell.
@@ -148,14 +196,13 @@ export const assumedScatter = (key: OutcomeKey, level: number): Scatter => ({ sd
 export function compareReadings(
   a: readonly Estimate[],
   b: readonly Estimate[],
-  key: OutcomeKey,
+  kind: OutcomeKind,
   coverage: number,
   others: readonly (readonly Estimate[])[] = [],
 ): OutcomeComparison | null {
-  const kind = OUTCOMES[key];
   if (a.length === 0 || b.length === 0) return null;
   const level = mean(a.map((estimate) => estimate.value));
-  const { lent, shared } = scatterFor(a, b, withScatterOf(null, others), assumedScatter(key, level));
+  const { lent, shared } = scatterFor(a, b, withScatterOf(null, others), assumedScatter(kind, level));
   const practical = sizeOf(kind.practical, level);
   try {
     const comparison = compare({
@@ -178,15 +225,15 @@ export function compareReadings(
 export function compareOutcome(
   a: readonly JudgedRun[],
   b: readonly JudgedRun[],
-  key: OutcomeKey,
+  kind: OutcomeKind,
   coverage: number,
   others: readonly JudgedSide[] = [],
 ): OutcomeComparison | null {
   return compareReadings(
-    estimatesOf(a, key),
-    estimatesOf(b, key),
-    key,
+    estimatesOf(a, kind),
+    estimatesOf(b, kind),
+    kind,
     coverage,
-    others.map((side) => estimatesOf(side.runs, key)),
+    others.map((side) => estimatesOf(side.runs, kind)),
   );
 }

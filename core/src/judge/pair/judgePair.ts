@@ -121,7 +121,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
     b: described(b.used),
     roomC,
     spots: judged,
-    work: judgeWork(outA.runs, outB.runs, rules.coverage, rules.throughputUnit ?? '', workOthers),
+    work: judgeWork(outA.runs, outB.runs, rules, workOthers),
     cooling: whereCoolingWent(outA, outB, rules, tightestSpot(judged, spots), workOthers),
     blockedBy,
     withheldBy: stands.filter((finding) => finding.severity === 'withholds'),

@@ -6,11 +6,11 @@ import {
   listWords,
   measured,
   meanOutcome,
-  OUTCOMES,
+  outcomeKeys,
+  outcomeKind,
   rankLineUp,
   headroomWords,
   inBothAirs,
-  type OutcomeKey,
   type Ranking,
 } from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
@@ -48,8 +48,8 @@ function headingOf(ranking: Ranking, what: string, show: (value: number) => numb
 /** Where each variant stands in both airs, and what was free to move beside it. */
 function Beside({ study, view, ranking }: { study: Study; view: LineUpView; ranking: Ranking }) {
   const degrees = useDegrees();
-  const { sides } = view.data!.field;
-  const keys = (Object.keys(OUTCOMES) as OutcomeKey[]).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
+  const { sides, rules } = view.data!.field;
+  const keys = outcomeKeys(rules).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
   const spotId = 'spotId' in view.key ? view.key.spotId : null;
   const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
   const rows = ranking.sides.map((ranked) => {
@@ -80,8 +80,8 @@ function Beside({ study, view, ranking }: { study: Study; view: LineUpView; rank
               ) : null}
               {keys.map((key) => (
                 <th key={key} className="num">
-                  {OUTCOMES[key].label}
-                  {OUTCOMES[key].unit ? `, ${OUTCOMES[key].unit}` : ''}
+                  {outcomeKind(key, rules).label}
+                  {outcomeKind(key, rules).unit ? `, ${outcomeKind(key, rules).unit}` : ''}
                 </th>
               ))}
               <th>settings</th>
@@ -90,7 +90,7 @@ function Beside({ study, view, ranking }: { study: Study; view: LineUpView; rank
           <tbody>
             {rows.map(({ ranked, side, benchC, warmC }) => (
               <tr key={ranked.variantId}>
-                <td className="font-semibold">{ranked.name}</td>
+                <td className="min-w-24 font-semibold">{ranked.name}</td>
                 <td className="num">
                   <Link to={`/studies/${study.id}/read?run=${side.workRuns[0]?.id ?? ''}`}>{ranked.runs}</Link>
                 </td>
@@ -108,7 +108,7 @@ function Beside({ study, view, ranking }: { study: Study; view: LineUpView; rank
                   const value = meanOutcome(side, key);
                   return (
                     <td key={key} className="num">
-                      {value === null ? '' : fixed(value, OUTCOMES[key].decimals)}
+                      {value === null ? '' : fixed(value, outcomeKind(key, rules).decimals)}
                     </td>
                   );
                 })}

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { fixed, listWords, type Criterion } from '@red-ember/core';
-import { type JudgingBody, type ProfileBody } from '@red-ember/contract';
-import { blankJudging, CRITERIA, rulesWords } from '@red-ember/study';
+import { fixed, listWords, ownIdOf, type Criterion } from '@red-ember/core';
+import { type JudgingBody, type ProfileBody, type StudyBody } from '@red-ember/contract';
+import { blankJudging, type CriterionKey, ownFiguresOf, rulesWords } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -17,7 +17,7 @@ import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { useLineUp } from './useLineUp.ts';
 
-const CRITERION_NAMES: Record<(typeof CRITERIA)[number], string> = {
+const CRITERION_NAMES: Record<CriterionKey, string> = {
   temperature: 'temperature',
   noise: 'noise',
   cost: 'cost',
@@ -25,6 +25,17 @@ const CRITERION_NAMES: Record<(typeof CRITERIA)[number], string> = {
   weight: 'weight',
   throughput: 'throughput',
 };
+
+/** A criterion that was left out, by its key. */
+const left = (body: StudyBody, key: string): Pick<Criterion, 'key' | 'label'> => ({
+  key,
+  label: ownFiguresOf(body).find(({ id }) => id === ownIdOf(key))?.name ?? key,
+});
+
+type Weighed = ProfileBody['weights'][number]['criterion'];
+/** Known criteria have names of their own here; a figure of the study's own has the one that the study gave it. */
+const nameOfCriterion = ({ key, label }: Pick<Criterion, 'key' | 'label'>) =>
+  (CRITERION_NAMES as Partial<Record<string, string>>)[key] ?? label;
 
 function headingOf(table: ChoiceTable): string {
   const { made } = table;
@@ -91,11 +102,11 @@ function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => nu
 function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria: Criterion[]; change: (judging: JudgingBody) => void }) {
   const put = (i: number, profile: Partial<ProfileBody>) =>
     change({ ...judging, profiles: judging.profiles.map((old, k) => (k === i ? { ...old, ...profile } : old)) });
-  const weigh = (profile: ProfileBody, criterion: (typeof CRITERIA)[number], weight: number) => [
+  const weigh = (profile: ProfileBody, criterion: Weighed, weight: number) => [
     ...profile.weights.filter((entry) => entry.criterion !== criterion),
     ...(weight === 0 ? [] : [{ criterion, weight }]),
   ];
-  const offered = CRITERIA.filter((key) => criteria.some((criterion) => criterion.key === key));
+  const offered = criteria.map((criterion) => ({ key: criterion.key as Weighed, name: nameOfCriterion(criterion) }));
   return (
     <Section
       title="Readers"
@@ -124,8 +135,8 @@ function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria
         <thead>
           <tr>
             <th>Reader</th>
-            {offered.map((key) => (
-              <th key={key}>{CRITERION_NAMES[key]}</th>
+            {offered.map(({ key, name }) => (
+              <th key={key}>{name}</th>
             ))}
             <th />
           </tr>
@@ -142,11 +153,11 @@ function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria
                   onChange={(name) => put(i, { name })}
                 />
               </td>
-              {offered.map((key) => (
+              {offered.map(({ key, name }) => (
                 <td key={key} className="w-24">
                   <NumberField
                     hideLabel
-                    label={`${CRITERION_NAMES[key]} for ${profile.name}`}
+                    label={`${name} for ${profile.name}`}
                     pointer={`/judging/profiles/${i}/weights`}
                     value={profile.weights.find((entry) => entry.criterion === key)?.weight ?? 0}
                     onChange={(weight) => put(i, { weights: weigh(profile, key, weight) })}
@@ -284,7 +295,7 @@ export function ChoicePage() {
                       checked={leave.includes(key)}
                       onChange={(event) => setLeave(event.target.checked ? [...leave, key] : leave.filter((other) => other !== key))}
                     />
-                    {CRITERION_NAMES[key as (typeof CRITERIA)[number]]}
+                    {nameOfCriterion(table.criteria.find((criterion) => criterion.key === key) ?? left(body, key))}
                   </label>
                 ))}
               </p>

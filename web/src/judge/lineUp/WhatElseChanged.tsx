@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { suspects, type LineUpSide } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
-import { bodyOf } from '@red-ember/study';
+import { bodyOf, ownFiguresOf } from '@red-ember/study';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -22,7 +22,7 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
   const [save, saving] = useSaveStudyMutation();
   const [said, setSaid] = useState('');
   const oddId = outlier.variantId;
-  const list = twin ? suspects(outlier, twin) : [];
+  const list = twin ? suspects(outlier, twin, { own: ownFiguresOf(study) }) : [];
   const add = async (suspect: string, toWhat: string) => {
     const of = study.variants.find((variant) => variant.id === oddId)!;
     const name = `${of.name}, ${suspect.toLowerCase()} as ${twin!.name}`.slice(0, 60);

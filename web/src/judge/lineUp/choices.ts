@@ -3,6 +3,7 @@ import {
   kelvinPerMoney,
   meanFigure,
   meanOutcome,
+  ownOutcome,
   rankLineUp,
   tradeOffs,
   InsufficientDataError,
@@ -12,12 +13,16 @@ import {
   type LineUp,
   type LineUpKey,
   type LineUpSide,
+  type OwnOutcome,
   type TradeOffs,
 } from '@red-ember/core';
 import { type JudgingBody, type StudyBody } from '@red-ember/contract';
-import { type CriterionKey, levelsOf, partsOf } from '@red-ember/study';
+import { type CriterionKey, levelsOf, ownFiguresOf, partsOf } from '@red-ember/study';
 import { broughtBy, costOf } from '../../plan/needs.ts';
 import type { LineUpView } from './useLineUp.ts';
+
+/** Figures of the study's own that speak for a choice: those of which somebody said what is better. */
+const weighed = (body: StudyBody) => ownFiguresOf(body).filter(({ better }) => better !== 'neither');
 
 /** Criteria of a study, with what counts as no difference: the house's threshold, a decibel, nothing for money. */
 function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
@@ -34,6 +39,13 @@ function criteriaOf(body: StudyBody, currency: string, spotName: string, through
     { key: 'minutes', label: 'refit', unit: 'min', better: 'low', tolerance: 0 },
     { key: 'weight', label: 'weight', unit: 'g', better: 'low', tolerance: 0 },
     { key: 'throughput', label: 'throughput', unit: throughputUnit, better: 'high', tolerance: 0 },
+    ...weighed(body).map(({ id, name, unit, better, practical }): Criterion => ({
+      key: ownOutcome(id),
+      label: name,
+      unit,
+      better: better === 'high' ? 'high' : 'low',
+      tolerance: practical,
+    })),
   ];
 }
 
@@ -48,7 +60,7 @@ function minutesOf(body: StudyBody, variantId: string): number | null {
   return body.factors.reduce((sum, factor) => sum + (from[factor.name] === to[factor.name] ? 0 : factor.changeMin), 0);
 }
 
-function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<CriterionKey, number | null> {
+function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<CriterionKey | OwnOutcome, number | null> {
   const variant = body.variants.find((candidate) => candidate.id === side.variantId);
   const parts = variant ? partsOf(body, variant) : [];
   const priced = parts.length > 0;
@@ -61,6 +73,7 @@ function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<Cri
     minutes: minutesOf(body, side.variantId),
     weight: free ? broughtBy(parts).weightG : null,
     throughput: meanOutcome(side, 'throughput'),
+    ...Object.fromEntries(weighed(body).map(({ id }) => [ownOutcome(id), meanOutcome(side, ownOutcome(id))])),
   };
 }
 
@@ -76,7 +89,11 @@ export interface ChoiceTable {
 
 /** Which of the measured criteria tell two variants apart: by the ranking, corrected for their number; what is withheld tells nothing. */
 function toldApart(field: LineUp, spotId: string): Alike {
-  const keys: Record<string, LineUpKey> = { temperature: { spotId }, noise: { outcome: 'noise' }, throughput: { outcome: 'throughput' } };
+  const own = (field.rules.own ?? []).map(({ id }) => ownOutcome(id));
+  const keys: Record<string, LineUpKey> = {
+    temperature: { spotId },
+    ...Object.fromEntries((['noise', 'throughput', ...own] as const).map((outcome) => [outcome, { outcome }])),
+  };
   const pairs = Object.fromEntries(
     Object.entries(keys).map(([criterion, key]) => {
       try {

@@ -1,6 +1,7 @@
 import { useSearchParams } from 'react-router';
-import { HOTTEST_SPOT_ID, OUTCOMES, type LineUpKey, type OutcomeKey } from '@red-ember/core';
+import { HOTTEST_SPOT_ID, outcomeKeys, outcomeKind, ownIdOf, type LineUpKey, type OutcomeKey } from '@red-ember/core';
 import type { Study, StudyLineUp } from '@red-ember/contract';
+import { ownFiguresOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useLineUpQuery } from '../../data/api.ts';
 
@@ -33,6 +34,11 @@ function keyOf(by: string): LineUpKey {
   return by.startsWith('outcome:') ? { outcome: by.slice('outcome:'.length) as OutcomeKey } : { spotId: by };
 }
 
+const isNamed = (by: string, study: Study) => {
+  const id = ownIdOf(by.replace(/^outcome:/, ''));
+  return id === null || ownFiguresOf(study).some((figure) => figure.id === id);
+};
+
 /** All variants of the study, and what is looked at of them. */
 export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: string } = {}): LineUpView {
   const [search, setSearch] = useSearchParams();
@@ -54,8 +60,9 @@ export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: strin
   const spots = data?.field.spots ?? [];
   const usual = study.rules.figure === 'hottest' && spots.length > 1 ? HOTTEST_SPOT_ID : (study.spots[0]?.id ?? HOTTEST_SPOT_ID);
   const by = search.get('by') ?? defaults.by ?? usual;
-  const key = keyOf(by);
-  const kind = 'outcome' in key ? OUTCOMES[key.outcome] : null;
+  // A figure may have been taken out of the study since this address was written.
+  const key = keyOf(isNamed(by, study) ? by : usual);
+  const kind = 'outcome' in key ? outcomeKind(key.outcome, { own: ownFiguresOf(study) }) : null;
   const rise = study.rules.basis === 'rise';
   return {
     data,
@@ -88,10 +95,12 @@ export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: strin
 
 /** What can be looked at: spots that were read, and outcomes that some run recorded. */
 export function choicesOf(data: StudyLineUp): { value: string; label: string }[] {
-  const { spots, sides } = data.field;
+  const { spots, sides, rules } = data.field;
   const recorded = (key: OutcomeKey) => sides.some((side) => side.workRuns.some((run) => run.outcomes[key]));
   return [
     ...spots.map((spot) => ({ value: spot.id, label: spot.name })),
-    ...(Object.keys(OUTCOMES) as OutcomeKey[]).filter(recorded).map((key) => ({ value: `outcome:${key}`, label: OUTCOMES[key].label })),
+    ...outcomeKeys(rules)
+      .filter(recorded)
+      .map((key) => ({ value: `outcome:${key}`, label: outcomeKind(key, rules).label })),
   ];
 }

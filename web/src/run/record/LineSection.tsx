@@ -49,7 +49,7 @@ export function LineSection({ run }: { run: Run }) {
   const points = loadPoints(line, run.lengthS);
   const domain: [number, number] = [0, run.lengthS];
   return (
-    <Section title="The line to the rig" hint={wholeWords(line)}>
+    <Section title="The line to the rig" hint={line.entries.length > 0 ? wholeWords(line) : undefined}>
       {line.entries.length === 0 ? (
         <p className="text-soft">This run was made before loads that were asked and reported were written down.</p>
       ) : (

@@ -16,6 +16,7 @@ import { LineSection } from './LineSection.tsx';
 import { RunTrace } from '../live/RunTrace.tsx';
 import { repeatWords, WhatHappened } from './WhatHappened.tsx';
 import { STATES } from '../words.ts';
+import { OwnValues } from './OwnValues.tsx';
 import { PutRight } from './PutRight.tsx';
 import { SignOff } from './SignOff.tsx';
 
@@ -170,6 +171,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
         </>
       )}
       <LoadsTable study={study} loads={readings?.review.loads ?? []} />
+      {seat ? null : <OwnValues study={study} run={run} />}
       <WhatHappened study={study} run={run} />
       <LineSection run={run} />
       {run.preflight ? (
