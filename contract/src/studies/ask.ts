@@ -1,9 +1,16 @@
 import 'reflect-metadata';
 import { IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import type { ClaimAbout, ClaimDirection, OwnOutcome } from '@red-ember/core';
-import { CLAIM_OUTCOMES, type ClaimEntry, type HouseRulesEntry, type PredictionEntry } from '@red-ember/study';
+import {
+  CLAIM_OUTCOMES,
+  PREDICTED_OUTCOMES,
+  type ClaimEntry,
+  type HouseRulesEntry,
+  type PredictedOutcome,
+  type PredictionEntry,
+} from '@red-ember/study';
 import { ID_PATTERN, ownOr } from '../ids.ts';
-import { IsAboveField, IsDirectionOf } from '../validation/constraints.ts';
+import { IsAboveField, IsDirectionOf, IsPlausibleChange } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
 /** What is claimed of the variant, and how large an effect would bear it out. */
@@ -35,6 +42,8 @@ export class ClaimBody implements ClaimEntry {
   leastEffect!: number;
 }
 
+const ofTemperature = ({ outcome }: { outcome?: string }) => outcome === undefined || outcome === 'temperature';
+
 /** What the tester expects, written before the runs. Locked once the first run has started. */
 export class PredictionBody implements PredictionEntry {
   @Matches(ID_PATTERN)
@@ -48,17 +57,21 @@ export class PredictionBody implements PredictionEntry {
   @Matches(ID_PATTERN)
   variantId?: string | null;
 
+  @IsOptional()
+  @Matches(ownOr(PREDICTED_OUTCOMES), { message: 'Choose what the prediction is about.' })
+  outcome?: PredictedOutcome;
+
+  @ValidateIf(ofTemperature)
   @Matches(ID_PATTERN, { message: 'Choose the spot that the prediction is about.' })
   spotId!: string;
 
   @IsNumber({}, number('The expected change'))
-  @Min(-100)
-  @Max(100, { message: 'A change above 100 K is beyond this bench.' })
+  @IsPlausibleChange({ message: 'Such a change is beyond this bench.' })
   expectedK!: number;
 
   @IsNumber({}, number('The margin'))
   @Min(0, { message: 'The margin cannot be negative.' })
-  @Max(100)
+  @IsPlausibleChange({ message: 'Such a margin says nothing.' })
   plusMinusK!: number;
 }
 

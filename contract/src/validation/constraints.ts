@@ -50,6 +50,14 @@ export function IsDirectionOf(outcome: string, options?: ValidationOptions): Pro
   });
 }
 
+/** A change that a bench can show: of a temperature up to 100 K, of anything else whatever its unit allows. */
+export function IsPlausibleChange(options?: ValidationOptions): PropertyDecorator {
+  return decorate('isPlausibleChange', options, (value, owner) => {
+    const most = owner.outcome === undefined || owner.outcome === 'temperature' ? 100 : 1e9;
+    return typeof value === 'number' && Math.abs(value) <= most;
+  });
+}
+
 /** The text is a number where another field of the same object is filled in. */
 export function IsNumericWhere(other: string, options?: ValidationOptions): PropertyDecorator {
   return decorate(

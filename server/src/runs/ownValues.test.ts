@@ -9,11 +9,18 @@ let study: Study;
 const runs: string[] = [];
 const render = { id: 'render', name: 'Render time', unit: 'min', better: 'low' as const, doubt: 0.05, practical: 0.5, instrument: 'the renderer', channel: '' }; // prettier-ignore
 const whine = { ...render, id: 'wh', name: 'Whine by ear', unit: '', doubt: 0, channel: 'whine' };
+const prediction = { id: 'p1', text: '', outcome: 'own:render' as const, spotId: '', expectedK: -8, plusMinusK: 1 };
 const claim = { id: 'c1', text: 'It renders faster', outcome: 'own:render', spotId: null, direction: 'less', leastEffect: 1 };
 
 beforeAll(async () => {
   bench = await testBench();
-  study = (await bench.call('POST', '/api/v1/studies', studyBody({ figures: [render, whine], claims: [claim] as never }))).json as Study;
+  study = (
+    await bench.call(
+      'POST',
+      '/api/v1/studies',
+      studyBody({ figures: [render, whine], claims: [claim] as never, predictions: [prediction] }),
+    )
+  ).json as Study;
   for (const [i, variant] of ['v-bare', 'v-lid', 'v-lid', 'v-bare'].entries())
     runs.push(madeRun(bench, study.id, variant, `2026-03-01T0${i + 1}:00:00Z`, { top: [30, 40 + 0.1 * i], more: { whine: [20, 21, 25] } }));
 }, 30_000);
@@ -50,6 +57,7 @@ describe('figures of a study’s own', () => {
       better: null,
     });
     expect(verdict.claims[0]).toMatchObject({ outcome: 'supported' });
+    expect(verdict.predictions[0]).toMatchObject({ outcome: 'right', sentence: expect.stringContaining('min in Render time') });
     const field = await get<StudyLineUp>(`/studies/${study.id}/field`);
     expect(field.field.sides[0]!.workRuns[0]!.outcomes['own:render']!.value).toBe(20);
     const at = await get<PairVerdict>(`/studies/${study.id}/verdict?load=Quiet`);
@@ -74,6 +82,10 @@ describe('figures of a study’s own', () => {
     expect((await put([whine])).json.errors).toContainEqual({ pointer: '/claims/0/outcome', sentence: 'The claim is about a figure that is not in this study.' }); // prettier-ignore
     expect((await put([render, { ...whine, name: 'render TIME' }])).json.errors[0].sentence).toBe('Two figures share a name.');
     expect((await put([{ ...render, practical: 0 }])).status).toBe(422);
+    const blank = studyBody({ spots: [], variants: [], predictions: [{ ...prediction, outcome: 'own:gone' }] });
+    expect((await bench.call('POST', '/api/v1/studies', blank)).json.errors).toContainEqual({ pointer: '/predictions/0/outcome', sentence: 'The prediction is about a figure that is not in this study.' }); // prettier-ignore
+    const tooMuch = await bench.call('POST', '/api/v1/studies', { ...blank, predictions: [{ ...prediction, outcome: 'temperature', spotId: 'tc1', expectedK: 400 }] }); // prettier-ignore
+    expect(tooMuch.json.errors).toContainEqual({ pointer: '/predictions/0/expectedK', sentence: 'Such a change is beyond this bench.' });
     // A copy has the figures and none of the values.
     const copy = (await bench.call('POST', `/api/v1/studies/${study.id}/copy`, { title: 'Copy' })).json as Study;
     expect(copy.figures).toEqual(study.figures);

@@ -89,7 +89,7 @@ export class StudyService {
     const body = complete(asked);
     const current = this.get(id);
     if (current.version !== expectedVersion) throw changedMeanwhile('This study');
-    this.checkReferences(body);
+    this.checkReferences(body, current.predictionLockedAt !== null);
     this.checkOwnership(id, body);
     const kept = new Set(body.variants.map((variant) => variant.id));
     const lost = current.variants.find((variant) => current.variantsWithRuns.includes(variant.id) && !kept.has(variant.id));
@@ -185,7 +185,8 @@ export class StudyService {
     if (taken) throw unprocessable('An id of a spot or variant is used twice, or belongs to another study.');
   }
 
-  private checkReferences(body: StudyBody): void {
+  /** @param fixed predictions stand as they were written */
+  private checkReferences(body: StudyBody, fixed = false): void {
     const spots = new Set(body.spots.map((spot) => spot.id));
     const subjects = new Set(body.subjects.map((subject) => subject.id));
     const errors: FieldProblem[] = [];
@@ -195,9 +196,14 @@ export class StudyService {
     body.claims.forEach((claim, i) =>
       need(claim.spotId === null || spots.has(claim.spotId), `/claims/${i}/spotId`, 'The claim names a spot that is not in this study.'),
     );
-    body.predictions.forEach((prediction, i) =>
-      need(spots.has(prediction.spotId), `/predictions/${i}/spotId`, 'The prediction names a spot that is not in this study.'),
-    );
+    body.predictions.forEach(({ outcome = 'temperature', spotId }, i) => {
+      const id = ownIdOf(outcome);
+      if (outcome === 'temperature')
+        need(spots.has(spotId), `/predictions/${i}/spotId`, 'The prediction names a spot that is not in this study.');
+      // It is fixed by the first run and may outlive its figure; until then it must not.
+      const there = id === null || fixed || ownFiguresOf(body).some((figure) => figure.id === id);
+      need(there, `/predictions/${i}/outcome`, 'The prediction is about a figure that is not in this study.');
+    });
     body.variants.forEach((variant, i) =>
       need(subjects.has(variant.subjectId), `/variants/${i}/subjectId`, 'The variant names a part that is not in this study.'),
     );

@@ -233,7 +233,7 @@ export class VerdictService {
     });
     const predictions = study.predictions.map((prediction) => {
       const { pair, of } = this.pairOf(study, prediction.variantId, weighed, signedOffOnly);
-      return { ...judgePrediction(prediction, pair.judgement, pair.spots), of };
+      return { ...judgePrediction(prediction, pair.judgement, pair.spots, pair.rules.own), of };
     });
     // What stands in the headline is the first claim that is about these two.
     const restatedNoise = (i: number) => rules.restate?.kind === 'noise' && study.claims[i]!.outcome === 'noise';

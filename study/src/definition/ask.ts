@@ -3,6 +3,10 @@ import { CLAIM_UNITS, type ClaimAbout, type ClaimDirection, type OwnOutcome } fr
 /** What a claim can be about. */
 export const CLAIM_OUTCOMES = Object.keys(CLAIM_UNITS) as ClaimAbout[];
 
+/** What can be predicted: whatever two sides are compared by. */
+export type PredictedOutcome = Exclude<ClaimAbout, 'watts-carried'> | OwnOutcome;
+export const PREDICTED_OUTCOMES = CLAIM_OUTCOMES.filter((outcome) => outcome !== 'watts-carried');
+
 export const OUTCOME_NAMES: Record<ClaimAbout, string> = {
   temperature: 'temperature',
   noise: 'noise',
@@ -39,7 +43,14 @@ export interface PredictionEntry {
 
   /** The variant that it is about, as of a claim. */
   variantId?: string | null;
+
+  /** What is expected to change: the temperature of a spot where nothing is said. */
+  outcome?: PredictedOutcome;
+
+  /** For a temperature; empty for anything else. */
   spotId: string;
+
+  /** In K, or in the unit of the outcome, as its give and take. */
   expectedK: number;
   plusMinusK: number;
 }

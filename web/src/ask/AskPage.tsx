@@ -86,7 +86,7 @@ export function AskPage() {
           <PartsSection body={body} change={change} used={body.variants.map((variant) => variant.subjectId)} />
           <ClaimsSection body={body} change={change} />
           <PredictionsSection body={body} change={change} locked={study.predictionLockedAt} stamps={study.predictionStamps} />
-          <OwnFiguresSection body={body} change={change} studyId={study.id} />
+          <OwnFiguresSection body={body} change={change} study={study} />
           <RulesSection body={body} change={change} />
         </>
       )}

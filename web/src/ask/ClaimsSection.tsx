@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { ownIdOf, ownOutcome, unitOfClaim, type ClaimAbout } from '@red-ember/core';
+import { ownIdOf, ownOutcome, unitOfClaim, type ClaimAbout, type OwnOutcome } from '@red-ember/core';
 import { type ClaimBody, type StudyBody } from '@red-ember/contract';
 import { CLAIM_OUTCOMES, familyOf, OUTCOME_NAMES, ownFiguresOf } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
@@ -30,6 +30,16 @@ const directions = (claim: ClaimBody): { value: ClaimBody['direction']; label: s
         { value: 'less', label: 'less' },
         { value: 'no-difference', label: 'no different' },
       ];
+
+/** Known outcomes, then the study's own figures. */
+export const outcomeOptions = <T extends ClaimAbout>(body: StudyBody, known: readonly T[]): { value: T | OwnOutcome; label: string }[] => [
+  ...known.map((outcome) => ({ value: outcome, label: OUTCOME_NAMES[outcome] })),
+  ...ownFiguresOf(body).map(({ id, name }) => ({ value: ownOutcome(id), label: name || 'a figure without a name' })),
+];
+
+/** In which a claim or a prediction about an outcome is counted. */
+export const unitOf = (body: StudyBody, outcome: ClaimBody['outcome']): string =>
+  unitOfClaim(outcome, { throughputUnit: familyOf(body.family).throughputUnit, own: ownFiguresOf(body) });
 
 /** What each outcome is judged by, where that is not plain. */
 const HINTS: Partial<Record<ClaimAbout, string>> = {
@@ -97,10 +107,7 @@ function ClaimEditor({
             direction: usualDirection(outcome, claim.direction),
           })
         }
-        options={[
-          ...CLAIM_OUTCOMES.map((outcome) => ({ value: outcome as ClaimBody['outcome'], label: OUTCOME_NAMES[outcome] })),
-          ...ownFiguresOf(body).map(({ id, name }) => ({ value: ownOutcome(id), label: name || 'a figure without a name' })),
-        ]}
+        options={outcomeOptions(body, CLAIM_OUTCOMES)}
       />
       {claim.outcome === 'temperature' ? (
         <ChoiceField
@@ -125,7 +132,7 @@ function ClaimEditor({
       <NumberField
         className="md:col-span-2"
         label={claim.direction === 'no-difference' ? 'Within' : claim.direction === 'at-least' ? 'Watts' : 'By at least'}
-        unit={unitOfClaim(claim.outcome, { throughputUnit: familyOf(body.family).throughputUnit, own: ownFiguresOf(body) })}
+        unit={unitOf(body, claim.outcome)}
         pointer={at('leastEffect')}
         value={claim.leastEffect}
         disabled={claim.outcome === 'temperature' && claim.direction === 'no-difference'}

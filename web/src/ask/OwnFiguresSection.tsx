@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from 'lucide-react';
-import type { OwnFigureBody, StudyBody } from '@red-ember/contract';
+import type { OwnFigureBody, Study, StudyBody } from '@red-ember/contract';
 import { blankOwnFigure, ownFiguresOf } from '@red-ember/study';
 import { useRigsQuery, useRunsQuery } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -106,9 +106,9 @@ function FigureEditor({
 }
 
 /** What testers note beside temperature and no channel of a known kind carries: named once, then judged like any other outcome. */
-export function OwnFiguresSection({ body, change, studyId }: Pick<StudyDraft, 'body' | 'change'> & { studyId: string }) {
+export function OwnFiguresSection({ body, change, study }: Pick<StudyDraft, 'body' | 'change'> & { study: Study }) {
   const figures = ownFiguresOf(body);
-  const channels = useChannels(studyId);
+  const channels = useChannels(study.id);
   const put = (figuresNow: StudyBody['figures']) => change({ figures: figuresNow });
   return (
     <Section
@@ -131,7 +131,7 @@ export function OwnFiguresSection({ body, change, studyId }: Pick<StudyDraft, 'b
           index={index}
           channels={channels}
           set={(part) => put(figures.map((old, i) => (i === index ? { ...old, ...part } : old)))}
-          remove={() => change(withoutOwnFigure(body, figure.id))}
+          remove={() => change(withoutOwnFigure(body, figure.id, study.predictionLockedAt !== null))}
         />
       ))}
     </Section>

@@ -1,12 +1,28 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { format } from 'date-fns';
-import { signed } from '@red-ember/core';
-import type { PredictionBody } from '@red-ember/contract';
+import { fixed, signed } from '@red-ember/core';
+import type { PredictionBody, StudyBody } from '@red-ember/contract';
+import { PREDICTED_OUTCOMES } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
-import { spotOptions, variantOptions } from './ClaimsSection.tsx';
+import { outcomeOptions, spotOptions, unitOf, variantOptions } from './ClaimsSection.tsx';
+
+const aboutOf = ({ outcome = 'temperature' }: PredictionBody) => outcome;
+const ofTemperature = (prediction: PredictionBody) => aboutOf(prediction) === 'temperature';
+
+/** As it was typed, with one decimal at least. */
+const amount = (value: number, sign = false) => {
+  const decimals = Math.max(1, String(Math.abs(value)).split('.')[1]?.length ?? 0);
+  return sign ? signed(value, decimals) : fixed(value, decimals);
+};
+
+function placeOf(body: StudyBody, prediction: PredictionBody): string {
+  if (ofTemperature(prediction)) return `at ${body.spots.find((spot) => spot.id === prediction.spotId)?.name ?? 'a spot that is gone'}`;
+  const about = outcomeOptions(body, PREDICTED_OUTCOMES).find(({ value }) => value === prediction.outcome);
+  return `in ${about?.label ?? 'a figure that is gone'}`;
+}
 
 /** What the tester expects, spot by spot. Open until the first run starts; after that a record and no form. */
 export function PredictionsSection({
@@ -32,9 +48,9 @@ export function PredictionsSection({
           {predictions.map((prediction) => (
             <li key={prediction.id} className="border-l-[3px] border-stone/60 pl-3">
               <b className="font-semibold">
-                {signed(prediction.expectedK, 1)} ± {prediction.plusMinusK.toFixed(1)} K
+                {amount(prediction.expectedK, true)} ± {amount(prediction.plusMinusK)} {unitOf(body, aboutOf(prediction))}
               </b>{' '}
-              {ofVariant(prediction)} at {body.spots.find((spot) => spot.id === prediction.spotId)?.name ?? 'a spot that is gone'}
+              {ofVariant(prediction)} {placeOf(body, prediction)}
               <span className="text-soft">
                 {prediction.text ? `. ${prediction.text}` : ''} <span className="text-[0.87rem]">({written(prediction.id)})</span>
               </span>
@@ -79,26 +95,38 @@ export function PredictionsSection({
               />
             ) : null}
             <ChoiceField
-              className="md:col-span-4"
-              label="Spot"
-              pointer={at('spotId')}
-              value={prediction.spotId}
-              onChange={(spotId) => set(index, { spotId })}
-              options={spotOptions(body)}
+              className="md:col-span-2"
+              label="About"
+              pointer={at('outcome')}
+              value={aboutOf(prediction)}
+              onChange={(outcome) => set(index, { outcome, spotId: outcome === 'temperature' ? first!.id : '' })}
+              options={outcomeOptions(body, PREDICTED_OUTCOMES).filter(({ value }) => value !== 'temperature' || first !== undefined)}
             />
+            {ofTemperature(prediction) ? (
+              <ChoiceField
+                className="md:col-span-3"
+                label="Spot"
+                pointer={at('spotId')}
+                value={prediction.spotId}
+                onChange={(spotId) => set(index, { spotId })}
+                options={spotOptions(body)}
+              />
+            ) : (
+              <span className="hidden md:col-span-3 md:block" />
+            )}
             <NumberField
-              className="md:col-span-4"
+              className="md:col-span-3"
               label="Change against the reference"
-              unit="K"
+              unit={unitOf(body, aboutOf(prediction))}
               pointer={at('expectedK')}
               value={prediction.expectedK}
               onChange={(expectedK) => set(index, { expectedK })}
-              hint="Negative is cooler."
+              hint={ofTemperature(prediction) ? 'Negative is cooler.' : 'Negative is less.'}
             />
             <NumberField
               className="md:col-span-3"
               label="Give or take"
-              unit="K"
+              unit={unitOf(body, aboutOf(prediction))}
               pointer={at('plusMinusK')}
               value={prediction.plusMinusK}
               onChange={(plusMinusK) => set(index, { plusMinusK })}

@@ -41,7 +41,32 @@ describe('figures of one’s own', () => {
     const left = withoutOwnFigure({ ...study, claims: [...study.claims, claim], judging }, 'render');
     expect(left.figures).toEqual([score]);
     expect(left.claims).toEqual(study.claims);
+    const foreseen = { id: 'p', text: '', outcome: 'own:render' as const, spotId: '', expectedK: 1, plusMinusK: 1 };
+    expect(withoutOwnFigure({ ...study, predictions: [foreseen] }, 'render').predictions).toEqual([]);
+    // Fixed by the first run, it stands as it was written.
+    expect(withoutOwnFigure({ ...study, predictions: [foreseen] }, 'render', true).predictions).toBeUndefined();
     expect(left.judging!.profiles[0]!.weights).toEqual([{ criterion: 'noise', weight: 1 }]);
+  });
+});
+
+describe('a prediction', () => {
+  it('may be about any outcome, in its unit, and needs a spot for a temperature alone', async () => {
+    const study = made.study({ figures: [render], predictions: [], predictionLockedAt: null });
+    const server = renderAt('/studies/s1/ask', <AskPage />, new FakeServer(study));
+    server.on('PUT /studies/s1', ({ body }: { body: object }) => ({ ...study, ...body, version: 5 }));
+    await user.click(await screen.findByRole('button', { name: 'Write down a prediction' }));
+    const group = screen.getByRole('group', { name: 'Prediction 1' });
+    expect(within(group).getByLabelText('Spot')).toBeTruthy();
+    await user.selectOptions(within(group).getByLabelText('About'), 'Render time');
+    expect(within(group).queryByLabelText('Spot')).toBeNull();
+    expect(within(group).getAllByText('min')).toHaveLength(2);
+    await user.clear(within(group).getByLabelText('Change against the reference'));
+    await user.type(within(group).getByLabelText('Change against the reference'), '-2');
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(server.last('PUT', '/studies/s1')).toBeTruthy());
+    expect((server.last('PUT', '/studies/s1')!.body as Study).predictions).toMatchObject([
+      { outcome: 'own:render', spotId: '', expectedK: -2 },
+    ]);
   });
 });
 

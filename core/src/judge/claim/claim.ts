@@ -84,7 +84,7 @@ export function judgeClaim(
     ? judgeTemperatureClaim(claim, judgement, spots, practicalK)
     : claim.outcome === 'time-to-throttle'
       ? judgeThrottleClaim(claim, judgement)
-      : judgeWorkClaim(claim, workOf(claim, judgement), judgement.work, own);
+      : judgeWorkClaim(claim, workCompared(claim.outcome, judgement.work), judgement.work, own);
 }
 
 const WORDS = { supported: 'is supported', contradicted: 'is contradicted', 'not-shown': 'is not shown' };
@@ -99,7 +99,7 @@ const ABOUT: Record<ClaimAbout, string> = {
   'watts-carried': 'watts carried',
 };
 
-const aboutWords = (about: Claim['outcome'], units: ClaimUnits): string =>
+export const nameOfClaim = (about: Claim['outcome'], units: ClaimUnits): string =>
   ownFigure(about, units)?.name ?? ABOUT[about as ClaimAbout] ?? 'such a figure';
 
 function asked(claim: Claim, units: ClaimUnits = {}, within = 0): string {
@@ -108,9 +108,11 @@ function asked(claim: Claim, units: ClaimUnits = {}, within = 0): string {
     : `at least ${claim.leastEffect} ${unitOfClaim(claim.outcome, units)} ${claim.direction}`;
 }
 
-function workOf({ outcome }: Claim, { work }: PairJudgement): Comparison | null {
+/** How an outcome beside temperature compared between two sides; null where it was not recorded on both, or is no outcome of a pair. */
+export function workCompared(outcome: Claim['outcome'], work: WorkJudgement): Comparison | null {
   const id = ownIdOf(outcome);
   if (id !== null) return work.own[id]?.comparison ?? null;
+  if (outcome === 'time-to-throttle') return work.timeToThrottle;
   return outcome === 'throughput' || outcome === 'noise' || outcome === 'clock' ? work[outcome] : null;
 }
 
@@ -121,7 +123,7 @@ function judgeWorkClaim(
   own: readonly OwnFigure[] = [],
 ): ClaimJudgement {
   const units = { throughputUnit, own };
-  const about = aboutWords(claim.outcome, units);
+  const about = nameOfClaim(claim.outcome, units);
   if (!comparison)
     return {
       outcome: 'not-shown',

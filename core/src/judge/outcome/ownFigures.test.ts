@@ -2,10 +2,12 @@ import { describe, expect, it } from 'vitest';
 import {
   judgeClaim,
   judgePair,
+  judgePrediction,
   lineUp,
   outcomeKeys,
   outcomeKind,
   ownOutcome,
+  predictionRecord,
   rankLineUp,
   suspects,
   type Claim,
@@ -120,5 +122,19 @@ describe('a figure that the study names itself', () => {
       sentence: expect.stringContaining('no difference beyond 0.5 min'),
     });
     expect(judge({}, [14], []).sentence).toContain('no render time was recorded often enough');
+  });
+
+  it('can be predicted, as noise and work can, and counts in the record without a kelvin', () => {
+    const judgement = judged([14, 14.2, 13.8], [12, 12.2, 11.8]);
+    const say = (expectedK: number, plusMinusK: number, outcome: Claim['outcome'] = ownOutcome('render')) =>
+      judgePrediction({ outcome, spotId: '', expectedK, plusMinusK }, judgement, spots, rules.own);
+    expect(say(-2, 0.5)).toMatchObject({ outcome: 'right', errorK: null, sentence: expect.stringMatching(/^Expected −2\.0 ± 0\.5 min in render time\. Right: it was −2\.\d+ ± 0\.\d+ min\.$/) }); // prettier-ignore
+    expect(say(-6, 0.5)).toMatchObject({ outcome: 'missed', missedByK: expect.closeTo(3.5, 6), sentence: expect.stringContaining('Missed by 3.5 min') }); // prettier-ignore
+    expect(say(-1.6, 0.3)).toMatchObject({ outcome: 'open', sentence: expect.stringContaining('Cannot be told') });
+    expect(say(1, 1, 'noise')).toMatchObject({ outcome: 'open', sentence: expect.stringContaining('in noise; not measured yet') });
+    expect(predictionRecord([say(-2, 0.5), say(-6, 0.5)])).toMatchObject({ right: 1, missed: 1, shareRight: 0.5, meanErrorK: null });
+    // A comparison of temperatures that is blocked leaves it free to speak.
+    const blocked = { ...judgement, blockedBy: judgement.findings.slice(0, 1) };
+    expect(judgePrediction({ outcome: ownOutcome('render'), spotId: '', expectedK: -2, plusMinusK: 0.5 }, blocked, spots, rules.own).outcome).toBe('right'); // prettier-ignore
   });
 });
