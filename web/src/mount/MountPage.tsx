@@ -99,7 +99,12 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
   const to = study.variants.find((variant) => variant.id === progress.toId) ?? next.planned?.variant ?? fewest ?? null;
   const from = to ? cameFrom(study.variants, mounts, to) : null;
   const card = useCard(study, from, to);
-  if (!to || card === null) return null;
+  if (!to || card === null)
+    return (
+      <Notice tone="hint" action={<ButtonLink to={`/studies/${study.id}/plan`}>To Plan</ButtonLink>}>
+        Every variant is retired: nothing more is to be mounted, until one is taken up again.
+      </Notice>
+    );
   const work = (part: Partial<CardProgress>) => dispatch(worked({ studyId: study.id, part: { ...progress, toId: to.id, ...part } }));
   if (typeof card === 'string') return <Notice tone="error">{card} Say at Plan, Factors, which lies under which.</Notice>;
   const subject = study.subjects.find((candidate) => candidate.id === to.subjectId);

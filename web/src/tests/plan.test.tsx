@@ -9,6 +9,7 @@ import { FactorsPage } from '../plan/FactorsPage.tsx';
 import { MountPage } from '../mount/MountPage.tsx';
 import { OrderPage } from '../plan/OrderPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';
+import { RunsPage } from '../run/record/RunsPage.tsx';
 import * as made from './fixtures.ts';
 import { FakeServer, renderAt } from './renderAt.tsx';
 
@@ -245,5 +246,10 @@ describe('a variant with runs', () => {
     renderAt('/studies/s1/mount', <MountPage />, new FakeServer(retired));
     expect(await screen.findByRole('radio', { name: /^bare/ })).toBeTruthy();
     expect(screen.queryByRole('radio', { name: /^slot lid/ })).toBeNull();
+    const none = { ...study, variants: study.variants.map((variant) => ({ ...variant, retired: true })) };
+    renderAt('/studies/s1/mount', <MountPage />, new FakeServer(none));
+    expect(await screen.findByText(/Every variant is retired/)).toBeTruthy();
+    renderAt('/studies/s1/run', <RunsPage />, new FakeServer(none));
+    expect(await screen.findByText(/Every variant that was mounted is retired/)).toBeTruthy();
   });
 });

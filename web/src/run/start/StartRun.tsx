@@ -57,7 +57,9 @@ export function StartRun({ study, mounts: all, rigs }: { study: Study; mounts: M
           </ButtonLink>
         }
       >
-        Nothing is mounted yet. Mount a variant first, or import a recorded log.
+        {all.length > 0
+          ? 'Every variant that was mounted is retired. Take one up again at Plan, or mount another.'
+          : 'Nothing is mounted yet. Mount a variant first, or import a recorded log.'}
       </Notice>
     );
   const variant = study.variants.find((candidate) => candidate.id === mount.variantId);
