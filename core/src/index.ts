@@ -22,4 +22,5 @@ export * from './review/index.ts';
 export * from './judge/index.ts';
 export * from './strip/index.ts';
 export * from './format/index.ts';
+export * from './scratch/index.ts';
 export { mean } from './mean.ts';

@@ -15,6 +15,7 @@ export const router = createBrowserRouter([
       { path: '/', element: <ShelfPage /> },
       { path: '/logs', lazy: async () => ({ Component: (await import('../logs/LogsPage.tsx')).LogsPage }) },
       { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
+      { path: '/scratch', lazy: async () => ({ Component: (await import('../scratch/ScratchPage.tsx')).ScratchPage }) },
       { path: '/bench', lazy: async () => ({ Component: (await import('../bench/BenchPage.tsx')).BenchPage }) },
       { path: '/instruments', lazy: async () => ({ Component: (await import('../instruments/InstrumentsPage.tsx')).InstrumentsPage }) },
       {

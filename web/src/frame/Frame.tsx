@@ -42,6 +42,7 @@ function DegreesButton() {
 /** What belongs to the bench and not to one study. */
 const BENCH = [
   { to: '/', label: 'All studies' },
+  { to: '/scratch', label: 'Scratch sheet' },
   { to: '/bench', label: 'Bench' },
   { to: '/instruments', label: 'Instruments' },
   { to: '/limits', label: 'Limits' },
@@ -74,7 +75,7 @@ export function Frame() {
               Red <span className="text-ember-text lg:block">Ember</span>
             </Link>
             {studyId ? <StationSpine studyId={studyId} /> : null}
-            <div className="flex gap-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:gap-1">
+            <div className="flex flex-wrap gap-x-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:gap-1">
               {BENCH.filter(({ to }) => to !== pathname).map(({ to, label }) => (
                 <Link key={to} to={to} className="py-1 text-soft no-underline hover:text-ink">
                   {label}

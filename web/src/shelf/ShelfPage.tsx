@@ -94,6 +94,9 @@ function PutLogsDown({ empty }: { empty: boolean }) {
           {failed ? <span className="ml-2 text-ember-text">The sample logs could not be read.</span> : null}
         </p>
       ) : null}
+      <p className="mt-2 text-[0.93rem]">
+        Only some numbers on a note? <Link to="/scratch">Type them on the scratch sheet</Link> and read off what they come to.
+      </p>
       {waiting && waiting.length > 0 ? (
         <p className="mt-2 text-[0.93rem]">
           <Link to="/logs">{counted(waiting.length, 'log')} put down and not yet made into a study</Link>
