@@ -124,7 +124,7 @@ describe('verdicts against what the simulator knows, over twenty seeds a study',
   it('tight case: a starved card is never called cooler, it is blocked', () => {
     const compared = card('tight case', 'open-case-locked', 'starved-locked', ['die']);
     for (const judgement of verdicts(compared)) expect(judgement.blockedBy.map((finding) => finding.check)).toContain('work');
-  }, 60_000);
+  }, 240_000);
 
   it.each([
     { study: 'hot drive', family: 'drive', a: '4t-hot-bare', b: '4t-hot-comb-sink', channels: ['tc1'], loadS: 1200, stepS: 2 },
