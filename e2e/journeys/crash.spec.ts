@@ -102,6 +102,7 @@ test('a rig that dies in mid-run is missed; what was measured before is kept, an
 });
 
 test('a bench shows that its load goes off, is copied, and brought back to what it was, from its own page', async ({ page, bench }) => {
+  test.setTimeout(240_000);
   await page.goto('/bench');
   const drive = page.getByRole('region', { name: 'Simulated drive bench' });
   await expect(drive).toContainText('It never showed that its load goes off');
@@ -128,6 +129,8 @@ test('a bench shows that its load goes off, is copied, and brought back to what 
   await expect(page.getByText('A run goes on, or a rehearsal.')).toBeVisible();
   await page.goto('/studies/demo-repeatability/run');
   await page.getByRole('link', { name: 'Watch it' }).click();
+  // The keys of a run work once its page is there.
+  await expect(page.getByTestId('binding')).toBeVisible();
   await page.keyboard.press('s');
   await page.getByRole('dialog').getByRole('button', { name: 'Stop the load' }).click();
   await expect(page.getByText('The rig confirms that its load is off')).toBeVisible({ timeout: 30_000 });
