@@ -43,6 +43,7 @@ export class Rehearsing implements RigListener {
   private readonly latest = new Map<string, number>();
   private readonly events: EventMessage[] = [];
   private runId = '';
+  private runs = 0;
   private broken: string | null = null;
   private lease: NodeJS.Timeout | null = null;
 
@@ -190,7 +191,7 @@ export class Rehearsing implements RigListener {
   }
 
   private async begin(armed: ArmedLimit[]): Promise<void> {
-    this.runId = `${this.id}-${armed.length > 0 ? 'cut-out' : crypto.randomUUID().slice(0, 8)}`;
+    this.runId = `${this.id}-${++this.runs}`;
     this.events.length = 0;
     this.say({
       type: 'command',

@@ -1,4 +1,4 @@
-import { fixed, measured, signed } from '../../format/measured.ts';
+import { decimalsFor, fixed, measured, signed } from '../../format/measured.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
 import type { JudgedSpot, OwnFigure, PairJudgement } from '../types.ts';
 import { nameOfClaim, unitOfClaim, workCompared, type Claim } from './claim.ts';
@@ -54,7 +54,7 @@ export function judgePrediction(
   const ofTemperature = (prediction.outcome ?? 'temperature') === 'temperature';
   const place = ofTemperature ? 'at' : 'in';
   const inUnit = (text: string) => `${text} ${unit}`.trim();
-  const decimals = ofTemperature ? 1 : Math.min(3, Math.max(1, -Math.floor(Math.log10(prediction.plusMinusK || 1))));
+  const decimals = ofTemperature ? 1 : Math.max(1, decimalsFor(prediction.plusMinusK));
   const said = `Expected ${inUnit(`${signed(prediction.expectedK, decimals)} ± ${fixed(prediction.plusMinusK, decimals)}`)} ${place} ${name}`;
   const open = (why: string): PredictionOutcome => ({ outcome: 'open', missedByK: 0, errorK: null, sentence: `${said}; ${why}.` });
   if (!comparison) return open('not measured yet');

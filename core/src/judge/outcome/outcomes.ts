@@ -1,5 +1,6 @@
 import { InsufficientDataError } from '../../errors.ts';
 import type { Estimate } from '../../estimate.ts';
+import { decimalsFor } from '../../format/measured.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import { mean } from '../../mean.ts';
@@ -139,16 +140,13 @@ function ownRead(figure: OwnFigure, { own = [], atLoad, review }: JudgedRun): Es
   return found ? { value: found.value, u: typeB(figure.doubt, 'rectangular'), dof: Infinity } : null;
 }
 
-/** As many decimals as tell two values apart that differ by what matters. */
-const decimalsOf = (practical: number) => Math.min(3, Math.max(0, -Math.floor(Math.log10(practical))));
-
 function kindOfOwn(figure: OwnFigure): OutcomeKind {
   return {
     label: figure.name,
     unit: figure.unit,
     better: figure.better === 'high' ? 'high' : 'low',
     does: `is better in ${figure.name} by`,
-    decimals: decimalsOf(figure.practical),
+    decimals: decimalsFor(figure.practical),
     ...(figure.better === 'neither' ? { noMerit: 'nobody said which way of it is better' } : {}),
     practical: { absolute: figure.practical },
     // What one value may be off stands in its own doubt.
