@@ -3,6 +3,7 @@ import { clock, counted, fixed, type LineEntry, type LineKind } from '@red-ember
 import type { Run, RunLine } from '@red-ember/contract';
 import { useLineQuery } from '../../data/api.ts';
 import { Section } from '../../ui/Section.tsx';
+import { TimedTable } from './TimedTable.tsx';
 
 const KINDS: Record<LineKind, string> = {
   commanded: 'asked',
@@ -90,30 +91,19 @@ export function LineSection({ run }: { run: Run }) {
       {line.entries.length > 0 || line.gaps.length > 0 ? (
         <details className="max-w-3xl text-[0.93rem]">
           <summary className="cursor-pointer text-soft">Everything that went over it ({line.entries.length + line.gaps.length})</summary>
-          <div className="mt-2 max-h-72 overflow-y-auto" tabIndex={0} role="region" aria-label="Everything that went over the line">
-            <table className="plain-table">
-              <thead>
-                <tr>
-                  <th className="num">At</th>
-                  <th>What</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {[
-                  ...line.entries.map((entry) => ({ atS: entry.atS, what: KINDS[entry.kind], text: detailOf(entry) })),
-                  ...line.gaps.map(({ fromS, toS }) => ({ atS: fromS, what: 'gap', text: `No samples until ${clock(toS)}` })),
-                ]
-                  .sort((a, b) => a.atS - b.atS)
-                  .map((row, i) => (
-                    <tr key={i}>
-                      <td className="num">{clock(row.atS)}</td>
-                      <td className="whitespace-nowrap text-soft">{row.what}</td>
-                      <td>{row.text}</td>
-                    </tr>
-                  ))}
-              </tbody>
-            </table>
+          <div className="mt-2">
+            <TimedTable
+              label="Everything that went over the line"
+              rows={[
+                ...line.entries.map((entry, i) => ({ id: `entry ${i}`, atS: entry.atS, what: KINDS[entry.kind], text: detailOf(entry) })),
+                ...line.gaps.map(({ fromS, toS }) => ({
+                  id: `gap ${fromS}`,
+                  atS: fromS,
+                  what: 'gap',
+                  text: `No samples until ${clock(toS)}`,
+                })),
+              ]}
+            />
           </div>
         </details>
       ) : null}

@@ -1,6 +1,7 @@
-import { clock, fixed, type Finding } from '@red-ember/core';
+import { fixed, type Finding } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { Section } from '../../ui/Section.tsx';
+import { TimedTable } from './TimedTable.tsx';
 
 const KINDS: Record<string, string> = {
   mark: 'mark',
@@ -39,30 +40,11 @@ export function WhatHappened({ study, run }: { study: Study; run: Run }) {
       what: 'read by hand',
       text: `${nameOf(reading.spotId)} ${fixed(reading.valueC, 1)} °C${/[fk]/i.test(reading.typed) ? `, typed ${reading.typed}` : ''}`,
     })),
-  ].sort((a, b) => a.atS - b.atS);
+  ];
   if (rows.length === 0) return null;
   return (
     <Section title="What happened">
-      <div className="max-h-80 max-w-3xl overflow-y-auto" tabIndex={0} role="region" aria-label="What happened">
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th className="num">At</th>
-              <th>What</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.id}>
-                <td className="num">{clock(row.atS)}</td>
-                <td className="whitespace-nowrap text-soft">{row.what}</td>
-                <td>{row.text}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <TimedTable label="What happened" rows={rows} />
     </Section>
   );
 }
