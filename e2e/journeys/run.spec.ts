@@ -96,3 +96,44 @@ test('the stop key removes the load, and the run stays out of the verdict', asyn
   await expect(page.getByLabel('What qualifies this page')).toContainText('lower bound');
   await expect.poll(async () => (await bench.get<{ busyRunId: string | null }[]>('/rigs'))[0]!.busyRunId).toBeNull();
 });
+
+test('a run in time-lapse keeps its page alive: one draw a frame at most, lines as thin as the plot, and every click answered', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await startRun(page, 'demo-repeatability', { scale: '60×' });
+  await expect(page.getByTestId('binding')).toBeVisible();
+  await page.locator('.trace-path').first().waitFor({ state: 'attached', timeout: 60_000 });
+  await page.evaluate(() => {
+    const counted = { draws: 0, frames: 0 };
+    Object.assign(window, { counted });
+    // Lines drawn in one commit come in one record list.
+    new MutationObserver((changes) => {
+      if (changes.some(({ target }) => (target as Element).classList.contains('trace-path'))) counted.draws++;
+    }).observe(document.body, { subtree: true, attributes: true, attributeFilter: ['d'] });
+    const frame = () => {
+      counted.frames++;
+      requestAnimationFrame(frame);
+    };
+    requestAnimationFrame(frame);
+  });
+  for (let k = 0; k < 8; k++) {
+    await page.getByRole('button', { name: 'Keys' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await page.waitForTimeout(500);
+  }
+  const { counted, longest, width } = await page.evaluate(() => {
+    const paths = [...document.querySelectorAll('.trace-path')];
+    return {
+      counted: (window as unknown as { counted: { draws: number; frames: number } }).counted,
+      longest: Math.max(...paths.map((path) => (path.getAttribute('d') ?? '').split(/[ML]/).length - 1)),
+      width: paths[0]!.closest('svg')!.getBoundingClientRect().width,
+    };
+  });
+  expect(counted.draws).toBeGreaterThan(5);
+  expect(counted.draws).toBeLessThanOrEqual(counted.frames + 1);
+  expect(longest).toBeGreaterThan(50);
+  expect(longest).toBeLessThanOrEqual(4 * Math.ceil(width) + 8);
+});

@@ -10,6 +10,8 @@ export default function seedOnce(): void {
     ['RED_EMBER_SEED', ['--waiting']],
     ['RED_EMBER_SHELF', []],
   ] as const) {
+    // One that is there already is taken: journeys that are being written need not wait for a new one.
+    if (process.env[name]) continue;
     const folder = mkdtempSync(join(tmpdir(), 'red-ember-seed-'));
     execFileSync(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', folder, ...flags], {
       cwd: join(import.meta.dirname, '../..'),
