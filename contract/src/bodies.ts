@@ -5,13 +5,13 @@ import { PutLimitBody } from './limits/limit.ts';
 import { MountBody } from './mounts/mount.ts';
 import { PreflightBody } from './preflight/preflight.ts';
 import { RehearsalBody } from './rehearsals/rehearsal.ts';
+import { RunFactsBody } from './runs/facts.ts';
 import {
   ChosenWindowBody,
   GoOnBody,
   InterventionBody,
   MarkBody,
   MoreTimeBody,
-  RunFactsBody,
   SignOffBody,
   StartRunBody,
   StopRunBody,

@@ -18,6 +18,7 @@ export * from './history/history.ts';
 export * from './backups/backup.ts';
 export * from './agreements/agreement.ts';
 export * from './mounts/mount.ts';
+export * from './runs/facts.ts';
 export * from './runs/logPhase.ts';
 export * from './runs/run.ts';
 export * from './runs/states.ts';

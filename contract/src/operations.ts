@@ -266,6 +266,12 @@ export const OPERATIONS = {
     answer: 'Run',
     status: 201,
   },
+  takeBackMark: {
+    method: 'delete',
+    path: '/runs/{id}/events/{event}',
+    summary: 'Take back a mark that was typed after the end of the run',
+    answer: 'Run',
+  },
   intervene: {
     method: 'post',
     path: '/runs/{id}/interventions',
@@ -302,7 +308,7 @@ export const OPERATIONS = {
   putRight: {
     method: 'put',
     path: '/runs/{id}/facts',
-    summary: 'Put right what is written down of a run: variant, mount, beginning, phases',
+    summary: 'Put right what is written down of a run: variant, mount, beginning, phases, what its channels read, what was held',
     body: 'RunFactsBody',
     answer: 'Run',
   },

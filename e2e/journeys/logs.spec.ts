@@ -97,8 +97,29 @@ test('what was written down wrongly of a run is put right, and the verdict follo
   const dialogue = page.getByRole('dialog');
   await dialogue.getByLabel('Variant on the bench').selectOption('paste L');
   await dialogue.getByLabel('Mount').selectOption('2');
+  await dialogue.getByLabel('Began at').fill('2026-03-09T14:30');
+  await dialogue.getByText('What its channels read').click();
+  const channels = dialogue.getByRole('table', { name: 'What the channels read' });
+  const first = channels.getByLabel(/was read from/).first();
+  const [spotWas, roomLabel] = [await first.inputValue(), 'room air'];
+  // Two columns cannot both be the room: said, and nothing is lost of what was chosen.
+  await first.selectOption({ label: roomLabel });
+  await dialogue.getByRole('button', { name: 'Put it right' }).click();
+  await expect(dialogue.getByRole('alert')).toContainText('room cannot be read by');
+  await first.selectOption(spotWas);
   await dialogue.getByRole('button', { name: 'Put it right' }).click();
   await expect(dialogue).toBeHidden();
+  await expect(page.locator('#sheet')).toContainText('9 Mar 2026 14:30');
+
+  // What stood on paper is added with its minute, and taken back.
+  await page.getByText('Add what was missed, or stands on paper').click();
+  await page.getByLabel('At, from the start').fill('12,5');
+  await page.getByLabel('What happened').first().fill('the side panel was opened');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  const noted = page.getByRole('row', { name: /12:30.*the side panel was opened/ });
+  await expect(noted).toBeVisible();
+  await noted.getByRole('button', { name: 'Take it back' }).click();
+  await expect(noted).toHaveCount(0);
   await page.goto(`${study}/judge`);
   await expect(page.getByText(/stock paste against paste L, 2 and 2 runs, 2 mounts and 2 mounts/)).toBeVisible();
 });

@@ -58,7 +58,7 @@ export function createDesk(db: Database, dataFolder: string) {
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
   const seats = new SeatService(mounts, studies, runStore, samples);
-  const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts);
+  const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
   const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore);
   const agreements = new AgreementService(studies, runStore, readings);

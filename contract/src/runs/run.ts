@@ -5,7 +5,6 @@ import {
   IsArray,
   IsIn,
   IsInt,
-  IsISO8601,
   IsNumber,
   IsOptional,
   IsString,
@@ -18,13 +17,22 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { MadeAs } from '@red-ember/study';
-import type { ChosenWindow, Disposition, GivenFigures, LineEntry, LoadDifference, OwnValue, PhaseKind, RecipePhase } from '@red-ember/core';
+import type {
+  ChosenWindow,
+  Disposition,
+  GivenFigures,
+  LineEntry,
+  LoadDifference,
+  OwnValue,
+  PhaseKind,
+  ReadAs,
+  RecipePhase,
+} from '@red-ember/core';
 import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
 import type { PreflightRecord } from '../preflight/preflight.ts';
 import { IsAboveField } from '../validation/constraints.ts';
-import { LogPhaseBody } from './logPhase.ts';
 import { ControlSettingBody } from '../studies/plan.ts';
 
 export const TIME_SCALES = [1, 10, 60, 600] as const;
@@ -112,6 +120,12 @@ export class MarkBody {
   @IsString()
   @Length(1, 200, { message: 'Say in a few words what happened.' })
   text!: string;
+
+  /** When it happened, s on the run's clock: of a run that has ended. One that goes on stamps it itself. */
+  @IsOptional()
+  @IsNumber({}, { message: 'Say at which minute it happened.' })
+  @Min(0, { message: 'It cannot have happened before the run began.' })
+  atS?: number;
 }
 
 export class StopRunBody {
@@ -137,32 +151,6 @@ export class SignOffBody {
   @IsString()
   @Length(1, 300, { message: 'Say why the run is rejected.' })
   reason!: string;
-}
-
-/** What is put right about a run that has ended; what is left out stays as it is. */
-export class RunFactsBody {
-  @IsOptional()
-  @Matches(ID_PATTERN, { message: 'Choose the variant that was on the bench.' })
-  variantId?: string;
-
-  /** Which mount of its variant, from 1; null where nobody knows. */
-  @ValidateIf((body: RunFactsBody) => body.mount != null)
-  @IsInt({ message: 'A mount has a number, from 1.' })
-  @Min(1, { message: 'Mounts are counted from 1.' })
-  @Max(999)
-  mount?: number | null;
-
-  @IsOptional()
-  @IsISO8601({ strict: true }, { message: 'Say date and time of the beginning.' })
-  startedAt?: string;
-
-  /** Of a run that was made of a file. */
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(200)
-  @ValidateNested({ each: true })
-  @Type(() => LogPhaseBody)
-  phases?: LogPhaseBody[];
 }
 
 /** `interrupted`: the rig no longer knew the run; what was measured before is kept. */
@@ -221,6 +209,8 @@ export interface RunChannel {
   /** Set for the roles spot and hand. */
   spotId: string | null;
   unit: string;
+  /** What its numbers turned out to be, where they were taken for something else. */
+  readAs: ReadAs;
 }
 
 export interface RunPhaseRecord {

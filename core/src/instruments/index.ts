@@ -10,6 +10,7 @@ export {
   type ReadingUse,
   type SensorDoubt,
 } from './channelBudget.ts';
+export { READ_AS_KEYS, readAs, type ReadAs } from './readAs.ts';
 export {
   accuracyHalfWidth,
   THERMOCOUPLE_TYPES,

@@ -1,5 +1,5 @@
 import { handValue } from '@red-ember/core';
-import type { HandReadingsBody, Run } from '@red-ember/contract';
+import { goesOn, type HandReadingsBody, type Run } from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { RunService } from '../runs/service.ts';
@@ -8,7 +8,7 @@ import type { HandStore } from '../runs/handStore.ts';
 
 const wrong = (i: number, field: string, sentence: string) => unprocessable(sentence, [{ pointer: `/readings/${i}/${field}`, sentence }]);
 
-/** Readings that somebody types while a run goes on. */
+/** Readings that somebody types, while a run goes on or from paper afterwards. */
 export class HandService {
   constructor(
     private readonly store: HandStore,
@@ -19,13 +19,15 @@ export class HandService {
   ) {}
 
   /**
-   * Writes down what was read at this moment, all of it or none.
+   * Writes down what was read, all of it or none: at this moment while the run goes on, at the moment that is said once it has ended.
    *
-   * @throws HttpProblem 422 with the field of a reading that is no temperature; 409 once the run has ended
+   * @throws HttpProblem 422 with the field of a reading that is no temperature, or a moment outside the run; 409 once it is signed off
    */
   write(runId: string, body: HandReadingsBody): Run {
     const run = this.runs.get(runId);
-    if (run.state !== 'recording') throw conflict('Readings are stamped with the clock of a run that goes on; this one does not.');
+    const going = goesOn(run);
+    if (run.state === 'waiting') throw conflict('The run has not begun.');
+    if (going && body.atS !== undefined) throw conflict('Readings of a run that goes on are stamped with its own clock.');
     const spots = this.studies.get(run.studyId).spots;
     const values = body.readings.map(({ spotId, typed }, i) => {
       if (!spots.some((spot) => spot.id === spotId && spot.byHand)) throw wrong(i, 'spotId', 'This spot is not read by hand.');
@@ -33,6 +35,7 @@ export class HandService {
       if (value.kind === 'unclear') throw wrong(i, 'typed', value.why);
       return { spotId, typed, valueC: value.valueC };
     });
+    if (!going) return this.runs.readLater(runId, values, body.atS);
     const atS = this.conductor.clockS(runId) ?? run.lengthS;
     const at = this.now().toISOString();
     this.store.add(

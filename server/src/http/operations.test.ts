@@ -239,6 +239,8 @@ describe('operations and answers', () => {
     await ask('logTrace', { logId: down.id });
     const { runs: ofLogs } = await ask('studyOfLogs', {}, { logs: [{ id: again.id }] });
     await ask('putRight', { id: ofLogs[0].id }, { mount: 3 });
+    const { events } = await ask('markRun', { id: ofLogs[0].id }, { kind: 'note', text: 'the door was open', atS: 30 });
+    await ask('takeBackMark', { id: ofLogs[0].id, event: events.find(({ text }: { text: string }) => text === 'the door was open').id });
     await ask('takeLogUp', { logId: down.id });
   });
 

@@ -18,8 +18,9 @@ import {
   type Study,
 } from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
+import { sensorOf } from '../runs/sensors.ts';
 import { frozenAt, type RunService } from '../runs/service.ts';
-import type { RunStore, StoredChannel } from '../runs/store.ts';
+import type { RunStore, NewChannel } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import { LogProblem } from './read/cells.ts';
@@ -353,7 +354,7 @@ export class ImportService {
     }
   }
 
-  private channelOf(study: Study, map: ColumnMapBody): StoredChannel {
+  private channelOf(study: Study, map: ColumnMapBody): NewChannel {
     if (!holdsReadings(map.role)) throw unprocessable('Texts can be added with a log that becomes a run, not to one that is there.');
     const spot = study.spots.find((candidate) => candidate.id === map.spotId);
     const lock = map.role === 'beside' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
@@ -366,8 +367,8 @@ export class ImportService {
       role: map.role,
       spotId: map.role === 'spot' ? map.spotId : null,
       unit: lock?.unit ?? (map.role === 'spot' ? '°C' : map.role === 'beside' ? '' : unitOfRole(map.role, study.family)),
-      sensor: spot?.sensor ?? lock?.name ?? map.role,
-      instrumentChannelId: map.role === 'room' ? study.roomChannelId : (spot?.instrumentChannelId ?? null),
+      ...sensorOf(study, { role: map.role, spotId: map.spotId }),
+      ...(lock ? { sensor: lock.name } : {}),
     };
   }
 

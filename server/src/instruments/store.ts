@@ -118,6 +118,11 @@ export class InstrumentStore {
       .run(runId, key, calibrationId, at);
   }
 
+  /** Nothing corrects this channel of a run any more. */
+  uncorrect(runId: string, key: string): void {
+    this.db.prepare('DELETE FROM run_correction WHERE run_id = ? AND key = ?').run(runId, key);
+  }
+
   /** Calibration that corrects each channel of a run, by the channel's key. */
   correctionsOf(runId: string): Map<string, Calibration> {
     const rows = this.db.prepare('SELECT key, calibration_id AS id FROM run_correction WHERE run_id = ?').all(runId) as {

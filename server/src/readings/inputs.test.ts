@@ -6,10 +6,10 @@ const inputs: ReviewInputs = {
   method: 'readings-test',
   rules: { windowS: 300, settled: { windowS: 300, toleranceK: 0.5 } as ReviewInputs['rules']['settled'] },
   channels: [
-    { key: 'tc1', role: 'spot', spotId: 'a', resolutionK: null, calibration: { id: 'cal', points: [{ indicatedC: 0.4, referenceC: 0, reference: 'ice' }, { indicatedC: 99.1, referenceC: 100, reference: 'boiling' }] } }, // prettier-ignore
-    { key: 'gun', role: 'hand', spotId: 'b', resolutionK: 5, calibration: null },
-    { key: 'room', role: 'room', spotId: null, resolutionK: null, calibration: null },
-    { key: 'power', role: 'power', spotId: null, resolutionK: null, calibration: null },
+    { key: 'tc1', role: 'spot', spotId: 'a', readAs: 'as-is', resolutionK: null, calibration: { id: 'cal', points: [{ indicatedC: 0.4, referenceC: 0, reference: 'ice' }, { indicatedC: 99.1, referenceC: 100, reference: 'boiling' }] } }, // prettier-ignore
+    { key: 'gun', role: 'hand', spotId: 'b', readAs: 'as-is', resolutionK: 5, calibration: null },
+    { key: 'room', role: 'room', spotId: null, readAs: 'as-is', resolutionK: null, calibration: null },
+    { key: 'power', role: 'power', spotId: null, readAs: 'as-is', resolutionK: null, calibration: null },
   ],
   handReadings: [
     { spotId: 'b', atS: 500, valueC: 65 },

@@ -6,6 +6,7 @@ import {
   METHOD_VERSION,
   type ChosenWindow,
   type GivenFigures,
+  type ReadAs,
   type RunPhase,
   type RunRecord,
   type Series,
@@ -27,6 +28,8 @@ interface ReadChannel {
   key: string;
   role: ChannelRole;
   spotId: string | null;
+  /** In which its samples come already: it stands here so that a review is made anew when it changes. */
+  readAs: ReadAs;
   /** Smallest step of what somebody read off by hand, K; null for a channel that was recorded. */
   resolutionK: number | null;
   calibration: { id: string; points: CalibrationPointBody[] } | null;
@@ -57,13 +60,14 @@ export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string
   return {
     method: METHOD_VERSION,
     rules: DEFAULT_READING_RULES,
-    channels: run.channels.map(({ key, role, spotId }): ReadChannel => {
+    channels: run.channels.map(({ key, role, spotId, readAs }): ReadChannel => {
       const calibration = corrections.get(key);
       const byHand = role === 'hand' ? (study.spots.find((spot) => spot.id === spotId)?.resolutionK ?? 0.1) : null;
       return {
         key,
         role,
         spotId,
+        readAs,
         resolutionK: byHand,
         calibration: calibration ? { id: calibration.id, points: calibration.points } : null,
       };
@@ -88,7 +92,7 @@ export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string
 
 export const hashOf = (inputs: ReviewInputs): string => createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
 
-/** The record that is reviewed. @param samplesOf raw samples of a channel, by its key: they never change */
+/** The record that is reviewed. @param samplesOf samples of a channel by its key, as what it reads them: with the same inputs they never change */
 export function recordOf(inputs: ReviewInputs, samplesOf: (key: string) => Series): RunRecord {
   const corrected = ({ calibration }: ReadChannel, raw: Series) => (calibration ? correctSeries(raw, calibrate(calibration.points)) : raw);
   return {

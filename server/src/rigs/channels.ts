@@ -1,7 +1,7 @@
 import type { ArmedLimit } from '@red-ember/core';
 import { isRecordedRole, type RigStatus, type Study, type VanishChoice, type VariantBody } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
-import type { StoredChannel } from '../runs/store.ts';
+import type { NewChannel } from '../runs/store.ts';
 
 /**
  * Limits that are armed: every spot's that a rig reads by itself.
@@ -25,8 +25,8 @@ export function armedLimits(study: Study, onVanish: VanishChoice = 'cut-out'): A
 const logged = (study: Study) => study.spots.filter((spot) => !spot.byHand);
 
 /** Channels of a run on a rig: every spot's, by the rig or by hand, and everything else that the rig offers. */
-export function rigChannels(study: Study, offered: { key: string; unit: string; byHand?: boolean }[]): StoredChannel[] {
-  const spots = study.spots.map((spot): StoredChannel => ({
+export function rigChannels(study: Study, offered: { key: string; unit: string; byHand?: boolean }[]): NewChannel[] {
+  const spots = study.spots.map((spot): NewChannel => ({
     key: spot.channel,
     role: spot.byHand ? 'hand' : 'spot',
     spotId: spot.id,
@@ -36,7 +36,7 @@ export function rigChannels(study: Study, offered: { key: string; unit: string; 
   }));
   const others = offered
     .filter((channel) => !channel.byHand && !spots.some((spot) => spot.key === channel.key))
-    .map((channel): StoredChannel => ({
+    .map((channel): NewChannel => ({
       key: channel.key,
       role: isRecordedRole(channel.key) ? channel.key : 'beside',
       spotId: null,

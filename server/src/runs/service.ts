@@ -1,5 +1,15 @@
 import { clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind, type OwnValue } from '@red-ember/core';
-import { goesOn, type Run, type RunFactsBody, type RunLine, type SignOffBody, type Study, type Trace } from '@red-ember/contract';
+import {
+  goesOn,
+  notedAfterwards,
+  type MarkBody,
+  type Run,
+  type RunFactsBody,
+  type RunLine,
+  type SignOffBody,
+  type Study,
+  type Trace,
+} from '@red-ember/contract';
 import { lockValue, madeAs, ownFiguresOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -7,7 +17,10 @@ import type { SampleStore } from '../samples/store.ts';
 import { samplesTable } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
 import { checkedPhases } from './phases.ts';
+import { channelsInWords, channelsPutRight, settingsInWords, settingsPutRight } from './putRight.ts';
+import type { HandStore } from './handStore.ts';
 import type { LineStore } from './lineStore.ts';
+import { handChannel } from './sensors.ts';
 import type { RunStore } from './store.ts';
 
 /** What was held for a variant's part when a run started, by name. */
@@ -27,7 +40,11 @@ export function handHeld(study: Study): string[] {
 }
 
 /** What was put right about a run, in a sentence. */
-function factsInWords(run: Run, study: Study, now: { variant: string; number: number | null; startedAt: string; phases: boolean }): string {
+function factsInWords(
+  run: Run,
+  study: Study,
+  now: { variant: string; number: number | null; startedAt: string; phases: boolean; more: string[] },
+): string {
   const variant = study.variants.find((candidate) => candidate.id === run.variantId)?.name ?? '';
   const mount = (number: number | null) => (number === null ? 'mount unknown' : `mount ${number}`);
   const parts = [
@@ -35,6 +52,7 @@ function factsInWords(run: Run, study: Study, now: { variant: string; number: nu
     ...(run.mountNumber === now.number ? [] : [`${mount(now.number)} instead of ${mount(run.mountNumber)}`]),
     ...(run.startedAt === now.startedAt ? [] : [`begun ${now.startedAt} instead of ${run.startedAt}`]),
     ...(now.phases ? ['its phases'] : []),
+    ...now.more,
   ];
   return `Run ${run.number} put right: ${parts.length === 0 ? 'nothing changed' : parts.join(', ')}.`;
 }
@@ -57,6 +75,7 @@ export class RunService {
     private readonly studies: StudyService,
     private readonly instruments: InstrumentStore,
     private readonly mounts: NumbersMounts,
+    private readonly hand: HandStore,
     private readonly now: () => Date = () => new Date(),
   ) {}
 
@@ -152,7 +171,7 @@ export class RunService {
   /**
    * Puts right what is written down of a run that has ended. Figures are read anew; what stood before is kept, and with the study what it moved.
    *
-   * @throws HttpProblem 404 another study's variant, 409 while the run goes on, 422 phases that cannot be
+   * @throws HttpProblem 404 another study's variant or spot, 409 while the run goes on, 422 phases, channels or settings that cannot be
    */
   putRight(id: string, body: RunFactsBody): Run {
     const run = this.get(id);
@@ -166,14 +185,99 @@ export class RunService {
     const startedAt = body.startedAt ? new Date(body.startedAt).toISOString() : run.startedAt;
     const number = body.mount === undefined ? run.mountNumber : body.mount;
     const same = number === run.mountNumber && variant.id === run.variantId;
+    const before = this.store.channels(id);
+    const channels = channelsPutRight(before, body.channels ?? [], study);
+    const settings = settingsPutRight(run, body.settings ?? [], study);
+    const more = [...channelsInWords(before, channels, study), ...settingsInWords(run.settings, body)];
     this.studies.withHistory(
       [study.id],
-      () => factsInWords(run, study, { variant: variant.name, number, startedAt, phases: phases !== null }),
+      () => factsInWords(run, study, { variant: variant.name, number, startedAt, phases: phases !== null, more }),
       () => {
         const mountId = same ? run.mountId : number === null ? null : this.mounts.numbered(study.id, variant.id, number, startedAt);
         const made = variant.id === run.variantId ? run.madeAs : madeAs(study, variant.id);
-        this.store.putRight(id, { variantId: variant.id, mountId, startedAt, phases, madeAs: made }, this.now().toISOString());
+        this.store.putRight(
+          id,
+          { variantId: variant.id, mountId, startedAt, phases, madeAs: made, channels, settings },
+          this.now().toISOString(),
+        );
+        for (const { key, instrumentChannelId } of before)
+          if (channels.find((channel) => channel.key === key)!.instrumentChannelId !== instrumentChannelId)
+            this.instruments.uncorrect(id, key);
         // Another day may have another calibration.
+        this.correct(id);
+      },
+    );
+    return this.get(id);
+  }
+
+  /**
+   * When something is said to have happened in a run that has ended.
+   *
+   * @throws HttpProblem 409 once it is signed off, 422 without a time or with one that lies outside
+   */
+  private past(run: Run, atS: number | undefined): number {
+    // What was signed off rests on what was written down then.
+    if (run.disposition !== 'undecided') throw conflict('This run is signed off as it stands; take the sign-off back first.');
+    const wrong = (sentence: string) => unprocessable(sentence, [{ pointer: '/atS', sentence }]);
+    if (atS === undefined) throw wrong('This run has ended: say at which minute it happened.');
+    if (atS > run.lengthS) throw wrong(`This run ended at ${clock(run.lengthS)}.`);
+    return atS;
+  }
+
+  /** Writes down of a run that has ended what was missed, or stands on paper. @throws HttpProblem as `past` */
+  markLater(id: string, { kind, text, atS }: MarkBody): Run {
+    const run = this.get(id);
+    const when = this.past(run, atS);
+    this.studies.withHistory(
+      [run.studyId],
+      () => `Run ${run.number}, noted afterwards at ${clock(when)}: ${text}.`,
+      () => this.store.addEvent(id, Math.round(1000 * when), this.now().toISOString(), kind, text),
+    );
+    return this.get(id);
+  }
+
+  /** Takes back what was noted after the end. @throws HttpProblem 404 what was not, 409 once the run is signed off */
+  takeBackMark(id: string, eventId: string): Run {
+    const run = this.get(id);
+    const event = run.events.find((candidate) => candidate.id === eventId);
+    if (!event || !notedAfterwards(run, event)) throw notFound('A mark that was typed after the end of this run');
+    this.past(run, event.atS);
+    this.studies.withHistory(
+      [run.studyId],
+      () => `Run ${run.number}, taken back: ${event.text}.`,
+      () => this.store.removeEvent(id, event, this.now().toISOString()),
+    );
+    return this.get(id);
+  }
+
+  /**
+   * Writes down readings that stand on paper, of a run that has ended.
+   *
+   * @param readings temperatures with the words they were typed in
+   * @throws HttpProblem as `past`
+   */
+  readLater(id: string, readings: readonly { spotId: string; typed: string; valueC: number }[], atS: number | undefined): Run {
+    const run = this.get(id);
+    const when = this.past(run, atS);
+    const study = this.studies.get(run.studyId);
+    const at = this.now().toISOString();
+    readings.forEach(({ spotId }, i) => {
+      // One place cannot be read from two things at once.
+      if (!run.channels.some((channel) => channel.role === 'spot' && channel.spotId === spotId)) return;
+      const sentence = `${study.spots.find((spot) => spot.id === spotId)?.name ?? 'This spot'} was recorded in this run.`;
+      throw unprocessable(sentence, [{ pointer: `/readings/${i}/spotId`, sentence }]);
+    });
+    this.studies.withHistory(
+      [study.id],
+      () =>
+        `Run ${run.number}, read by hand at ${clock(when)}, written down afterwards: ${readings.length} ${readings.length === 1 ? 'reading' : 'readings'}.`,
+      () => {
+        const missing = readings.filter(({ spotId }) => !run.channels.some((channel) => channel.spotId === spotId));
+        this.store.addChannels(id, missing.map(({ spotId }) => handChannel(study, spotId))); // prettier-ignore
+        this.hand.add(
+          id,
+          readings.map((reading) => ({ ...reading, atS: when, at })),
+        );
         this.correct(id);
       },
     );
@@ -243,7 +347,13 @@ export class RunService {
   trace(id: string, fromS: number, toS: number, points: number): Trace {
     const run = this.get(id);
     const drawn = run.channels.filter((channel) => channel.role !== 'beside' && channel.role !== 'hand');
-    const series = drawn.map((channel) => ({ ...channel, ...drawable(this.samples.read(id, channel.key, fromS, toS), points) }));
+    const series = drawn.map(({ key, role, spotId, unit }) => ({
+      key,
+      role,
+      spotId,
+      unit,
+      ...drawable(this.samples.read(id, key, fromS, toS), points),
+    }));
     return { runId: id, fromS, toS: Number.isFinite(toS) ? toS : run.lengthS, series };
   }
 }

@@ -53,6 +53,9 @@ export interface StoredChannel extends RunChannel {
   instrumentChannelId: string | null;
 }
 
+/** A channel that is written down for the first time: its numbers are what they were taken for. */
+export type NewChannel = Omit<StoredChannel, 'readAs'>;
+
 export interface NewRun {
   studyId: string;
   variantId: string;
@@ -70,7 +73,7 @@ export interface NewRun {
   recipe: RecipePhase[];
   armed: ArmedLimit[];
   seed: number;
-  channels: StoredChannel[];
+  channels: NewChannel[];
   faults?: string[];
   onVanish?: VanishChoice;
   preflight?: PreflightRecord | null;
@@ -209,14 +212,20 @@ export class RunStore {
   }
 
   /** Channels after those that are there already. */
-  addChannels(id: string, channels: readonly StoredChannel[]): void {
+  addChannels(id: string, channels: readonly (NewChannel & Partial<StoredChannel>)[]): void {
     const from = (this.db.prepare('SELECT count(*) AS n FROM run_channel WHERE run_id = ?').get(id) as { n: number }).n;
     const put = this.db.prepare(
-      'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id, read_as) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
     );
-    channels.forEach((channel, i) =>
-      put.run(id, from + i, channel.key, channel.role, channel.spotId, channel.unit, channel.sensor, channel.instrumentChannelId),
+    channels.forEach(({ key, role, spotId, unit, sensor, instrumentChannelId, readAs = 'as-is' }, i) =>
+      put.run(id, from + i, key, role, spotId, unit, sensor, instrumentChannelId, readAs),
     );
+  }
+
+  /** Channels in the place of those that are there. */
+  private setChannels(id: string, channels: readonly StoredChannel[]): void {
+    this.db.prepare('DELETE FROM run_channel WHERE run_id = ?').run(id);
+    this.addChannels(id, channels);
   }
 
   setState(id: string, state: RunState, endedAt: string | null, endReason: string): void {
@@ -274,18 +283,34 @@ export class RunStore {
   /** Puts right what is written down of a run; what stood before is kept in the history. */
   putRight(
     id: string,
-    facts: { variantId: string; mountId: string | null; startedAt: string; phases: readonly LogPhaseBody[] | null; madeAs: MadeAs | null },
+    facts: {
+      variantId: string;
+      mountId: string | null;
+      startedAt: string;
+      phases: readonly LogPhaseBody[] | null;
+      madeAs: MadeAs | null;
+      channels: readonly StoredChannel[];
+      settings: Record<string, string>;
+    },
     at: string,
   ): void {
     this.atomically(() => {
-      const before = this.db.prepare('SELECT variant_id, mount_id, started_at, made_as FROM run WHERE id = ?').get(id);
+      const before = this.db.prepare('SELECT variant_id, mount_id, started_at, made_as, settings FROM run WHERE id = ?').get(id);
       const phases = this.db.prepare('SELECT kind, name, start_ms, end_ms FROM run_phase WHERE run_id = ? ORDER BY ordinal').all(id);
       this.db
         .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
-        .run(newId(), 'run', id, at, JSON.stringify({ facts: before, phases, windows: this.windows(id) }));
+        .run(newId(), 'run', id, at, JSON.stringify({ facts: before, phases, windows: this.windows(id), channels: this.channels(id) }));
       this.db
-        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ?, made_as = ? WHERE id = ?')
-        .run(facts.variantId, facts.mountId, facts.startedAt, facts.madeAs === null ? null : JSON.stringify(facts.madeAs), id);
+        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ?, made_as = ?, settings = ? WHERE id = ?')
+        .run(
+          facts.variantId,
+          facts.mountId,
+          facts.startedAt,
+          facts.madeAs === null ? null : JSON.stringify(facts.madeAs),
+          JSON.stringify(facts.settings),
+          id,
+        );
+      this.setChannels(id, facts.channels);
       if (facts.phases === null) return;
       // Windows were chosen within phases that are no more.
       this.db.prepare('DELETE FROM run_window WHERE run_id = ?').run(id);
@@ -335,6 +360,16 @@ export class RunStore {
       .run(linkId === undefined ? newId() : `${id} rig ${linkId}`, id, atMs, at, kind, text);
   }
 
+  /** Takes a mark out of a run; what it was is kept in the history. */
+  removeEvent(id: string, event: RunEvent, at: string): void {
+    this.atomically(() => {
+      this.db
+        .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
+        .run(newId(), 'run', id, at, JSON.stringify({ event }));
+      this.db.prepare('DELETE FROM run_event WHERE run_id = ? AND id = ?').run(id, event.id);
+    });
+  }
+
   /** Whether an event that the rig gave this id is written already. */
   hasLinkEvent(id: string, linkId: string): boolean {
     return this.db.prepare('SELECT 1 FROM run_event WHERE id = ?').get(`${id} rig ${linkId}`) !== undefined;
@@ -343,7 +378,8 @@ export class RunStore {
   channels(runId: string): StoredChannel[] {
     return this.db
       .prepare(
-        'SELECT key, role, spot_id AS spotId, unit, sensor, instrument_channel_id AS instrumentChannelId FROM run_channel WHERE run_id = ? ORDER BY ordinal',
+        `SELECT key, role, spot_id AS spotId, unit, sensor, instrument_channel_id AS instrumentChannelId, read_as AS readAs
+         FROM run_channel WHERE run_id = ? ORDER BY ordinal`,
       )
       .all(runId) as (StoredChannel & { role: ChannelRole })[];
   }
@@ -380,7 +416,7 @@ export class RunStore {
       settings: JSON.parse(row.settings) as Record<string, string>,
       madeAs: row.made_as === null ? null : (JSON.parse(row.made_as) as MadeAs),
       confirmedLocks: JSON.parse(row.confirmed_locks) as string[],
-      channels: this.channels(row.id).map(({ key, role, spotId, unit }) => ({ key, role, spotId, unit })),
+      channels: this.channels(row.id).map(({ key, role, spotId, unit, readAs }) => ({ key, role, spotId, unit, readAs })),
       recipe: JSON.parse(row.recipe) as RecipePhase[],
       phases: phases.map((phase) => ({
         kind: phase.kind,

@@ -1,5 +1,5 @@
 import type { Database } from 'better-sqlite3';
-import type { Series } from '@red-ember/core';
+import { readAs, type ReadAs, type Series } from '@red-ember/core';
 
 /** Samples per stored chunk once a run has ended. */
 const CHUNK = 16_384;
@@ -49,8 +49,13 @@ export class SampleStore {
       this.append(runId, key, tMs.subarray(from, from + CHUNK), values.subarray(from, from + CHUNK));
   }
 
-  /** The channel's samples, whole stored pieces of them that touch [fromS, toS); times in seconds. Cut by `slice`. */
+  /** The channel's samples as what they turned out to be, whole stored pieces that touch [fromS, toS); times in seconds. Cut by `slice`. */
   read(runId: string, key: string, fromS = 0, toS = Infinity): Series {
+    const row = this.db.prepare('SELECT read_as AS how FROM run_channel WHERE run_id = ? AND key = ?').get(runId, key);
+    return readAs(this.stored(runId, key, fromS, toS), (row as { how: ReadAs } | undefined)?.how ?? 'as-is');
+  }
+
+  private stored(runId: string, key: string, fromS = 0, toS = Infinity): Series {
     const rows = this.db
       .prepare('SELECT t, v, n FROM sample_chunk WHERE run_id = ? AND key = ? AND end_ms >= ? AND start_ms < ? ORDER BY start_ms')
       .all(runId, key, Math.floor(fromS * 1000), Number.isFinite(toS) ? Math.ceil(toS * 1000) : 2 ** 31) as ChunkRow[];
@@ -72,7 +77,7 @@ export class SampleStore {
   compact(runId: string): void {
     for (const key of this.keys(runId)) {
       this.db.transaction(() => {
-        const { t, y } = this.read(runId, key);
+        const { t, y } = this.stored(runId, key);
         this.db.prepare('DELETE FROM sample_chunk WHERE run_id = ? AND key = ?').run(runId, key);
         for (let from = 0; from < t.length; from += CHUNK) {
           const part = t.subarray(from, from + CHUNK);

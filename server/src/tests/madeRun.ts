@@ -53,7 +53,7 @@ export function madeRun(bench: TestBench, studyId: string, variantId: string, st
     whine: [20, 20, 20],
     ...more,
   };
-  for (const { key } of channels) samples.append(id, key, tMs, at(shown[key]!));
+  for (const { key } of channels.filter(({ role }) => role !== 'hand')) samples.append(id, key, tMs, at(shown[key]!));
   MADE_PHASES.forEach(({ kind, name, fromS, toS }, i) => {
     runs.startPhase(id, i, { kind, name }, fromS * 1000);
     runs.endPhase(id, i, toS * 1000, 'time');

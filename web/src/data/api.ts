@@ -58,7 +58,7 @@ export const api = createApi({
     responseHandler: 'content-type',
     isJsonContentType: (headers) => /[/+]json\b/.test(headers.get('content-type') ?? ''),
   }),
-  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups'],
+  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups', 'Trace'],
   endpoints: (build) => ({
     shelf: build.query<AnswerOf<'listStudies'>, { trash: boolean }>({ query: ({ trash }) => ask('listStudies', { params: {}, query: { trash: trash ? 'true' : '' } }), providesTags: ['Shelf'] }),
     study: build.query<AnswerOf<'study'>, string>({ query: (id) => ask('study', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
@@ -182,11 +182,11 @@ export const api = createApi({
     }),
     readByHand: build.mutation<AnswerOf<'readByHand'>, { id: string; body: HandReadingsBody }>({
       query: ({ id, body }) => ask('readByHand', { params: { id }, body }),
-      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'Verdict'],
     }),
     takeBackReading: build.mutation<AnswerOf<'takeBackReading'>, { id: string; reading: string }>({
       query: ({ id, reading }) => ask('takeBackReading', { params: { id, reading } }),
-      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'Verdict'],
     }),
     runLoad: build.query<AnswerOf<'runLoad'>, string>({ query: (id) => ask('runLoad', { params: { id } }), keepUnusedDataFor: 0 }),
     stopRun: build.mutation<AnswerOf<'stopRun'>, { id: string; reason: string }>({
@@ -195,7 +195,11 @@ export const api = createApi({
     }),
     markRun: build.mutation<AnswerOf<'markRun'>, { id: string; body: MarkBody }>({
       query: ({ id, body }) => ask('markRun', { params: { id }, body }),
-      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'History'],
+    }),
+    takeBackMark: build.mutation<AnswerOf<'takeBackMark'>, { id: string; event: string }>({
+      query: ({ id, event }) => ask('takeBackMark', { params: { id, event } }),
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'Verdict', 'History'],
     }),
     signOff: build.mutation<AnswerOf<'signOff'>, { id: string; body: SignOffBody }>({
       query: ({ id, body }) => ask('signOff', { params: { id }, body }),
@@ -205,6 +209,7 @@ export const api = createApi({
       query: ({ runId, fromS = 0, toS, points = 500 }) =>
         ask('trace', { params: { id: runId }, query: { from: String(fromS), to: toS === undefined ? '' : String(toS), points: String(points) } }),
       keepUnusedDataFor: 20,
+      providesTags: (_r, _e, { runId }) => [{ type: 'Trace', id: runId }],
     }),
     readings: build.query<AnswerOf<'readings'>, string>({ query: (id) => ask('readings', { params: { id } }), providesTags: ['Verdict'] }),
     verdict: build.query<AnswerOf<'verdict'>, { studyId: string; a?: string; b?: string } & VerdictChange>({
@@ -246,7 +251,7 @@ export const api = createApi({
     }),
     putRight: build.mutation<AnswerOf<'putRight'>, { id: string; body: RunFactsBody }>({
       query: ({ id, body }) => ask('putRight', { params: { id }, body }),
-      invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, 'Verdict', 'History', 'Mounts', 'Study']),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, { type: 'Trace', id }, 'Verdict', 'History', 'Mounts', 'Study']),
     }),
     ownValues: build.mutation<AnswerOf<'ownValues'>, { id: string; body: OwnValuesBody }>({
       query: ({ id, body }) => ask('ownValues', { params: { id }, body }),
@@ -362,6 +367,7 @@ export const {
   useLogsQuery,
   useLazySampleLogQuery,
   usePutRightMutation,
+  useTakeBackMarkMutation,
   useLogTraceQuery,
   usePutLogDownMutation,
   useTakeLogUpMutation,

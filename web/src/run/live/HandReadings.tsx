@@ -19,11 +19,14 @@ export function HandReadings({
   run,
   snapshot,
   large = false,
+  atS,
 }: {
   study: Study;
   run: Run;
   snapshot: LiveSnapshot | null;
   large?: boolean;
+  /** When they were read, for a run that has ended; one that goes on stamps them itself. */
+  atS?: number;
 }) {
   const dispatch = useAppDispatch();
   const usual = useAppSelector((state) => state.settings.handUnit);
@@ -40,7 +43,7 @@ export function HandReadings({
   const submit = async () => {
     if (filled.length === 0 || unclear.length > 0) return;
     const readings = filled.map((spot) => ({ spotId: spot.id, typed: typed[spot.id]!.trim() }));
-    const result = await write({ id: run.id, body: { readings, usual } });
+    const result = await write({ id: run.id, body: { readings, usual, ...(atS === undefined ? {} : { atS }) } });
     if ('error' in result && result.error) return;
     setTyped({});
     form.current?.querySelector('input')?.focus();

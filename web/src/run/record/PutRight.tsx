@@ -1,14 +1,15 @@
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
-import { RunFactsBody, type LogPhaseBody, type Run, type Study } from '@red-ember/contract';
+import { RunFactsBody, type ChannelFactBody, type LogPhaseBody, type Run, type Study } from '@red-ember/contract';
 import { sentenceOf, usePutRightMutation } from '../../data/api.ts';
 import { localOf, isoOf } from '../../logs/localTime.ts';
 import { PhaseTable } from '../../logs/PhaseEditor.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Dialogue } from '../../ui/Dialogue.tsx';
 import { ChoiceField } from '../../ui/Field.tsx';
-import { FormProblems, useCheckedForm } from '../../ui/form.tsx';
+import { FormProblems, FormText, useCheckedForm } from '../../ui/form.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { ChannelFacts, factsOf } from './ChannelFacts.tsx';
 
 /** Of phases as they are kept: whoever recorded the run may have changed something under load, which then is a load of its own. */
 const phasesOf = (run: Run): LogPhaseBody[] =>
@@ -22,17 +23,37 @@ const phasesOf = (run: Run): LogPhaseBody[] =>
 function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => void }) {
   const [put, putting] = usePutRightMutation();
   const file = run.source === 'file' && run.figures === null;
+  const names = [...new Set([...Object.keys(run.settings), ...study.locks.map(({ name }) => name)])];
+  const held = names.map((name) => ({ name, value: run.settings[name] ?? '' }));
   const { control, handleSubmit, setValue, formState } = useCheckedForm(RunFactsBody, {
     variantId: run.variantId,
     mount: run.mountNumber,
     startedAt: run.startedAt,
     ...(file ? { phases: phasesOf(run) } : {}),
+    channels: factsOf(run),
+    settings: held,
   });
-  const { variantId = run.variantId, mount = null, startedAt = run.startedAt, phases = [] } = useWatch({ control });
-  const submit = handleSubmit(async ({ phases: asked, ...facts }) => {
-    // Phases that were not touched keep the windows that were chosen within them.
-    const changed = file && JSON.stringify(asked) !== JSON.stringify(phasesOf(run));
-    const result = await put({ id: run.id, body: { ...facts, ...(changed && asked ? { phases: asked } : {}) } });
+  const {
+    variantId = run.variantId,
+    mount = null,
+    startedAt = run.startedAt,
+    phases = [],
+    channels = [],
+    settings = [],
+  } = useWatch({ control });
+  const submit = handleSubmit(async ({ phases: asked, channels: read, settings: kept, ...facts }) => {
+    // What was not touched is not sent: phases keep the windows that were chosen within them.
+    const changed = <T,>(name: string, now: T | undefined, was: T) =>
+      now && JSON.stringify(now) !== JSON.stringify(was) ? { [name]: now } : {};
+    const result = await put({
+      id: run.id,
+      body: {
+        ...facts,
+        ...(file ? changed('phases', asked, phasesOf(run)) : {}),
+        ...changed('channels', read, factsOf(run)),
+        ...changed('settings', kept, held),
+      },
+    });
     if ('data' in result && result.data) onDone();
   });
   return (
@@ -71,6 +92,24 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
             <PhaseTable phases={phases as LogPhaseBody[]} onChange={(next) => setValue('phases', next)} />
           </div>
         ) : null}
+        {channels.length > 0 ? (
+          <details className="mt-4">
+            <summary className="cursor-pointer">What its channels read: roles and units</summary>
+            <div className="mt-2 overflow-x-auto">
+              <ChannelFacts study={study} facts={channels as ChannelFactBody[]} onChange={(next) => setValue('channels', next)} />
+            </div>
+          </details>
+        ) : null}
+        {settings.length > 0 ? (
+          <details className="mt-4">
+            <summary className="cursor-pointer">What was held: settings and firmware</summary>
+            <div className="mt-2 grid gap-4 md:grid-cols-3">
+              {settings.map(({ name = '' }, i) => (
+                <FormText key={name} control={control} name={`settings.${i}.value`} label={name} />
+              ))}
+            </div>
+          </details>
+        ) : null}
       </FormProblems>
       {putting.error ? <Notice tone="error">{sentenceOf(putting.error)}</Notice> : null}
       <p className="my-3 text-[0.93rem] text-soft">
@@ -84,7 +123,7 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
   );
 }
 
-/** What was written down wrongly of a run: its variant, its mount, when it began, and of a file what it went through. */
+/** What was written down wrongly of a run: variant, mount, beginning, what its channels read, what was held, and of a file what it went through. */
 export function PutRight({ study, run }: { study: Study; run: Run }) {
   const [open, setOpen] = useState(false);
   return (

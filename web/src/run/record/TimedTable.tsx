@@ -5,6 +5,8 @@ export interface TimedRow {
   atS: number;
   what: string;
   text: string;
+  /** Where it can be taken back. */
+  takeBack?: () => void;
 }
 
 /** What happened, in the order in which it came; it scrolls within itself where it is long. */
@@ -26,7 +28,17 @@ export function TimedTable({ label, rows }: { label: string; rows: TimedRow[] })
               <tr key={row.id}>
                 <td className="num">{clock(row.atS)}</td>
                 <td className="whitespace-nowrap text-soft">{row.what}</td>
-                <td>{row.text}</td>
+                <td>
+                  {row.text}
+                  {row.takeBack ? (
+                    <>
+                      {' '}
+                      <button type="button" className="text-soft underline underline-offset-4" onClick={row.takeBack}>
+                        Take it back
+                      </button>
+                    </>
+                  ) : null}
+                </td>
               </tr>
             ))}
         </tbody>

@@ -1,6 +1,8 @@
 import { fixed, type Finding } from '@red-ember/core';
-import type { Run, Study } from '@red-ember/contract';
+import { goesOn, notedAfterwards, type Run, type Study } from '@red-ember/contract';
+import { useTakeBackMarkMutation, useTakeBackReadingMutation } from '../../data/api.ts';
 import { Section } from '../../ui/Section.tsx';
+import { NoteLater } from './NoteLater.tsx';
 import { TimedTable } from './TimedTable.tsx';
 
 const KINDS: Record<string, string> = {
@@ -31,20 +33,31 @@ export function repeatWords(run: Run, findings: Finding[]): string | undefined {
 
 /** Marks, changes and hand readings in the order in which they came. */
 export function WhatHappened({ study, run }: { study: Study; run: Run }) {
+  const [takeBackMark] = useTakeBackMarkMutation();
+  const [takeBackReading] = useTakeBackReadingMutation();
+  const open = run.disposition === 'undecided' && !goesOn(run);
   const nameOf = (spotId: string) => study.spots.find((spot) => spot.id === spotId)?.name ?? '';
   const rows = [
-    ...run.events.map((event) => ({ id: event.id, atS: event.atS, what: KINDS[event.kind] ?? event.kind, text: event.text })),
+    ...run.events.map((event) => ({
+      id: event.id,
+      atS: event.atS,
+      what: KINDS[event.kind] ?? event.kind,
+      text: event.text,
+      ...(open && notedAfterwards(run, event) ? { takeBack: () => void takeBackMark({ id: run.id, event: event.id }) } : {}),
+    })),
     ...run.handReadings.map((reading) => ({
       id: reading.id,
       atS: reading.atS,
       what: 'read by hand',
       text: `${nameOf(reading.spotId)} ${fixed(reading.valueC, 1)} °C${/[fk]/i.test(reading.typed) ? `, typed ${reading.typed}` : ''}`,
+      ...(open ? { takeBack: () => void takeBackReading({ id: run.id, reading: reading.id }) } : {}),
     })),
   ];
-  if (rows.length === 0) return null;
+  if (rows.length === 0 && goesOn(run)) return null;
   return (
     <Section title="What happened">
-      <TimedTable label="What happened" rows={rows} />
+      {rows.length > 0 ? <TimedTable label="What happened" rows={rows} /> : <p className="text-soft">Nothing was noted.</p>}
+      {goesOn(run) ? null : <NoteLater study={study} run={run} />}
     </Section>
   );
 }
