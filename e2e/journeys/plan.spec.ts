@@ -168,3 +168,41 @@ test('six pastes and a ladder, planned by keyboard alone', async ({ page, bench 
   const steps = ladder.variants.map((variant) => variant.levels!.map((choice) => choice.level));
   for (let k = 1; k < steps.length; k++) expect(steps[k]!.filter((level, i) => level !== steps[k - 1]![i])).toHaveLength(1);
 });
+
+test('of 243 combinations forty are chosen that keep the factors apart; none, all, and those that a word finds', async ({ page }) => {
+  await page.goto('/');
+  await page.getByLabel('Start a study').fill('Everything at once');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/ask$/);
+  await page.getByRole('navigation', { name: /stations/i }).getByRole('link', { name: 'Plan' }).click(); // prettier-ignore
+  await page.getByRole('link', { name: 'Factors', exact: true }).click();
+  for (const [index, name, levels] of [
+    [1, 'Cooler', 'stock, tower, loop'],
+    [2, 'Pad', 'P6, P9, P12'],
+    [3, 'Paste', 'K, L, M'],
+    [4, 'Fans', 'one, two, three'],
+    [5, 'Panel', 'on, off, mesh'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Add a factor' }).click();
+    await page.getByLabel(`Factor ${index}`).fill(name);
+    await page.keyboard.press('Tab');
+    await page.getByLabel(`Levels of ${name}`).fill(levels);
+    await page.keyboard.press('Tab');
+  }
+  await page.getByRole('button', { name: /All combinations, 243/ }).click();
+  const said = page.getByRole('status').filter({ hasText: 'chosen' });
+  await expect(said).toContainText('243 combinations of 243 chosen');
+  await page.getByRole('button', { name: 'None', exact: true }).click();
+  await expect(said).toContainText('0 combinations of 243 chosen.');
+  await page.getByLabel('Show those with').fill('loop P12');
+  await page.getByRole('button', { name: 'All of these' }).click();
+  await expect(said).toContainText('27 combinations of 243 chosen: they cannot tell every factor by itself');
+  await page.getByLabel('Show those with').fill('');
+  await page.getByLabel('A fraction of').fill('40');
+  await page.getByRole('button', { name: 'Choose those that keep the factors apart' }).click();
+  await expect(said).toContainText(/40 combinations of 243 chosen: every factor can be told by itself/);
+  await page.getByRole('button', { name: 'Make 40 variants' }).click();
+  await expect(page.getByLabel('What qualifies this page')).toContainText('40 variants tell every factor apart');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Not saved yet')).toBeHidden();
+});

@@ -24,6 +24,9 @@ import { SpotBody, SubjectBody } from './look.ts';
 import { FittedPartBody, MountStepBody } from './fitting.ts';
 import { FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
 
+/** Variants that a study can hold. */
+export const MOST_VARIANTS = 256;
+
 /** Everything a tester writes down about a study. Sent whole; `If-Match` guards against two people editing at once. */
 export class StudyBody implements StudyDefinition {
   @IsString()
@@ -77,7 +80,7 @@ export class StudyBody implements StudyDefinition {
   spots!: SpotBody[];
 
   @IsArray()
-  @ArrayMaxSize(64, { message: 'A study holds up to 64 variants.' })
+  @ArrayMaxSize(MOST_VARIANTS, { message: `A study holds up to ${MOST_VARIANTS} variants.` })
   @HasDistinctNames({ message: 'Two variants share a name.' })
   @HasOneReference({ message: 'Mark one variant as the reference.' })
   @ValidateNested({ each: true })

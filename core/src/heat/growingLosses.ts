@@ -1,5 +1,6 @@
 import { InsufficientDataError, requireFinite } from '../errors.ts';
 import { welchSatterthwaite, type Estimate } from '../estimate.ts';
+import { inverse } from '../inverse.ts';
 import type { PowerPoint } from './safePower.ts';
 
 /** rise = r0 + a·P + c·P², none of them below zero: what a part sheds at no load, in proportion to it, and by its resistance. */
@@ -19,23 +20,6 @@ export function distinctPowers(points: readonly PowerPoint[]): number {
   const sorted = points.map(({ powerW }) => powerW.value).sort((p, q) => p - q);
   const apart = ONE_POWER * (sorted.at(-1) ?? 0);
   return sorted.filter((power, i) => i === 0 || power - sorted[i - 1]! > apart).length;
-}
-
-/** Inverse of a small symmetric matrix by elimination; null where it has none. */
-function inverse(matrix: readonly (readonly number[])[]): number[][] | null {
-  const n = matrix.length;
-  const rows = matrix.map((row, i) => [...row, ...row.map((_, j) => (i === j ? 1 : 0))]);
-  for (let k = 0; k < n; k++) {
-    const pivot = rows[k]![k]!;
-    if (!(Math.abs(pivot) > 1e-12 * Math.abs(matrix[k]![k]!))) return null;
-    for (let j = 0; j < 2 * n; j++) rows[k]![j] = rows[k]![j]! / pivot;
-    for (let i = 0; i < n; i++) {
-      if (i === k) continue;
-      const share = rows[i]![k]!;
-      for (let j = 0; j < 2 * n; j++) rows[i]![j] = rows[i]![j]! - share * rows[k]![j]!;
-    }
-  }
-  return rows.map((row) => row.slice(n));
 }
 
 /** Powers are counted in the highest of them while solving: the columns then are of one size. */

@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { aliasesOf, countCombinations, counted, fixed } from '@red-ember/core';
+import { aliasesOf, counted, fixed } from '@red-ember/core';
 import { type FactorBody, type ImpossibleBody, type StudyBody } from '@red-ember/contract';
 import { levelsOf } from '@red-ember/study';
 import { useChangeOversQuery } from '../data/api.ts';
@@ -12,7 +12,8 @@ import { Section } from '../ui/Section.tsx';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft, type StudyDraft } from '../study/useStudyDraft.ts';
-import { candidatesOf, soundFactors, withCandidates, withFactor, withoutFactor } from './edits.ts';
+import { Candidates } from './Candidates.tsx';
+import { soundFactors, withFactor, withoutFactor } from './edits.ts';
 import { PlanTabs } from './PlanTabs.tsx';
 
 type Edit = Pick<StudyDraft, 'body' | 'change'>;
@@ -172,69 +173,6 @@ function ImpossibleRows({ body, change }: Edit) {
           </Button>
         </div>
       ))}
-    </Section>
-  );
-}
-
-function Candidates({ body, change }: Edit) {
-  const [school, setSchool] = useState<'full' | 'ladder'>(body.rules.ladder === 'full' ? 'full' : 'ladder');
-  const [dropped, setDropped] = useState<ReadonlySet<string>>(new Set());
-  if (!soundFactors(body.factors)) return null;
-  const made = candidatesOf(body, school);
-  const tab = (value: 'full' | 'ladder', label: string) => (
-    <button
-      type="button"
-      aria-pressed={school === value}
-      className={`-ml-px border px-3 py-1 first:ml-0 ${school === value ? 'border-ink bg-ink text-paper' : 'border-stone'}`}
-      onClick={() => setSchool(value)}
-    >
-      {label}
-    </button>
-  );
-  const chosen = 'candidates' in made ? made.candidates.filter((entry) => !entry.struck && !entry.variant && !dropped.has(entry.name)) : [];
-  return (
-    <Section
-      title="Variants of these factors"
-      action={
-        <Button look="strong" disabled={chosen.length === 0} onClick={() => change(withCandidates(body, chosen))}>
-          {chosen.length === 0 ? 'Nothing to add' : `Make ${chosen.length === 1 ? 'one variant' : `${chosen.length} variants`}`}
-        </Button>
-      }
-    >
-      <div className="mb-3 flex" role="group" aria-label="How the factors are combined">
-        {tab('ladder', 'One change at a time')}
-        {tab('full', `All combinations, ${countCombinations(body.factors)}`)}
-      </div>
-      {'sentence' in made ? (
-        <Notice tone="error">{made.sentence}</Notice>
-      ) : (
-        <ol className="grid max-h-[26rem] gap-x-6 overflow-y-auto sm:grid-cols-2" tabIndex={0} aria-label="Combinations">
-          {made.candidates.map((entry, i) => (
-            <li key={`${entry.name}/${i}`} className="border-b border-rule py-1">
-              <label className={`flex items-baseline gap-2 ${entry.struck ? 'text-soft' : ''}`}>
-                <input
-                  type="checkbox"
-                  disabled={entry.struck !== null || entry.variant !== null}
-                  checked={entry.variant !== null || (entry.struck === null && !dropped.has(entry.name))}
-                  onChange={(event) => {
-                    const next = new Set(dropped);
-                    if (event.target.checked) next.delete(entry.name);
-                    else next.add(entry.name);
-                    setDropped(next);
-                  }}
-                />
-                <span>
-                  <span className={entry.struck ? 'line-through' : ''}>{entry.name}</span>
-                  <span className="ml-2 text-[0.87rem] text-soft">
-                    {entry.struck ??
-                      (entry.variant ? (entry.variant.name === entry.name ? 'is a variant' : `is “${entry.variant.name}”`) : '')}
-                  </span>
-                </span>
-              </label>
-            </li>
-          ))}
-        </ol>
-      )}
     </Section>
   );
 }

@@ -101,6 +101,12 @@ export function candidatesOf(body: StudyBody, school: 'full' | 'ladder'): { cand
   }
 }
 
+/** Those in whose names all the words stand that were typed, in any order; all of them where nothing was. */
+export function shownBy(candidates: readonly Candidate[], typed: string): Candidate[] {
+  const words = typed.toLowerCase().split(/[\s,]+/).filter((word) => word !== ''); // prettier-ignore
+  return candidates.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
+}
+
 /** Adds the candidates as variants; those that stand there already are left alone. */
 export function withCandidates(body: StudyBody, candidates: readonly Candidate[]): Partial<StudyBody> {
   const fresh = candidates

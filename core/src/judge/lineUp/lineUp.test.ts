@@ -72,6 +72,12 @@ describe('rankLineUp', () => {
     expect(lone.pairs[0]!.different).toBe(true);
     expect(() => rankLineUp(field([side('a', [40])]), top)).toThrow(InsufficientDataError);
   });
+  it('ranks as many variants as all combinations of five factors of three levels make, without standing still over it', () => {
+    const many = rankLineUp(field(Array.from({ length: 243 }, (_, i) => side(`v${i}`, [30 + 0.1 * i]))), top);
+    expect(many.pairs).toHaveLength((243 * 242) / 2);
+    expect(many.sides.map(({ name }) => name).slice(0, 2)).toEqual(['v0', 'v1']);
+    expect(many.sides[0]!.groups).not.toBe(many.sides.at(-1)!.groups);
+  }, 30_000);
   it('ranks an outcome the way it is better: more clock first', () => {
     const clocked = (mhz: number): Change => ({ review: { clock: { value: mhz, u: 1, dof: 40 } } });
     const ranking = rankLineUp(field([side('slow', [40, 40], clocked(2300)), side('fast', [40, 40], clocked(2400))]), { outcome: 'clock' });

@@ -195,9 +195,18 @@ export function lineUp(
 /** What a view looks at: a spot by its id, or an outcome beside temperature. */
 export type LineUpKey = { spotId: string } | { outcome: OutcomeKey };
 
+/** A ranking asks for every side's readings once for each pair of the others; a side does not change. */
+const readAlready = new WeakMap<LineUpSide, Map<string, Estimate[]>>();
+
 /** A side's readings of it: of a spot one a mount, whose runs share its contact; of an outcome one a run. */
 export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
-  if ('spotId' in key) return byMount(figuresAt(side, key.spotId)).map((mount) => mount.figure);
+  if ('spotId' in key) {
+    const known = readAlready.get(side) ?? new Map<string, Estimate[]>();
+    readAlready.set(side, known);
+    const read = known.get(key.spotId) ?? byMount(figuresAt(side, key.spotId)).map((mount) => mount.figure);
+    known.set(key.spotId, read);
+    return read;
+  }
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
