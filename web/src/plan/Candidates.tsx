@@ -68,7 +68,8 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
           disabled={chosen.length === 0 || chosen.length > room}
           onClick={() => {
             change(withCandidates(body, chosen));
-            setPicked(null);
+            // What was left out stays out.
+            setPicked(new Set());
           }}
         >
           {chosen.length === 0 ? 'Nothing to add' : `Make ${chosen.length === 1 ? 'one variant' : `${chosen.length} variants`}`}
