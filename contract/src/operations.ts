@@ -25,6 +25,7 @@ export interface Operation {
 
 const TRASH = { trash: 'true for what lies in the trash' };
 const JOB = { job: 'an id of your own, by which its progress can be asked for' };
+const FOLDER = { folder: 'folders that the file lay in, from the outermost, as stock/m1: they may name variant and mount' };
 const ZONE = { zone: 'zone of the earth in which dates are taken that say none, as Europe/Berlin' };
 const NAME = { name: 'name of the file, for the record' };
 const CHANGE = {
@@ -197,7 +198,7 @@ export const OPERATIONS = {
     method: 'post',
     path: '/logs',
     summary: 'Stage a recorded log whose study is yet to be made',
-    query: { ...JOB, ...ZONE },
+    query: { ...JOB, ...ZONE, ...FOLDER },
     upload: 'log',
     answer: 'StagedLog',
     status: 201,
@@ -218,7 +219,7 @@ export const OPERATIONS = {
     method: 'post',
     path: '/studies/{id}/logs',
     summary: 'Stage a recorded log',
-    query: { ...JOB, ...ZONE },
+    query: { ...JOB, ...ZONE, ...FOLDER },
     upload: 'log',
     answer: 'StagedLog',
     status: 201,

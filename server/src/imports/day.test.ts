@@ -14,10 +14,10 @@ afterEach(async () => {
   for (const { id } of (await bench.call('GET', '/api/v1/logs')).json as StagedLog[]) await bench.call('DELETE', `/api/v1/logs/${id}`);
 });
 
-async function put(name: string, content: string | Buffer, zone = 'Europe/Berlin') {
+async function put(name: string, content: string | Buffer, zone = 'Europe/Berlin', folder = '') {
   const form = new FormData();
   form.append('log', new Blob([new Uint8Array(Buffer.from(content))]), name);
-  return bench.call('POST', `/api/v1/logs?zone=${encodeURIComponent(zone)}`, form);
+  return bench.call('POST', `/api/v1/logs?zone=${encodeURIComponent(zone)}&folder=${encodeURIComponent(folder)}`, form);
 }
 async function staged(name: string, content: string | Buffer, zone?: string): Promise<StagedLog> {
   const answer = await put(name, content, zone);
@@ -155,6 +155,31 @@ describe('a stranger’s day, put down together', () => {
     ]);
     expect(runs[0]!.events.map(({ kind, text, atS }) => [kind, text, atS])).toContainEqual(['change', 'panel off', 600]);
     expect(study.recipe.map(({ kind }) => kind)).toEqual(['idle-soak', 'load', 'change']);
+  });
+});
+
+describe('a day in folders', () => {
+  it('has a variant for each folder, and its mounts by the names within; a path out of them is only a name', async () => {
+    const ids: string[] = [];
+    for (const [i, [folder, name]] of [
+      ['tuesday/bare', 'm1.csv'],
+      ['tuesday/padR', 'm1.csv'],
+      ['../../tuesday/padR', 'm2.csv'],
+      ['tuesday/bare', 'm2.csv'],
+    ].entries()) {
+      const text = WRITTEN.iso(
+        strangerRun({ seed: i + 1, riseK: folder!.endsWith('bare') ? 44 : 41, ...short }),
+        local(`2026-06-02T0${3 + i}:00:00`),
+      );
+      const answer = await put(name!, text, 'Europe/Berlin', folder);
+      expect(answer.status, answer.text).toBe(201);
+      ids.push((answer.json as StagedLog).id);
+    }
+    const names = ((await bench.call('GET', '/api/v1/logs')).json as StagedLog[]).map(({ fileName }) => fileName);
+    expect(names).toContain('tuesday/padR/m2.csv');
+    const { study, runs } = await made(ids);
+    expect(study.variants.map(({ name }) => name).sort()).toEqual(['bare', 'padR']);
+    expect(runs.map(({ mountNumber }) => mountNumber)).toEqual([1, 1, 2, 2]);
   });
 });
 

@@ -14,16 +14,25 @@ const nameOf = (value: string | undefined, fallback: string): string => value?.s
 export const logUpload = (imports: ImportService) =>
   multer({ dest: imports.staging.folder, limits: { fileSize: MOST_BYTES, files: 1, fields: 2 } }).single('log');
 
-/** An uploaded file and what it is called: browsers write names in UTF-8, where the form's rules say Latin-1. */
-function uploaded(file: Express.Multer.File | undefined): { path: string; name: string } {
+/** Signs of a file's name with its folders, and of those how many may be the folders'. */
+const MOST_NAME = 120;
+const MOST_FOLDERS = 60;
+
+/**
+ * An uploaded file and what it is called, the folders that it lay in among it: browsers write names in UTF-8, where the form's rules
+ * say Latin-1. The name is a label; nothing is stored under it.
+ */
+function uploaded(file: Express.Multer.File | undefined, folder = ''): { path: string; name: string } {
   if (!file) throw unprocessable('Choose a file to import.');
-  return { path: file.path, name: withoutUnseen(Buffer.from(file.originalname, 'latin1').toString('utf8')).slice(0, 120) };
+  const within = withoutUnseen(folder).split(/[/\\]/).filter((part) => part.trim() !== '' && !/^\.+$/.test(part)).join('/'); // prettier-ignore
+  const name = withoutUnseen(Buffer.from(file.originalname, 'latin1').toString('utf8'));
+  return { path: file.path, name: (within === '' ? name : `${within.slice(0, MOST_FOLDERS)}/${name}`).slice(0, MOST_NAME) };
 }
 
 export const importHandlers = (imports: ImportService, logStudies: LogStudyService) =>
   ({
     putLogDown: ({ query, file }) => {
-      const { path, name } = uploaded(file);
+      const { path, name } = uploaded(file, query.folder);
       return imports.stage(null, path, name, query.zone ?? '', jobOf(query.job));
     },
     listLogs: () => imports.putDown(),
@@ -34,7 +43,7 @@ export const importHandlers = (imports: ImportService, logStudies: LogStudyServi
     },
     studyOfLogs: ({ body, query }) => logStudies.make(body, jobOf(query.job)),
     stageLog: ({ params, query, file }) => {
-      const { path, name } = uploaded(file);
+      const { path, name } = uploaded(file, query.folder);
       return imports.stage(params.id, path, name, query.zone ?? '', jobOf(query.job));
     },
     makeRunOfLog: ({ params, query, body }) =>

@@ -52,7 +52,25 @@ describe('names of files', () => {
       ['slow pump', ''],
     ]);
   });
+  it.each([
+    ['a folder a variant', ['mesh/m1.csv', 'mesh/m2.csv', 'solid/m1.csv'], ['mesh m1', 'mesh m2', 'solid m1']],
+    ['repeats by letters within', ['mesh/a.csv', 'mesh/b.csv', 'solid/a.csv', 'solid/b.csv'], ['mesh', 'mesh', 'solid', 'solid']],
+    ['a folder a mount', ['day/mesh/m1/a.csv', 'day/mesh/m2/a.csv', 'day/solid/mount 1/a.csv'], ['mesh m1', 'mesh m2', 'solid m1']],
+    ['days outside', ['2026-05-11/mesh/run1.csv', '2026-05-12/solid/run1.csv'], ['mesh', 'solid']],
+    ['the same said twice', ['mesh/Alder5 mesh m1.csv', 'solid/Alder5 solid m1.csv'], ['mesh m1', 'solid m1']],
+    ['a part’s name in every file', ['mesh/Alder5 m1.csv', 'solid/Alder5 m1.csv'], ['mesh m1', 'solid m1']],
+    [
+      'variants within',
+      ['open/bare.csv', 'open/lid.csv', 'shut/bare.csv', 'shut/lid.csv'],
+      ['open bare', 'open lid', 'shut bare', 'shut lid'],
+    ],
+    ['one folder that holds all', ['monday/Alder5 mesh m1.csv', 'monday/Alder5 solid m1.csv'], ['mesh m1', 'solid m1']],
+    ['windows’ own', ['mesh\\m1.csv', 'solid\\m1.csv'], ['mesh m1', 'solid m1']],
+  ])('tell variants by folders: %s', (_, names, expected) => {
+    expect(short(names)).toEqual(expected);
+  });
   it('never throw, and are never empty texts', () => {
+    expect(namesOfFiles([])).toEqual([]);
     for (const name of ['', '.csv', '   .csv', '<b>x</b>.csv', '....', 'm1.csv', '()', 'a'.repeat(300)]) {
       const { variant } = namesOfFiles([name, 'b.csv'])[0]!;
       expect(variant === null || variant.trim() !== '', name).toBe(true);

@@ -58,11 +58,50 @@ function common(all: readonly string[][]): number {
   return others.every((word) => word === shared && !isReferenceName(word)) ? n : 0;
 }
 
+/** A folder as it names what is in it: the words of a variant, and a mount. */
+function folderNames(paths: readonly string[][]): { words: string[]; mount: number | null }[] {
+  let shared = 0;
+  const least = paths.length === 0 ? 0 : Math.min(...paths.map((path) => path.length));
+  while (shared < least && paths.every((path) => path[shared] === paths[0]![shared])) shared++;
+  return paths.map((path) => {
+    const words = path.slice(shared).flatMap((folder) => wordsOf(`${folder}.csv`));
+    const mount = words.map((word) => MOUNT.exec(word)?.[1]).findLast((n) => n !== undefined);
+    return {
+      words: words.filter((word) => !MOUNT.test(word) && !DAY.test(word) && !COUNT.test(word)),
+      mount: mount === undefined ? null : Number(mount),
+    };
+  });
+}
+
 /**
- * Reads variant and mount off the names of files that belong together: what all of them begin with is the part or the bench, not the
- * variant; numbers and letters at the end count repeats; words such as “fans auto” after a variant that stands alone elsewhere say how the run went.
+ * Reads variant and mount off the names of files that belong together, and off the folders that they lay in where these differ: a
+ * folder for each variant, or for each mount of one. Names within a folder that differ by more than a repeat go on from the folder's.
  */
 export function namesOfFiles(fileNames: readonly string[]): NameOfFile[] {
+  const byName = namesByName(fileNames);
+  const folders = folderNames(fileNames.map((fileName) => fileName.split(/[/\\]/).slice(0, -1)));
+  const telling = new Set(folders.map(({ words }) => words.join(' ').toLowerCase()));
+  const files = byName.map((name, i) => ({ ...name, mount: name.mount ?? folders[i]!.mount }));
+  if (telling.size < 2) return files;
+  const inFolder = (at: string) =>
+    files.flatMap(({ variant }, i) => (folders[i]!.words.join(' ').toLowerCase() === at ? [variant?.toLowerCase() ?? ''] : []));
+  // Where every folder holds the same names, or one alone, they count repeats: the folders tell the variants.
+  const lists = [...telling].map((at) => [...new Set(inFolder(at))].sort().join('|'));
+  const repeats =
+    lists.every((list) => !list.includes('|')) ||
+    (new Set(lists).size === 1 && inFolder([...telling][0]!).every((word) => REPEAT.test(word)));
+  return files.map((name, i): NameOfFile => {
+    const folder = folders[i]!.words.join(' ');
+    const own = repeats || name.variant === null || folder.toLowerCase().includes(name.variant.toLowerCase()) ? '' : name.variant;
+    return { ...name, variant: [folder, own].filter((part) => part !== '').join(' ') || null };
+  });
+}
+
+/**
+ * Reads variant and mount off the names of files alone: what all of them begin with is the part or the bench, not the
+ * variant; numbers and letters at the end count repeats; words such as “fans auto” after a variant that stands alone elsewhere say how the run went.
+ */
+function namesByName(fileNames: readonly string[]): NameOfFile[] {
   const all = fileNames.map(wordsOf);
   const telling = (words: string[], repeat: RegExp) => {
     const said = (word: string) => !MOUNT.test(word) && !repeat.test(word) && !DAY.test(word);

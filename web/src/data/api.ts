@@ -10,6 +10,7 @@ import {
   type ParamsOf,
   type QueryOf,
 } from '@red-ember/contract/operations';
+import { folderOf } from './folders.ts';
 
 /** How a verdict is asked for otherwise than the house rules have it. */
 export type VerdictChange = Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff'>;
@@ -247,7 +248,7 @@ export const api = createApi({
     importJob: build.query<AnswerOf<'importJob'>, string>({ query: (job) => ask('importJob', { params: { job } })}),
     cancelImport: build.mutation<AnswerOf<'cancelImport'>, string>({ query: (job) => ask('cancelImport', { params: { job } })}),
     stageLog: build.mutation<AnswerOf<'stageLog'>, { studyId: string; file: File; job: string }>({
-      query: ({ studyId, file, job }) => ask('stageLog', { params: { id: studyId }, query: { job, zone: ownZone() }, file }),
+      query: ({ studyId, file, job }) => ask('stageLog', { params: { id: studyId }, query: { job, zone: ownZone(), folder: folderOf(file) }, file }),
     }),
     putRight: build.mutation<AnswerOf<'putRight'>, { id: string; body: RunFactsBody }>({
       query: ({ id, body }) => ask('putRight', { params: { id }, body }),
@@ -262,7 +263,7 @@ export const api = createApi({
     logs: build.query<AnswerOf<'listLogs'>, void>({ query: () => ask('listLogs', { params: {} }), providesTags: ['Logs'] }),
     logTrace: build.query<AnswerOf<'logTrace'>, string>({ query: (logId) => ask('logTrace', { params: { logId } }) }),
     putLogDown: build.mutation<AnswerOf<'putLogDown'>, { file: File; job: string }>({
-      query: ({ file, job }) => ask('putLogDown', { params: {}, query: { job, zone: ownZone() }, file }),
+      query: ({ file, job }) => ask('putLogDown', { params: {}, query: { job, zone: ownZone(), folder: folderOf(file) }, file }),
     }),
     takeLogUp: build.mutation<null, string>({ query: (logId) => ask('takeLogUp', { params: { logId } }), invalidatesTags: ['Logs'] }),
     studyOfLogs: build.mutation<AnswerOf<'studyOfLogs'>, { body: LogsStudyBody; job: string }>({

@@ -1,3 +1,4 @@
+import { fromEvent } from 'file-selector';
 import { Upload } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 
@@ -27,7 +28,8 @@ export function DropZone({
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        if (!busy) onFiles([...event.dataTransfer.files]);
+        // Folders are taken apart; a file keeps where it lay.
+        if (!busy) void fromEvent(event.nativeEvent).then((files) => onFiles(files.filter((file) => file instanceof File)));
       }}
     >
       <Upload size={small ? 18 : 26} aria-hidden />

@@ -1,4 +1,5 @@
 import { unzip, type UnzipFileInfo } from 'fflate';
+import { folderOf, placed } from '../data/folders.ts';
 
 /** More files than a bench makes in a day. */
 const MOST_FILES = 300;
@@ -30,7 +31,9 @@ function membersOf(zip: File): Promise<Unpacked> {
             resolve({ files: [], refused: [`${zip.name} cannot be unpacked: it is damaged or locked with a password.`] });
             return;
           }
-          const files = Object.entries(members).map(([path, data]) => new File([data as Uint8Array<ArrayBuffer>], path.split('/').at(-1)!));
+          const files = Object.entries(members).map(([path, data]) =>
+            placed(new File([data as Uint8Array<ArrayBuffer>], path.split('/').at(-1)!), path),
+          );
           resolve({
             files,
             refused: [
@@ -46,7 +49,10 @@ function membersOf(zip: File): Promise<Unpacked> {
 /** The logs among dropped files, zips taken apart. */
 export async function unpack(dropped: readonly File[]): Promise<Unpacked> {
   const parts = await Promise.all(
-    dropped.map((file): Unpacked | Promise<Unpacked> => (/\.zip$/i.test(file.name) ? membersOf(file) : { files: [file], refused: [] })),
+    // A folder holds other files too: pictures, notes of the system. Of what was dropped by itself the server says why it is none.
+    dropped
+      .filter((file) => folderOf(file) === '' || LOGS.test(file.name) || /\.zip$/i.test(file.name))
+      .map((file): Unpacked | Promise<Unpacked> => (/\.zip$/i.test(file.name) ? membersOf(file) : { files: [file], refused: [] })),
   );
   const files = parts.flatMap((part) => part.files);
   const refused = parts.flatMap((part) => part.refused);

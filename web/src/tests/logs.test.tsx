@@ -8,6 +8,7 @@ import { handOver, takeOver } from '../logs/handed.ts';
 import { LogsPage } from '../logs/LogsPage.tsx';
 import { moved, parted, without } from '../logs/phases.ts';
 import { rowsOf } from '../logs/rows.ts';
+import { folderOf } from '../data/folders.ts';
 import { unpack } from '../logs/unpack.ts';
 import * as made from './fixtures.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
@@ -68,6 +69,8 @@ describe('files that are dropped', () => {
     const zip = new File([zipSync({ 'day/a m1.csv': strToU8('t,x'), 'day/photo.png': strToU8('..'), '__MACOSX/a m1.csv': strToU8('') }) as Uint8Array<ArrayBuffer>], 'day.zip'); // prettier-ignore
     const { files, refused } = await unpack([zip, new File(['t,y'], 'b.csv')]);
     expect(files.map(({ name }) => name)).toEqual(['a m1.csv', 'b.csv']);
+    // A folder may name the variant.
+    expect(files.map(folderOf)).toEqual(['day', '']);
     expect(refused).toEqual([]);
   });
   it('a broken zip is told of, and so are more than can be read', async () => {
