@@ -1,19 +1,40 @@
-import { clock, fixed, settledWords, signed, type LoadReview, type PhaseReading } from '@red-ember/core';
+import { changesWithin, clock, fixed, settledWords, signed, type ChangeWithin, type LoadReview, type PhaseReading } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Section } from '../../ui/Section.tsx';
 
-function Cell({ reading, before, rise }: { reading: PhaseReading | null; before: PhaseReading | null; rise: boolean }) {
+const READS: Record<ChangeWithin['reads'], string> = { 'as-it-is': '', 'at-least': 'at least ', 'at-most': 'at most ' };
+
+interface CellProps {
+  reading: PhaseReading | null;
+  before: PhaseReading | null;
+  rise: boolean;
+  change: ChangeWithin | undefined;
+}
+
+function Cell({ reading, before, rise, change }: CellProps) {
   const degrees = useDegrees();
   const valueOf = (one: PhaseReading | null) => (rise ? one?.rise : one?.absolute)?.mean.value ?? null;
   const value = valueOf(reading);
   const past = valueOf(before);
   if (value === null) return <td className="num text-soft">no reading</td>;
+  const held = change?.fanHeld;
   return (
     <td className="num">
       {fixed(rise ? degrees.step(value) : degrees.temp(value), 1)}
-      <span className="block text-[0.87rem] text-soft">{past === null ? '\u00a0' : signed(degrees.step(value - past), 1)}</span>
-      {reading!.bound === 'settled' ? null : <span className="block text-[0.83rem] text-ochre-text">{settledWords(reading!)}</span>}
+      <span className="block text-[0.87rem] text-soft">
+        {past === null ? '\u00a0' : `${READS[change?.reads ?? 'as-it-is']}${signed(degrees.step(value - past), 1)}`}
+      </span>
+      {held ? (
+        <span className="block text-[0.83rem] text-soft">
+          fan held: {signed(degrees.step(held.value), 1)} ± {fixed(degrees.step(2 * held.u), 1)}
+        </span>
+      ) : null}
+      {reading!.bound === 'settled' ? null : (
+        <span className="ml-auto block max-w-36 whitespace-normal text-[0.83rem] leading-snug text-ochre-text">
+          {settledWords(reading!)}
+        </span>
+      )}
     </td>
   );
 }
@@ -31,10 +52,14 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
   // A table of figures says no time.
   const timed = loads.some((load) => load.endS - load.startS > 0);
   const fan = loads.some((load) => load.fan !== null);
+  const changes = changesWithin(loads);
+  const held = changes.some((load) => load.some(({ fanHeld }) => fanHeld));
+  const rooms = loads.flatMap(({ room }) => (room ? [room.meanC] : []));
+  const drift = rooms.length > 1 ? rooms.at(-1)! - rooms[0]! : 0;
   return (
     <Section
       title="What each load came to"
-      hint={`${rise ? `Rise over room, ${degrees.stepUnit}` : `Temperature, ${degrees.tempUnit}`}: mean of the last five minutes of each, below it the change from the load before. What a fan took up shows in its speed.`}
+      hint={`${rise ? `Rise over room, ${degrees.stepUnit}` : `Temperature, ${degrees.tempUnit}`}: mean of the last five minutes of each, below it the change from the load before. Loads of one run stand on one mount: how runs scatter has no part in it.`}
     >
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What each load came to">
         <table className="plain-table">
@@ -60,7 +85,13 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
                 <td className="min-w-36">{load.name}</td>
                 {timed ? <td className="num">{clock(load.endS)}</td> : null}
                 {load.spots.map(({ spotId, reading }, k) => (
-                  <Cell key={spotId} reading={reading} before={loads[i - 1]?.spots[k]?.reading ?? null} rise={rise} />
+                  <Cell
+                    key={spotId}
+                    reading={reading}
+                    before={loads[i - 1]?.spots[k]?.reading ?? null}
+                    rise={rise}
+                    change={changes[i]?.find((entry) => entry.spotId === spotId)}
+                  />
                 ))}
                 {work ? (
                   <td className="num">{load.performance ? fixed(load.performance.value, load.performance.value < 200 ? 1 : 0) : ''}</td>
@@ -82,6 +113,19 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
           </tbody>
         </table>
       </div>
+      {held ? (
+        <p className="mt-2 max-w-3xl text-[0.93rem] text-soft">
+          <b>Fan held</b> is calculated, not measured: what the change would have been between settled loads had the fan kept the speed of
+          the load before. It rests on how the rise over the intake air went with the fan’s speed in this run; how that air itself follows
+          the fan is assumed, and stands in its ±.
+        </p>
+      ) : null}
+      {rise && Math.abs(drift) >= 0.5 ? (
+        <p className="mt-2 max-w-3xl text-[0.93rem] text-soft">
+          The room went from {fixed(degrees.temp(rooms[0]!), 1)} to {fixed(degrees.temp(rooms.at(-1)!), 1)} {degrees.tempUnit} over these
+          loads. Each rise is over the room of its own minutes.
+        </p>
+      ) : null}
     </Section>
   );
 }

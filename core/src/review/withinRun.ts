@@ -1,0 +1,121 @@
+import type { Estimate } from '../estimate.ts';
+import type { LoadReview, PhaseReading } from './types.ts';
+
+/** What changed at one spot from one load of a run to the next. */
+export interface ChangeWithin {
+  spotId: string;
+  /** Between the settled values of both, K, with what either may still be off; run-to-run scatter has no part in it. null without a rise. */
+  settled: Estimate | null;
+  /** How the change between the readings themselves is to be taken while the later load goes on its way. */
+  reads: 'as-it-is' | 'at-least' | 'at-most';
+  /** What it would have been had the fan kept the speed of the load before, K; null where the fan kept it, or where the run cannot tell. */
+  fanHeld: Estimate | null;
+}
+
+/** A fan that moved by less than this share kept its speed. */
+const KEPT = 0.02;
+/** Speeds nearer to each other than this tell nothing of what speed does. */
+const LEAST_SPAN = 1.15;
+/** A law that misses by more is none: the cooler itself was changed on the way. */
+const MOST_MISFIT = 0.04;
+const LEAST_LOADS = 3;
+/** How air at the intake follows the fan, as a power of its speed: the openings decide, and nobody measured them. Even from 0 to a half. */
+const INTAKE = { middle: 0.25, u: 0.5 / Math.sqrt(12) };
+
+/** Resistance of the cooler to the air it takes in goes as a power of the fan's speed. */
+interface FanLaw {
+  /** K/W over rpm: resistance ∝ speed^−n. */
+  n: number;
+  u: number;
+  dof: number;
+}
+
+interface AtSpot {
+  reading: PhaseReading;
+  powerW: number;
+  fanRpm: number;
+  /** Over the air that is taken in, and that air over the room, K. */
+  overIntakeK: number;
+  intakeK: number;
+}
+
+function at(load: LoadReview, k: number): AtSpot | null {
+  const reading = load.spots[k]?.reading ?? null;
+  const { power, fan } = load;
+  if (!reading?.rise || !reading.overIntake || !power || !fan || !(power.value > 0) || !(fan.value > 0)) return null;
+  const toGo = reading.toGo?.likely.value ?? 0;
+  const intakeK = reading.rise.mean.value - reading.overIntake.mean.value;
+  return { reading, powerW: power.value, fanRpm: fan.value, overIntakeK: reading.overIntake.mean.value + toGo, intakeK };
+}
+
+/** The law of a run's own loads; null where they are too few, too alike, or follow none. */
+function lawOf(points: readonly AtSpot[]): FanLaw | null {
+  const sound = points.filter(({ overIntakeK }) => overIntakeK > 0);
+  const speeds = sound.map(({ fanRpm }) => fanRpm);
+  if (sound.length < LEAST_LOADS || Math.max(...speeds) < LEAST_SPAN * Math.min(...speeds)) return null;
+  const x = speeds.map(Math.log);
+  const y = sound.map(({ overIntakeK, powerW }) => Math.log(overIntakeK / powerW));
+  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value / values.length, 0);
+  const [mx, my] = [mean(x), mean(y)];
+  const xx = x.reduce((sum, value) => sum + (value - mx) ** 2, 0);
+  const slope = x.reduce((sum, value, i) => sum + (value - mx) * (y[i]! - my), 0) / xx;
+  const dof = sound.length - 2;
+  const misfit = Math.sqrt(x.reduce((sum, value, i) => sum + (y[i]! - my - slope * (value - mx)) ** 2, 0) / dof);
+  // Three loads can lie on a line by luck; a hundredth is what a window's mean is worth at best.
+  const u = Math.max(misfit, 0.01) / Math.sqrt(xx);
+  // A fan that cools less the faster it turns is none that was seen to act.
+  return misfit > MOST_MISFIT || -slope < -2 * u ? null : { n: Math.max(0, -slope), u, dof };
+}
+
+function settledChange(before: PhaseReading, now: PhaseReading): Estimate | null {
+  if (!before.rise || !now.rise) return null;
+  const togo = (reading: PhaseReading) => reading.toGo?.likely ?? { value: 0, u: 0 };
+  return {
+    value: now.rise.mean.value + togo(now).value - before.rise.mean.value - togo(before).value,
+    u: Math.hypot(now.rise.mean.u, before.rise.mean.u, togo(now).u, togo(before).u),
+    dof: Math.min(now.rise.mean.dof, before.rise.mean.dof),
+  };
+}
+
+/** A change that goes on the way it went will be larger; one that turns back, smaller. Of a load before that was not done either nothing is said. */
+function readsAs(before: PhaseReading, now: PhaseReading): ChangeWithin['reads'] {
+  if (!before.rise || !now.rise || (now.bound !== 'still-rising' && now.bound !== 'still-falling')) return 'as-it-is';
+  if (before.bound === now.bound) return 'as-it-is';
+  return (now.bound === 'still-rising') === now.rise.mean.value > before.rise.mean.value ? 'at-least' : 'at-most';
+}
+
+/**
+ * What each load of one run changed against the load before it. With an automatic fan part of every change is taken up by its speed:
+ * what the change would have been at the speed of before follows from the law between speed and resistance that the run's own loads
+ * show, fitted to the rise over the air at the intake, and a stated span for how that air follows the fan.
+ *
+ * @param loads in order
+ * @returns one list a load, that of the first one empty; a list has an entry a spot
+ */
+export function changesWithin(loads: readonly LoadReview[]): ChangeWithin[][] {
+  const spots = loads[0]?.spots ?? [];
+  const laws = spots.map((_, k) => lawOf(loads.flatMap((load) => at(load, k) ?? [])));
+  return loads.map((load, i) => {
+    const last = loads[i - 1];
+    if (!last) return [];
+    return spots.flatMap(({ spotId }, k): ChangeWithin[] => {
+      const [before, now] = [last.spots[k]?.reading, load.spots[k]?.reading];
+      if (!before || !now) return [];
+      const settled = settledChange(before, now);
+      return [{ spotId, settled, reads: readsAs(before, now), fanHeld: settled && heldAt(settled, at(last, k), at(load, k), laws[k]!) }];
+    });
+  });
+}
+
+function heldAt(settled: Estimate, before: AtSpot | null, now: AtSpot | null, law: FanLaw | null): Estimate | null {
+  if (!before || !now || !law) return null;
+  const slower = Math.log(now.fanRpm / before.fanRpm);
+  if (Math.abs(slower) < KEPT) return null;
+  const cooler = now.overIntakeK * Math.expm1(law.n * slower);
+  const air = now.intakeK * Math.expm1(INTAKE.middle * slower);
+  return {
+    value: settled.value + cooler + air,
+    u: Math.hypot(settled.u, now.overIntakeK * slower * law.u, now.intakeK * slower * INTAKE.u),
+    dof: Math.min(settled.dof, law.dof),
+  };
+}
