@@ -41,9 +41,11 @@ export const SIMULATED: Record<'drive' | 'card' | 'regulator', Family> = {
 };
 
 /** A simulated part as a source of the rig link. */
-function simulatedSource({ channels, controls, setups, begin }: Family): RigSource {
+function simulatedSource(family: keyof typeof SIMULATED): RigSource {
+  const { channels, controls, setups, begin }: Family = SIMULATED[family];
   return {
     simulated: true,
+    family,
     channels,
     setups: setups.map(({ key, label }) => ({ key, label })),
     controls,
@@ -60,6 +62,6 @@ function simulatedSource({ channels, controls, setups, begin }: Family): RigSour
   };
 }
 
-export const DRIVE_SOURCE = simulatedSource(SIMULATED.drive);
-export const CARD_SOURCE = simulatedSource(SIMULATED.card);
-export const REGULATOR_SOURCE = simulatedSource(SIMULATED.regulator);
+export const DRIVE_SOURCE = simulatedSource('drive');
+export const CARD_SOURCE = simulatedSource('card');
+export const REGULATOR_SOURCE = simulatedSource('regulator');

@@ -1,9 +1,12 @@
 import type { LinkChannel, LinkControl, StartCommand } from '@red-ember/contract';
+import type { Family } from '@red-ember/study';
 
 /** What a rig reads from and can load; the link does the talking. */
 export interface RigSource {
   /** Made up, so that it can run faster than the clock and needs a set-up. */
   readonly simulated: boolean;
+  /** The family of parts it is made for; any where nothing is said. */
+  readonly family?: Family;
   readonly channels: LinkChannel[];
   readonly setups: { key: string; label: string }[];
   /** What it can set while it runs. */

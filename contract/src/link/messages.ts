@@ -1,4 +1,5 @@
 import type { ArmedLimit } from '@red-ember/core';
+import { FAMILIES, type Family } from '@red-ember/study';
 import type { Quantity } from '../channels.ts';
 
 /** Version of the rig link; a rig that speaks another is refused with a sentence. */
@@ -49,7 +50,8 @@ export interface Latch {
 export interface HelloMessage {
   type: 'hello';
   version: number;
-  rig: { id: string; name: string; simulated: boolean };
+  /** `family`: the kind of parts it is made for; any where nothing is said. */
+  rig: { id: string; name: string; simulated: boolean; family?: Family };
   channels: LinkChannel[];
   setups: { key: string; label: string }[];
   /** What it can set; none where nothing is said. */
@@ -197,6 +199,8 @@ function checkSetups(setups: unknown): string | null {
 
 function checkHello(message: Partial<HelloMessage>): string | null {
   if (!isText(message.rig?.id) || !isText(message.rig.name)) return "hello without the rig's id and name";
+  if (message.rig.family !== undefined && !FAMILIES.includes(message.rig.family))
+    return `hello with a family of parts that is not known: ${FAMILIES.join(', ')}`;
   const { run } = message;
   if (run != null && (!isText(run.runId) || !isWhole(run.lastSeq) || run.lastSeq < 0 || !isShare(run.loadPercent) || !isLatch(run.latched)))
     return 'hello with a run that lacks runId, lastSeq or loadPercent';

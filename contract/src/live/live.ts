@@ -1,4 +1,5 @@
 import type { LiveFigures } from '@red-ember/core';
+import type { Family } from '@red-ember/study';
 import type { LinkControl } from '../link/messages.ts';
 import type { Rehearsal } from '../rehearsals/rehearsal.ts';
 import type { RunState, TraceSeries } from '../runs/run.ts';
@@ -23,6 +24,8 @@ export interface RigStatus {
   id: string;
   name: string;
   simulated: boolean;
+  /** Of parts that it is made for; null for any. */
+  family: Family | null;
   connected: boolean;
   busyRunId: string | null;
   channels: { key: string; label: string; quantity: string; unit: string; byHand?: boolean }[];

@@ -1,5 +1,5 @@
 import { inverse } from '../inverse.ts';
-import { generator } from '../plan/seeded.ts';
+import { generator } from '../seeded.ts';
 import { assertDesign, type Factor, type Levels } from './aliases.ts';
 
 export interface Fraction<T> {

@@ -1,5 +1,5 @@
 import { requireFinite } from '../errors.ts';
-import { generator } from './seeded.ts';
+import { generator } from '../seeded.ts';
 
 /**
  * Order of repeats that keeps a drift of the bench out of the comparison: blocks of all variants, forth and back (A B C, C B A, …),

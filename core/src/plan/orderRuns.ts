@@ -1,5 +1,5 @@
 import { InsufficientDataError, requireNotNegative } from '../errors.ts';
-import { generator } from './seeded.ts';
+import { generator } from '../seeded.ts';
 
 export interface OrderInput {
   /** Minutes from run i to run j, shape [n][n]; the diagonal is not used. */

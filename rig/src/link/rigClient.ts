@@ -71,7 +71,12 @@ export class RigClient {
       this.send({
         type: 'hello',
         version: LINK_VERSION,
-        rig: { id: this.options.id, name: this.options.name, simulated: this.source.simulated },
+        rig: {
+          id: this.options.id,
+          name: this.options.name,
+          simulated: this.source.simulated,
+          ...(this.source.family ? { family: this.source.family } : {}),
+        },
         channels: this.source.channels,
         setups: this.source.setups,
         ...(this.source.controls ? { controls: this.source.controls } : {}),

@@ -71,6 +71,7 @@ export class RigHub {
       id,
       name: rig.hello.rig.name,
       simulated: rig.hello.rig.simulated,
+      family: rig.hello.rig.family ?? null,
       connected: rig.socket !== null,
       busyRunId: busyRunOf(id),
       channels: rig.hello.channels,

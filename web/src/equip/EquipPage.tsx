@@ -2,7 +2,8 @@ import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
 import { channelBudget, fixed } from '@red-ember/core';
 import type { SpotBody } from '@red-ember/contract';
-import { useInstrumentsQuery, useRigsQuery, useVerdictQuery } from '../data/api.ts';
+import { useInstrumentsQuery, useVerdictQuery } from '../data/api.ts';
+import { useBenches, type Offered } from '../data/benches.ts';
 import { useToday } from '../ui/useToday.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
@@ -30,7 +31,7 @@ function SensorTable({
   change,
   channels,
   offered,
-}: Pick<StudyDraft, 'body' | 'change'> & { channels: Map<string, KnownChannel>; offered: string[] }) {
+}: Pick<StudyDraft, 'body' | 'change'> & { channels: Map<string, KnownChannel>; offered: Offered[] }) {
   const [open, setOpen] = useState<string | null>(null);
   const today = useToday();
   const set = (index: number, part: Partial<SpotBody>) =>
@@ -95,12 +96,11 @@ function SensorTable({
 
 export function EquipPage() {
   const study = useStudy();
-  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
+  const { rigs, channels: offered } = useBenches(study.family);
   const { data: instruments = [] } = useInstrumentsQuery({ trash: false });
   const { data: verdict } = useVerdictQuery({ studyId: study.id });
   const { body: shown } = useStudyDraft(study);
   const channels = temperatureChannels(instruments);
-  const offered = rigs.filter((rig) => rig.connected).flatMap((rig) => rig.channels);
   const room = offered.find((channel) => channel.key === 'room');
   const scatter = Object.fromEntries(
     (verdict?.judgement.spots ?? []).flatMap((spot) => (spot.repeatability ? [[spot.spotId, spot.repeatability]] : [])),
@@ -125,7 +125,8 @@ export function EquipPage() {
             ) : null}
             {rigs.map((rig) => (
               <Note key={rig.id} tone={rig.connected ? 'cool' : 'caution'} lead={rig.name}>
-                {rig.connected ? 'is connected' : 'is gone'}: {rig.channels.map((channel) => channel.key).join(', ')}.
+                {rig.connected ? 'is connected' : 'is gone'}:{' '}
+                {rig.channels.map((channel) => `${channel.key} (${channel.label})`).join(', ')}.
               </Note>
             ))}
             {offered.length > 0 && !room ? (
@@ -158,7 +159,7 @@ export function EquipPage() {
       {({ body, change }) => (
         <>
           <Section title="Sensors" hint="one for each spot; open one to change it">
-            <SensorTable body={body} change={change} channels={channels} offered={offered.map((channel) => channel.key)} />
+            <SensorTable body={body} change={change} channels={channels} offered={offered.filter(({ unit }) => unit === '°C')} />
             {channels.size > 0 ? (
               <ChoiceField
                 className="mt-4 max-w-sm"

@@ -1,6 +1,7 @@
 import { fixed, measured } from '@red-ember/core';
 import { type BeneathBody, type SpotBody, type StudyBody } from '@red-ember/contract';
 import { estimateBeneath } from '@red-ember/study';
+import type { Offered } from '../data/benches.ts';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { fromChannel, type KnownChannel } from './channels.ts';
@@ -55,7 +56,7 @@ export function SensorEditor({
   index: number;
   body: StudyBody;
   channels: Map<string, KnownChannel>;
-  offered: string[];
+  offered: Offered[];
   change: (part: Partial<SpotBody>) => void;
 }) {
   const at = (field: string) => `/spots/${index}/${field}`;
@@ -103,7 +104,7 @@ export function SensorEditor({
         hint={
           spot.byHand
             ? 'typed in at set minutes'
-            : offered.length > 0 && !offered.includes(spot.channel)
+            : offered.length > 0 && !offered.some(({ key }) => key === spot.channel)
               ? 'No rig has this channel.'
               : undefined
         }

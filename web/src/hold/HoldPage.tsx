@@ -1,6 +1,7 @@
 import { type EnclosureBody } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
-import { useRigsQuery, useRunsQuery } from '../data/api.ts';
+import { useRunsQuery } from '../data/api.ts';
+import { useBenches } from '../data/benches.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { NumberField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -15,15 +16,14 @@ export function HoldPage() {
   const study = useStudy();
   const { data: all = [] } = useRunsQuery(study.id);
   const runs = all.filter((run) => run.purpose === 'measure');
-  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { body: shown } = useStudyDraft(study);
-  const offered = rigs.filter((rig) => rig.connected).flatMap((rig) => rig.channels.map((channel) => channel.key));
+  const { channels: offered } = useBenches(study.family);
   const strayed = runs.filter((run) => {
     const subjectId = study.variants.find((variant) => variant.id === run.variantId)?.subjectId ?? '';
     return study.locks.some((lock) => run.settings[lock.name] !== undefined && run.settings[lock.name] !== lockValue(lock, subjectId));
   });
   const watched = shown.locks.filter((lock) => lock.channel !== '');
-  const lost = watched.filter((lock) => offered.length > 0 && !offered.includes(lock.channel));
+  const lost = watched.filter((lock) => offered.length > 0 && !offered.some(({ key }) => key === lock.channel));
   return (
     <EditSheet
       study={study}

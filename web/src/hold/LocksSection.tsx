@@ -2,6 +2,7 @@ import { ChevronDown, ChevronRight, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { type LockBody } from '@red-ember/contract';
 import { USUAL_LOCKS } from '@red-ember/study';
+import type { Offered } from '../data/benches.ts';
 import { Button } from '../ui/Button.tsx';
 import { NumberField, TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -61,7 +62,7 @@ function Overrides({
   );
 }
 
-export function LocksSection({ body, change, offered }: Pick<StudyDraft, 'body' | 'change'> & { offered: string[] }) {
+export function LocksSection({ body, change, offered }: Pick<StudyDraft, 'body' | 'change'> & { offered: Offered[] }) {
   const [open, setOpen] = useState<number | null>(null);
   const { locks } = body;
   const set = (index: number, part: Partial<LockBody>) =>

@@ -2,7 +2,8 @@ import { ListPlus, Plus, Trash2 } from 'lucide-react';
 import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
 import type { Limit, SpotBody, StudyBody } from '@red-ember/contract';
-import { useLimitsQuery, useRigsQuery } from '../data/api.ts';
+import { useLimitsQuery } from '../data/api.ts';
+import { useBenches } from '../data/benches.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -125,6 +126,7 @@ function SpotTable({
                           spot={spot}
                           index={index}
                           limits={limits}
+                          family={body.family}
                           drive={body.subjects[0]!.drive}
                           change={(part) => set(index, part)}
                         />
@@ -143,7 +145,7 @@ function SpotTable({
         onAdd={(names, method) =>
           change({
             spots: names.reduce(
-              (spots, name) => [...spots, newSpot(spots, limits, name, offered, method, body.subjects[0]!.drive)],
+              (spots, name) => [...spots, newSpot(spots, limits, name, offered, method, body.subjects[0]!.drive, body.family)],
               body.spots,
             ),
           })
@@ -156,10 +158,8 @@ function SpotTable({
 export function LookPage() {
   const study = useStudy();
   const { data: library } = useLimitsQuery();
-  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
-  const offered = rigs
-    .filter((rig) => rig.connected)
-    .flatMap((rig) => rig.channels.filter((channel) => channel.unit === '°C' && channel.key !== 'room').map((channel) => channel.key));
+  const { channels } = useBenches(study.family);
+  const offered = channels.filter(({ unit, key }) => unit === '°C' && key !== 'room').map(({ key }) => key);
   return (
     <EditSheet
       study={study}

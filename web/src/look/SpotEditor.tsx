@@ -1,19 +1,21 @@
 import { type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
-import { COMPONENT_CLASSES } from '@red-ember/study';
+import { COMPONENT_CLASSES, type Family } from '@red-ember/study';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
-import { fromLibrary, standsAsGiven } from './spots.ts';
+import { fromLibrary, renamed, standsAsGiven } from './spots.ts';
 
 /** Everything about one spot and its limits; opened from its row. */
 export function SpotEditor({
   spot,
   index,
   limits,
+  family,
   drive,
   change,
 }: {
   spot: SpotBody;
   index: number;
   limits: Limit[];
+  family: Family;
   drive: DriveTemperaturesBody | null;
   change: (part: Partial<SpotBody>) => void;
 }) {
@@ -43,7 +45,13 @@ export function SpotEditor({
   );
   return (
     <div className="grid gap-x-4 gap-y-3 bg-margin/60 px-3 pb-4 pt-3 md:grid-cols-12">
-      <TextField className="md:col-span-4" label="Spot" pointer={at('name')} value={spot.name} onChange={(name) => change({ name })} />
+      <TextField
+        className="md:col-span-4"
+        label="Spot"
+        pointer={at('name')}
+        value={spot.name}
+        onChange={(name) => change(renamed(spot, name, limits, family, drive))}
+      />
       <ChoiceField
         className="md:col-span-3"
         label="Component"

@@ -45,6 +45,22 @@ export function standsAsGiven(spot: SpotBody, limits: readonly Limit[]): boolean
   return given.limitC === spot.limitC && given.limitSource === spot.limitSource;
 }
 
+/** The class where a name gives none away. */
+const UNNAMED: ComponentClass = 'board';
+
+/** A spot under another name: its class goes with the name until somebody chose another, and the limits with the class where they stand as given. */
+export function renamed(
+  spot: SpotBody,
+  name: string,
+  limits: readonly Limit[],
+  family: Family,
+  drive: DriveTemperaturesBody | null = null,
+): Partial<SpotBody> {
+  const [was, now] = [spot.name, name].map((called) => classByName(called, family) ?? UNNAMED);
+  if (spot.componentClass !== was || now === was) return { name };
+  return { name, ...(standsAsGiven(spot, limits) ? fromLibrary(limits, now!, drive) : { componentClass: now! }) };
+}
+
 /** A channel that no spot uses yet: the next of those on offer, else the next number. */
 function freeChannel(spots: readonly SpotBody[], offered: readonly string[], own: boolean): string {
   const taken = new Set(spots.map((spot) => spot.channel));
@@ -68,7 +84,7 @@ export function newSpot(
   const own = method === 'own';
   return {
     ...blankSpot(crypto.randomUUID(), name, channel),
-    ...fromLibrary(limits, classByName(name, family) ?? 'board', drive),
+    ...fromLibrary(limits, classByName(name, family) ?? UNNAMED, drive),
     method,
     byHand: method === 'infrared',
     sensor: own ? `own ${channel}` : method === 'infrared' ? 'IR' : channel.toUpperCase().replace(/(\D)(\d)/, '$1 $2'),

@@ -2,7 +2,8 @@ import { Plus, Trash2 } from 'lucide-react';
 import { duration, recipeLengthS, counted } from '@red-ember/core';
 import type { RecipePhaseBody, Study, VariantBody } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
-import { useRigsQuery, useRunsQuery } from '../data/api.ts';
+import { useRunsQuery } from '../data/api.ts';
+import { useBenches } from '../data/benches.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, TextField } from '../ui/Field.tsx';
@@ -37,9 +38,8 @@ function armedWords(study: Study): string {
 
 export function PlanPage() {
   const study = useStudy();
-  const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { data: runs = [] } = useRunsQuery(study.id);
-  const setups = rigs.flatMap((rig) => rig.setups);
+  const { setups } = useBenches(study.family);
   const settledLoads = runs.flatMap((run) =>
     run.phases
       .filter((phase) => phase.kind === 'load' && phase.endedBy === 'settled' && phase.endS !== null)

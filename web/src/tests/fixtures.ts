@@ -201,6 +201,7 @@ export const rig: BenchRig = {
   id: 'bench-1',
   name: 'Simulated bench',
   simulated: true,
+  family: null,
   connected: true,
   busyRunId: null,
   channels: ['top', 'under', 'room', 'tc1'].map((key) => ({ key, label: `Probe ${key}`, quantity: 'temperature', unit: '°C' })),

@@ -12,7 +12,7 @@ import { LimitsPage } from '../limits/LimitsPage.tsx';
 import { CameraPage } from '../look/CameraPage.tsx';
 import { LookPage, withoutSpot } from '../look/LookPage.tsx';
 import { MapPage } from '../look/MapPage.tsx';
-import { newSpot } from '../look/spots.ts';
+import { newSpot, renamed } from '../look/spots.ts';
 import { moved, newCover, placed, unplaced, withoutEntry } from '../map/edits.ts';
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
 import { readPicture, contourLines } from '../survey/picture.ts';
@@ -109,6 +109,15 @@ describe('Look', () => {
       limitSource: expect.stringContaining('published by the drive'),
     });
     expect(newSpot([], made.limits, 'Drive’s own sensor', [], 'own').limitC).toBe(82);
+    // Another name gives another class with its limits, until a class was chosen by hand or a limit typed.
+    const board = newSpot([], made.limits, 'Somewhere');
+    const flash = { ...board, ...renamed(board, 'Flash, top face', made.limits, 'drive') };
+    expect([flash.componentClass, flash.limitC]).toEqual(['flash', made.limits.find(({ componentClass }) => componentClass === 'flash')!.neverExceedC]); // prettier-ignore
+    expect(renamed({ ...flash, componentClass: 'memory' }, 'Controller', made.limits, 'drive')).toEqual({ name: 'Controller' });
+    expect(renamed({ ...flash, limitC: 71, limitSource: 'typed' }, 'Controller', made.limits, 'drive')).toEqual({
+      name: 'Controller',
+      componentClass: 'drive controller',
+    });
   });
   it('guesses the class by name and never gives two spots one channel', () => {
     expect(['GPU die', 'VRAM 3', 'Choke', 'Chipset', 'Somewhere'].map((name) => newSpot([], [], name).componentClass)).toEqual([

@@ -71,7 +71,7 @@ export function TextField({
   onChange: (value: string) => void;
   rows?: number;
   /** Offered while typing; anything else may be typed too. */
-  suggestions?: readonly string[];
+  suggestions?: readonly (string | { key: string; label: string })[];
   placeholder?: string;
   type?: 'text' | 'date';
 }) {
@@ -93,9 +93,13 @@ export function TextField({
       )}
       {suggestions?.length ? (
         <datalist id={`${id}-list`}>
-          {suggestions.map((suggestion) => (
-            <option key={suggestion} value={suggestion} />
-          ))}
+          {suggestions.map((suggestion) =>
+            typeof suggestion === 'string' ? (
+              <option key={suggestion} value={suggestion} />
+            ) : (
+              <option key={suggestion.key} value={suggestion.key} label={suggestion.label} />
+            ),
+          )}
         </datalist>
       ) : null}
     </Shell>
