@@ -90,6 +90,34 @@ describe('a second log of one run', () => {
     expect(review.spots.find((entry: { spotId: string }) => entry.spotId === 'tc2').load.absolute.mean.value).toBe(55);
   });
 
+  it('tells when the load was there, where the first could not: what was read within its cool-down is read anew', async () => {
+    // An importer who took the load to the end of the log.
+    const log = await stage(lines('t,tc1,Room', 600, (i) => `${i},${on(i) ? 60 : 30},22`));
+    const body: ImportRunBody = { variantId: 'v-bare', timeColumn: 0, timeFormat: 'elapsed-s', columns: [{ column: 1, role: 'spot', spotId: 'tc1' }, { column: 2, role: 'room', spotId: null }], loadStartS: 120, loadEndS: 599, acceptOddTemperatures: false, note: '' }; // prettier-ignore
+    const run = (await bench.call('POST', `/api/v1/studies/${studyId}/logs/${log.id}/run?name=first.csv`, body)).json as Run;
+    expect(run.phases.at(-1)!.endS).toBe(599);
+    const joined = (await post(await second(), 'join', joinBody(run.id))).json as Run;
+    const load = joined.phases.find(({ kind }) => kind === 'load')!;
+    expect(load.startS).toBeCloseTo(120, -1);
+    expect(load.endS).toBeGreaterThan(470);
+    expect(load.endS).toBeLessThan(490);
+    expect(load.name).toBe('Load');
+    expect(joined.events.map(({ text }) => text)).toContainEqual(
+      expect.stringMatching(/^The load was there from [12]:\d\d to [78]:\d\d, not from 2:00 to 9:59, by the log that was added/),
+    );
+    const { review } = (await bench.call('GET', `/api/v1/runs/${run.id}/readings`)).json;
+    expect(review.spots.find((entry: { spotId: string }) => entry.spotId === 'tc1').load.absolute.mean.value).toBe(60);
+  });
+
+  it('leaves phases that it agrees with as they are, and those within which somebody chose a window', async () => {
+    const run = await firstRun();
+    expect(((await post(await second(), 'join', joinBody(run.id))).json as Run).phases).toEqual(run.phases);
+    const chosen = await firstRun();
+    await bench.call('PUT', `/api/v1/runs/${chosen.id}/facts`, { phases: [{ kind: 'load', name: 'Mine', startS: 0, endS: 599 }] });
+    await bench.call('PUT', `/api/v1/runs/${chosen.id}/windows/0`, { phase: 0, startS: 200, endS: 400 });
+    expect(((await post(await second(), 'join', joinBody(chosen.id))).json as Run).phases).toMatchObject([{ name: 'Mine', endS: 599 }]);
+  });
+
   it('is refused where the run has it already, where nothing overlaps, and where a line cannot be read; nothing is kept then', async () => {
     const run = await firstRun();
     const log = await second();

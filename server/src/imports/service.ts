@@ -18,6 +18,7 @@ import {
   type Study,
 } from '@red-ember/contract';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
+import { witnessesLoad } from '../runs/refound.ts';
 import { sensorOf } from '../runs/sensors.ts';
 import { frozenAt, type RunService } from '../runs/service.ts';
 import type { RunStore, NewChannel } from '../runs/store.ts';
@@ -332,6 +333,9 @@ export class ImportService {
     });
     this.runService.correct(run.id);
     this.staging.remove(stagedId);
+    // Where nothing told of the load before, a recorder that does has the last word on when it was there.
+    if (channels.some(({ role }) => witnessesLoad(role)) && !run.channels.some(({ role }) => witnessesLoad(role)))
+      this.runService.findPhasesAgain(run.id);
     return this.runs.find(run.id)!;
   }
 

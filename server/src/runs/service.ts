@@ -1,4 +1,4 @@
-import { clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind, type OwnValue } from '@red-ember/core';
+import { capital, clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind, type OwnValue } from '@red-ember/core';
 import {
   goesOn,
   notedAfterwards,
@@ -19,6 +19,7 @@ import type { StudyService } from '../studies/service.ts';
 import { checkedPhases } from './phases.ts';
 import { channelsInWords, channelsPutRight, settingsInWords, settingsPutRight } from './putRight.ts';
 import type { HandStore } from './handStore.ts';
+import { refoundPhases } from './refound.ts';
 import type { LineStore } from './lineStore.ts';
 import { handChannel } from './sensors.ts';
 import type { RunStore } from './store.ts';
@@ -208,6 +209,23 @@ export class RunService {
       },
     );
     return this.get(id);
+  }
+
+  /** Finds the phases of a run from a file anew by all that is known of it now; windows that somebody chose within them go before. */
+  findPhasesAgain(id: string): void {
+    const run = this.get(id);
+    if (run.source !== 'file' || run.windows.length > 0) return;
+    const found = refoundPhases(run, (key) => this.samples.read(id, key));
+    if (!found) return;
+    const at = this.now().toISOString();
+    this.studies.withHistory(
+      [run.studyId],
+      () => `Run ${run.number}: ${found.said}, by the log that was added.`,
+      () => {
+        this.store.setPhases(id, found.phases);
+        this.store.addEvent(id, 0, at, 'note', `${capital(found.said)}, by the log that was added: its phases were found anew.`);
+      },
+    );
   }
 
   /**
