@@ -10,6 +10,7 @@ const ALLOWED = {
   server: ['core', 'study', 'contract'],
   rig: ['core', 'study', 'contract'],
   web: ['core', 'study', 'contract'],
+  cli: ['core', 'contract', 'server'],
   demo: ['core', 'study', 'contract', 'server', 'rig'],
   e2e: ['study', 'contract'],
 };
