@@ -42,7 +42,8 @@ export function refoundPhases(run: Run, samplesOf: (key: string) => Series): { p
   const same =
     was.length === now.length && was.every(({ startS, endS }, i) => !apart(startS, now[i]!.startS) && !apart(endS, now[i]!.endS));
   if (same) return null;
-  const words = ([first, ...rest]: readonly { startS: number; endS: number }[]) => `${clock(first!.startS)} to ${clock((rest.at(-1) ?? first!).endS)}`;
+  const words = ([first, ...rest]: readonly { startS: number; endS: number }[]) =>
+    `${clock(first!.startS)} to ${clock((rest.at(-1) ?? first!).endS)}`;
   return { phases: renamed(found, before), said: `the load was there from ${words(now)}, not from ${words(was)}` };
 }
 
