@@ -137,3 +137,26 @@ test('a run in time-lapse keeps its page alive: one draw a frame at most, lines 
   expect(longest).toBeGreaterThan(50);
   expect(longest).toBeLessThanOrEqual(4 * Math.ceil(width) + 8);
 });
+
+test('Stop is in sight on every size of window, wherever the page stands', async ({ page }) => {
+  await startRun(page, 'demo-repeatability', { scale: '10×' });
+  await expect(page.getByTestId('binding')).toBeVisible();
+  const stop = page.getByRole('button', { name: /Stop the load/ });
+  for (const [width, height] of [
+    [1280, 800],
+    [1100, 700],
+    [820, 1180],
+    [390, 844],
+    [390, 600],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    for (const to of [0, 500, 5000]) {
+      await page.evaluate((y) => scrollTo(0, y), to);
+      await expect(stop, `${width} × ${height}, at ${to}`).toBeInViewport({ ratio: 1 });
+    }
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
+  }
+  await stop.click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stop the load' }).click();
+  await expect(page.getByText('The rig confirms that its load is off')).toBeVisible({ timeout: 30_000 });
+});

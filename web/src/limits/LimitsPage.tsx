@@ -165,19 +165,23 @@ export function LimitsPage() {
     >
       {isLoading ? <Waiting what="Fetching the library" /> : null}
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
-      <div className="grid grid-cols-[8.5rem_minmax(0,1fr)_repeat(3,4.2rem)_4rem] gap-x-3 text-[0.87rem] text-soft" aria-hidden>
-        <span />
-        <span className="flex justify-between">
-          <span>{FROM_C} °C</span>
-          <span>{TO_C} °C</span>
-        </span>
-        <span className="text-right">advisory</span>
-        <span className="text-right">throttles</span>
-        <span className="text-right">never</span>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Limits by class of component">
+        <div className="min-w-[34rem]">
+          <div className="grid grid-cols-[8.5rem_minmax(0,1fr)_repeat(3,4.2rem)_4rem] gap-x-3 text-[0.87rem] text-soft" aria-hidden>
+            <span />
+            <span className="flex justify-between">
+              <span>{FROM_C} °C</span>
+              <span>{TO_C} °C</span>
+            </span>
+            <span className="text-right">advisory</span>
+            <span className="text-right">throttles</span>
+            <span className="text-right">never</span>
+          </div>
+          {limits?.map((limit) => (
+            <LimitRow key={`${limit.componentClass}/${limit.version}`} limit={limit} />
+          ))}
+        </div>
       </div>
-      {limits?.map((limit) => (
-        <LimitRow key={`${limit.componentClass}/${limit.version}`} limit={limit} />
-      ))}
     </Sheet>
   );
 }

@@ -124,7 +124,13 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
           'Waiting for the first samples'
         )
       }
-      margin={<LiveMargin study={study} run={run} snapshot={snapshot} connected={live.connected} />}
+      margin={
+        <>
+          <LiveMargin study={study} run={run} snapshot={snapshot} connected={live.connected} />
+          {/* As much as the bar with Stop covers. */}
+          <div className="h-28 xl:hidden" />
+        </>
+      }
     >
       {shared}
       <PhaseLine recipe={run.recipe} run={run} snapshot={snapshot} />
@@ -144,7 +150,8 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
         </div>
       ) : null}
       {failed ? <Notice tone="error">{sentenceOf(failed)}</Notice> : null}
-      <div className="mt-6 flex flex-wrap gap-3">
+      {/* Stop is in sight wherever the page stands: fixed where the margin lies below, held at the foot of the page where it stands beside. */}
+      <div className="z-20 mt-6 flex flex-wrap gap-3 border-t border-rule bg-paper py-3 max-xl:fixed max-xl:inset-x-0 max-xl:bottom-0 max-xl:px-5 max-sm:gap-2 max-sm:[&_kbd]:hidden lg:max-xl:left-[7.6rem] xl:sticky xl:bottom-0">
         <Button onClick={acts.mark}>
           <KeyOf name="mark" /> Mark
         </Button>
@@ -154,7 +161,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
         <Button onClick={acts.arm}>
           <KeyOf name="arm" /> Arm’s length
         </Button>
-        <Button look="strong" className="ml-auto" onClick={acts.stop}>
+        <Button look="strong" className="ml-auto max-sm:order-first max-sm:w-full max-sm:justify-center" onClick={acts.stop}>
           <KeyOf name="stop" /> Stop the load
         </Button>
       </div>
