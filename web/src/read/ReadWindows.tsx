@@ -42,9 +42,17 @@ function WindowRow({
   const number = (text: string) => 60 * plainNumber(text);
   const busy = setting.isLoading || clearing.isLoading;
   const error = setting.error ?? clearing.error;
+  const read = () => {
+    if (typed && !busy) void put({ startS: number(from), endS: number(to) });
+  };
   return (
     <>
-      <tr>
+      <tr
+        // What was typed is read when the row is left, too: it must not stand there as if it had been.
+        onBlur={(event) => {
+          if (!event.currentTarget.contains(event.relatedTarget) && Number.isFinite(number(from)) && Number.isFinite(number(to))) read();
+        }}
+      >
         <td className="font-semibold">{name}</td>
         <td className="num text-soft">
           {clock(phaseFrom)} to {clock(phaseTo ?? run.lengthS)}
@@ -62,13 +70,17 @@ function WindowRow({
               inputMode="decimal"
               value={value}
               onChange={(event) => setTyped({ from, to, [key]: event.target.value })}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') read();
+                if (event.key === 'Escape') setTyped(null);
+              }}
             />
           </td>
         ))}
         <td className="text-[0.93rem] text-soft">{chosen ? 'your own' : 'proposed: its end'}</td>
         <td className="whitespace-nowrap text-right">
           {typed ? (
-            <Button disabled={busy} onClick={() => void put({ startS: number(from), endS: number(to) })}>
+            <Button disabled={busy} onClick={read}>
               Read here
             </Button>
           ) : within ? (

@@ -368,6 +368,25 @@ describe('reading at a window of one’s own', () => {
     expect((from as HTMLInputElement).value).toBe('12');
     expect(server.last('PUT', '/runs/r1/windows/1')!.body).toEqual({ phase: 1, startS: 720, endS: 2100 });
   });
+  it('reads what was typed when the row is left or Enter is pressed, and forgets it at Escape', async () => {
+    const server = new FakeServer().on('PUT /runs/r1/windows/1', made.run('r1', 1, 'bare'));
+    renderAt('/studies/s1/read?run=r1', <ReadPage />, server);
+    const from = await screen.findByLabelText('Window of Load, from, minutes');
+    await user.clear(from);
+    await user.type(from, '14{Escape}');
+    expect((from as HTMLInputElement).value).toBe('30');
+    expect(server.last('PUT', '/runs/r1/windows/1')).toBeUndefined();
+    await user.clear(from);
+    await user.type(from, '13');
+    // From one field of the row to the other nothing is read yet.
+    await user.tab();
+    expect(server.last('PUT', '/runs/r1/windows/1')).toBeUndefined();
+    await user.click(screen.getByRole('heading', { level: 1 }));
+    await waitFor(() => expect(server.last('PUT', '/runs/r1/windows/1')!.body).toEqual({ phase: 1, startS: 780, endS: 2100 }));
+    await user.clear(from);
+    await user.type(from, '15{Enter}');
+    await waitFor(() => expect(server.last('PUT', '/runs/r1/windows/1')!.body).toMatchObject({ startS: 900 }));
+  });
   it('shows the way of the heat and what was done over the same window', async () => {
     const path = {
       toRoomKPerW: { value: 0.412, u: 0.002, dof: 40 },
