@@ -1,7 +1,7 @@
 import { type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
 import { COMPONENT_CLASSES, type Family } from '@red-ember/study';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
-import { fromLibrary, renamed, standsAsGiven } from './spots.ts';
+import { CUT_OUT_ABOVE_K, cutOutFollows, fromLibrary, limited, renamed, standsAsGiven } from './spots.ts';
 
 /** Everything about one spot and its limits; opened from its row. */
 export function SpotEditor({
@@ -73,7 +73,7 @@ export function SpotEditor({
         unit="°C"
         pointer={at('limitC')}
         value={spot.limitC}
-        onChange={(limitC) => change({ limitC })}
+        onChange={(limitC) => change(limited(spot, limitC, limits))}
       />
       <TextField
         className="md:col-span-4"
@@ -88,6 +88,7 @@ export function SpotEditor({
         unit="°C"
         pointer={at('cutOutC')}
         value={spot.cutOutC}
+        hint={cutOutFollows(spot) ? `follows ${CUT_OUT_ABOVE_K} K above the limit` : undefined}
         onChange={(cutOutC) => change({ cutOutC })}
       />
       <NumberField

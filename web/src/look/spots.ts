@@ -1,6 +1,24 @@
 import { type DriveTemperaturesBody, type Limit, type SpotBody } from '@red-ember/contract';
 import { blankSpot, classByName, type ComponentClass, type Family, GENERAL_FIGURE } from '@red-ember/study';
 
+/** A cut-out that nobody set follows its limit so far above, K. */
+export const CUT_OUT_ABOVE_K = 3;
+/** Where a limit comes from that somebody typed over a general figure. */
+export const TYPED_LIMIT = 'typed by the tester';
+
+/** Whether the cut-out goes with the limit: it lies as far above as usual, or both are to be typed yet. */
+export const cutOutFollows = ({ limitC, cutOutC }: Pick<SpotBody, 'limitC' | 'cutOutC'>): boolean =>
+  (Number.isNaN(limitC) && Number.isNaN(cutOutC)) || Math.abs(cutOutC - limitC - CUT_OUT_ABOVE_K) < 1e-9;
+
+/** A spot with another limit: a cut-out that nobody set goes along, and a general figure is none any more. */
+export function limited(spot: SpotBody, limitC: number, limits: readonly Limit[]): Partial<SpotBody> {
+  return {
+    limitC,
+    ...(cutOutFollows(spot) ? { cutOutC: limitC + CUT_OUT_ABOVE_K } : {}),
+    ...(standsAsGiven(spot, limits) ? { limitSource: TYPED_LIMIT } : {}),
+  };
+}
+
 /** A spot's limits as the library states them for a class; the cut-out follows a little above. */
 export function fromLibrary(
   limits: readonly Limit[],
@@ -18,7 +36,7 @@ export function fromLibrary(
     throttleSource: limit.throttleSource,
     limitC: limit.neverExceedC,
     limitSource: limit.neverExceedSource,
-    cutOutC: limit.neverExceedC + 3,
+    cutOutC: limit.neverExceedC + CUT_OUT_ABOVE_K,
   };
 }
 

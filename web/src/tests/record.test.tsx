@@ -12,7 +12,7 @@ import { LimitsPage } from '../limits/LimitsPage.tsx';
 import { CameraPage } from '../look/CameraPage.tsx';
 import { LookPage, withoutSpot } from '../look/LookPage.tsx';
 import { MapPage } from '../look/MapPage.tsx';
-import { newSpot, renamed } from '../look/spots.ts';
+import { limited, newSpot, renamed } from '../look/spots.ts';
 import { moved, newCover, placed, unplaced, withoutEntry } from '../map/edits.ts';
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
 import { readPicture, contourLines } from '../survey/picture.ts';
@@ -109,8 +109,13 @@ describe('Look', () => {
       limitSource: expect.stringContaining('published by the drive'),
     });
     expect(newSpot([], made.limits, 'Drive’s own sensor', [], 'own').limitC).toBe(82);
-    // Another name gives another class with its limits, until a class was chosen by hand or a limit typed.
     const board = newSpot([], made.limits, 'Somewhere');
+    // A typed limit takes along a cut-out that nobody set, and is no general figure any more; emptied and typed anew it does so still.
+    const typed = { ...board, ...limited(board, NaN, made.limits) };
+    expect({ ...typed, ...limited(typed, 91, made.limits) }).toMatchObject({ limitC: 91, cutOutC: 94, limitSource: 'typed by the tester' });
+    const own = { ...board, cutOutC: board.limitC + 10, limitSource: 'data sheet of the board' };
+    expect(limited(own, 91, made.limits)).toEqual({ limitC: 91 });
+    // Another name gives another class with its limits, until a class was chosen by hand or a limit typed.
     const flash = { ...board, ...renamed(board, 'Flash, top face', made.limits, 'drive') };
     expect([flash.componentClass, flash.limitC]).toEqual(['flash', made.limits.find(({ componentClass }) => componentClass === 'flash')!.neverExceedC]); // prettier-ignore
     expect(renamed({ ...flash, componentClass: 'memory' }, 'Controller', made.limits, 'drive')).toEqual({ name: 'Controller' });
