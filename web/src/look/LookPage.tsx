@@ -1,6 +1,7 @@
 import { ListPlus, Plus, Trash2 } from 'lucide-react';
 import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
+import { counted } from '@red-ember/core';
 import type { Limit, SpotBody, StudyBody } from '@red-ember/contract';
 import { useLimitsQuery } from '../data/api.ts';
 import { useBenches } from '../data/benches.ts';
@@ -51,7 +52,7 @@ function SpotTable({
   };
   return (
     <Section
-      title={body.spots.length === 0 ? 'Spots' : `${body.spots.length} spots`}
+      title={body.spots.length === 0 ? 'Spots' : counted(body.spots.length, 'spot')}
       action={
         <span className="flex gap-2">
           {library ? null : <span className="self-center text-[0.93rem] text-soft">The limits library is being opened…</span>}
@@ -165,7 +166,7 @@ export function LookPage() {
       study={study}
       station="Look"
       heading="Where does it run hot, and how hot may it get?"
-      under={`${study.subjects.map((subject) => subject.name).join(', ')} · ${study.spots.length} spots`}
+      under={`${study.subjects.map((subject) => subject.name).join(', ')} · ${counted(study.spots.length, 'spot')}`}
       margin={
         <>
           <MarginGroup title="Placing spots">

@@ -195,7 +195,7 @@ export function ShelfPage() {
             {connected.length > 0 ? (
               connected.map((rig) => (
                 <Note key={rig.id} tone="cool" lead={rig.name}>
-                  is connected{rig.busyRunId ? ' and busy with a run' : ' and free'}, {rig.channels.length} channels.
+                  is connected{rig.busyRunId ? ' and busy with a run' : ' and free'}, {counted(rig.channels.length, 'channel')}.
                 </Note>
               ))
             ) : (

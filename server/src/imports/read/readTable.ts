@@ -1,4 +1,4 @@
-import { thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
+import { counted, thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
 import { holdsReadings, isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
 import { LogProblem, numberIn } from './cells.ts';
@@ -141,7 +141,7 @@ function refusePoor({ names, skipped, tMs, columns }: Table, count: number, body
     throw new LogProblem(
       `Line ${lost[0]!.line} ${lost[0]!.why}, and so do ${lost.length - 1} more of ${count}: this is not one log in its order.`,
     );
-  if (tMs.length < 10) throw new LogProblem(`Only ${tMs.length} readings; a run needs at least ten.`);
+  if (tMs.length < 10) throw new LogProblem(`Only ${counted(tMs.length, 'reading')}; a run needs at least ten.`);
   body.columns.forEach((map, i) => {
     if (map.role !== 'mark' && columns[i]!.every(Number.isNaN))
       throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);

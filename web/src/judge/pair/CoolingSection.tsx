@@ -52,7 +52,10 @@ export function CoolingSection({ judgement }: { judgement: PairJudgement }) {
                 </td>
                 <td>
                   {FREEDOM[row.freedom]}
-                  <span className="text-[0.87rem] text-soft">: {row.because}</span>
+                  {/* What is free and nothing else needs no second word. */}
+                  {row.freedom === 'free' && row.because === 'free to move' ? null : (
+                    <span className="text-[0.87rem] text-soft">: {row.because}</span>
+                  )}
                 </td>
               </tr>
             );
