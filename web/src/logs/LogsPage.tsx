@@ -161,7 +161,10 @@ export function LogsPage() {
               Traces over time; sweeps of a fan; tables of settled figures. The last two are kept as figures as given, with no traces behind
               them.
             </Note>
-            <Note>Variant and mount are taken from the names of files: “stock m2 a” is the second mount of stock.</Note>
+            <Note>
+              Variant and mount are taken from the names of files: “stock m2 a” is the second mount of stock, and so is “m2” in a folder
+              called stock.
+            </Note>
           </MarginGroup>
           <MarginGroup title="Before you make the study">
             <Note>Open a log to see where its phases were found. Their ends can be dragged, or typed.</Note>

@@ -59,7 +59,9 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
       </td>
       <td className="num">{loadC === undefined ? '' : text(`${fixed(loadC, 1)} °C`)}</td>
       <td className="num">{load ? text(`${fixed(load.peakC, 1)} °C`) : ''}</td>
-      <td className={`whitespace-nowrap ${load && load.bound !== 'settled' ? 'text-ochre-text' : ''}`}>{load ? settledWords(load) : ''}</td>
+      <td className={`max-w-48 leading-snug ${load && load.bound !== 'settled' ? 'text-ochre-text' : ''}`}>
+        {load ? settledWords(load) : ''}
+      </td>
       <td className="w-[18%] min-w-24 !align-middle">
         {loadC !== undefined && roomC !== null ? (
           <HeadroomStrip
