@@ -4,7 +4,7 @@ import { blankSpot, classByName, type ComponentClass, type Family, GENERAL_FIGUR
 /** A cut-out that nobody set follows its limit so far above, K. */
 export const CUT_OUT_ABOVE_K = 3;
 /** Where a limit comes from that somebody typed over a general figure. */
-export const TYPED_LIMIT = 'typed by the tester';
+const TYPED_LIMIT = 'typed by the tester';
 
 /** Whether the cut-out goes with the limit: it lies as far above as usual, or both are to be typed yet. */
 export const cutOutFollows = ({ limitC, cutOutC }: Pick<SpotBody, 'limitC' | 'cutOutC'>): boolean =>
