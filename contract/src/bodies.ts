@@ -1,4 +1,4 @@
-import { HandReadingsBody } from './hand/hand.ts';
+import { HandReadingsBody, NotedReadingsBody } from './hand/hand.ts';
 import { AlignLogBody, ImportRunBody, JoinLogBody, LogsStudyBody } from './imports/import.ts';
 import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
 import { PutLimitBody } from './limits/limit.ts';
@@ -12,6 +12,7 @@ import {
   InterventionBody,
   MarkBody,
   MoreTimeBody,
+  NotedBody,
   SignOffBody,
   StartRunBody,
   StopRunBody,
@@ -37,6 +38,8 @@ export const BODIES = {
   MoreTimeBody,
   MountBody,
   NewSurveyBody,
+  NotedBody,
+  NotedReadingsBody,
   OwnValuesBody,
   PreflightBody,
   PutLimitBody,

@@ -267,12 +267,6 @@ export const OPERATIONS = {
     answer: 'Run',
     status: 201,
   },
-  takeBackMark: {
-    method: 'delete',
-    path: '/runs/{id}/events/{event}',
-    summary: 'Take back a mark that was typed after the end of the run',
-    answer: 'Run',
-  },
   intervene: {
     method: 'post',
     path: '/runs/{id}/interventions',
@@ -311,6 +305,28 @@ export const OPERATIONS = {
     path: '/runs/{id}/facts',
     summary: 'Put right what is written down of a run: variant, mount, beginning, phases, what its channels read, what was held',
     body: 'RunFactsBody',
+    answer: 'Run',
+  },
+  noteLater: {
+    method: 'post',
+    path: '/runs/{id}/noted',
+    summary: 'Note something that happened in a run that has ended',
+    body: 'NotedBody',
+    answer: 'Run',
+    status: 201,
+  },
+  readLater: {
+    method: 'post',
+    path: '/runs/{id}/noted-readings',
+    summary: 'Write down readings that stand on paper, of a run that has ended',
+    body: 'NotedReadingsBody',
+    answer: 'Run',
+    status: 201,
+  },
+  takeBackNote: {
+    method: 'delete',
+    path: '/runs/{id}/noted/{event}',
+    summary: 'Take back what was noted after the end of a run',
     answer: 'Run',
   },
   ownValues: {

@@ -65,7 +65,7 @@ export function watchHandlers(services: Services) {
     ...restoreHandlers(services.restores),
     ...preflightHandlers(services.preflights),
     ...rehearsalHandlers(services.rehearsals),
-    ...conductHandlers(services.conduct, services.runs, services.preflights),
+    ...conductHandlers(services.conduct, services.preflights),
     ...handHandlers(services.hand),
     ...liveHandlers(services.live, services.runs, services.conductor, services.rigs, services.rehearsals),
   };

@@ -1,18 +1,6 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsIn,
-  IsNumber,
-  IsOptional,
-  IsString,
-  Length,
-  Matches,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsNumber, IsString, Length, Matches, Min, ValidateNested } from 'class-validator';
 import { ID_PATTERN } from '../ids.ts';
 
 /** One spot as it was read, just as it was typed: `61.4`, `61,4`, `142F`. */
@@ -25,7 +13,7 @@ export class TypedReadingBody {
   typed!: string;
 }
 
-/** What was read by hand at one moment of a run. */
+/** What was read by hand at one moment of a run; the server stamps the time. */
 export class HandReadingsBody {
   @IsArray()
   @ArrayMinSize(1, { message: 'Type at least one reading.' })
@@ -37,12 +25,14 @@ export class HandReadingsBody {
   /** Unit of a number that is typed without one. */
   @IsIn(['C', 'F'], { message: 'Choose °C or °F.' })
   usual!: 'C' | 'F';
+}
 
-  /** When it was read, s on the run's clock: of a run that has ended. One that goes on stamps it itself. */
-  @IsOptional()
+/** Readings that stand on paper, of a run that has ended. */
+export class NotedReadingsBody extends HandReadingsBody {
+  /** On the run's clock, s. */
   @IsNumber({}, { message: 'Say at which minute it was read.' })
   @Min(0, { message: 'It cannot have been read before the run began.' })
-  atS?: number;
+  atS!: number;
 }
 
 export interface HandReading {

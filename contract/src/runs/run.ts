@@ -120,12 +120,14 @@ export class MarkBody {
   @IsString()
   @Length(1, 200, { message: 'Say in a few words what happened.' })
   text!: string;
+}
 
-  /** When it happened, s on the run's clock: of a run that has ended. One that goes on stamps it itself. */
-  @IsOptional()
+/** Something that happened in a run that has ended, noted afterwards. */
+export class NotedBody extends MarkBody {
+  /** On the run's clock, s. */
   @IsNumber({}, { message: 'Say at which minute it happened.' })
   @Min(0, { message: 'It cannot have happened before the run began.' })
-  atS?: number;
+  atS!: number;
 }
 
 export class StopRunBody {

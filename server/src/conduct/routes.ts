@@ -7,12 +7,11 @@ import type { RigHub } from '../rigs/rigHub.ts';
 import type { RunService } from '../runs/service.ts';
 import type { ConductService } from './service.ts';
 
-export const conductHandlers = (conduct: ConductService, runs: RunService, preflights: PreflightService) =>
+export const conductHandlers = (conduct: ConductService, preflights: PreflightService) =>
   ({
     startRun: ({ params, body }) => conduct.start(params.id, body, body.preflightId ? preflights.take(body.preflightId, body) : null),
     stopRun: ({ params, body }) => conduct.stop(params.id, body.reason),
     markRun: ({ params, body }) => conduct.mark(params.id, body),
-    takeBackMark: ({ params }) => runs.takeBackMark(params.id, params.event),
     intervene: ({ params, body }) => conduct.intervene(params.id, body),
     pauseRun: ({ params }) => conduct.pause(params.id),
     goOn: ({ params, body }) => conduct.goOn(params.id, body.reason),

@@ -89,8 +89,7 @@ export class ConductService {
 
   mark(id: string, body: MarkBody): Run {
     const run = this.runs.get(id);
-    if (!goesOn(run)) return this.runs.markLater(id, body);
-    if (body.atS !== undefined) throw conflict('Marks of a run that goes on are stamped with its own clock.');
+    if (!goesOn(run)) throw conflict('This run has ended; a mark now would stand at the wrong time.');
     this.conductor.mark(id, body.kind, body.text);
     return this.runs.get(id);
   }

@@ -195,8 +195,7 @@ describe('readings by hand', () => {
     const base = review.spots.find((entry: { spotId: string }) => entry.spotId === 'base');
     expect(base.load.absolute.mean.value).toBe(61);
     expect(base.load.rise.mean.value).toBe(39);
-    // It has ended: without its time nobody knows when this was read.
-    expect((await post(id, 'hand-readings', typed([['base', '60']]))).json.detail).toContain('say at which minute');
+    expect((await post(id, 'hand-readings', typed([['base', '60']]))).status).toBe(409);
     // Signed off with its readings: none of them can go any more, until it is open again.
     const [kept] = (await runOf(id)).handReadings;
     const signOff = (disposition: string) => bench.call('PUT', `/api/v1/runs/${id}/sign-off`, { disposition, reason: '' });

@@ -1,14 +1,12 @@
-import { handValue } from '@red-ember/core';
-import { goesOn, type HandReadingsBody, type Run } from '@red-ember/contract';
-import { conflict, notFound, unprocessable } from '../http/problems.ts';
+import type { HandReadingsBody, Run } from '@red-ember/contract';
+import { conflict, notFound } from '../http/problems.ts';
 import type { Conductor } from '../rigs/conductor.ts';
 import type { RunService } from '../runs/service.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { HandStore } from '../runs/handStore.ts';
+import { typedReadings } from '../runs/typedReadings.ts';
 
-const wrong = (i: number, field: string, sentence: string) => unprocessable(sentence, [{ pointer: `/readings/${i}/${field}`, sentence }]);
-
-/** Readings that somebody types, while a run goes on or from paper afterwards. */
+/** Readings that somebody types while a run goes on. */
 export class HandService {
   constructor(
     private readonly store: HandStore,
@@ -19,23 +17,14 @@ export class HandService {
   ) {}
 
   /**
-   * Writes down what was read, all of it or none: at this moment while the run goes on, at the moment that is said once it has ended.
+   * Writes down what was read at this moment, all of it or none.
    *
-   * @throws HttpProblem 422 with the field of a reading that is no temperature, or a moment outside the run; 409 once it is signed off
+   * @throws HttpProblem 422 with the field of a reading that is no temperature; 409 once the run has ended
    */
   write(runId: string, body: HandReadingsBody): Run {
     const run = this.runs.get(runId);
-    const going = goesOn(run);
-    if (run.state === 'waiting') throw conflict('The run has not begun.');
-    if (going && body.atS !== undefined) throw conflict('Readings of a run that goes on are stamped with its own clock.');
-    const spots = this.studies.get(run.studyId).spots;
-    const values = body.readings.map(({ spotId, typed }, i) => {
-      if (!spots.some((spot) => spot.id === spotId && spot.byHand)) throw wrong(i, 'spotId', 'This spot is not read by hand.');
-      const value = handValue(typed, body.usual);
-      if (value.kind === 'unclear') throw wrong(i, 'typed', value.why);
-      return { spotId, typed, valueC: value.valueC };
-    });
-    if (!going) return this.runs.readLater(runId, values, body.atS);
+    if (run.state !== 'recording') throw conflict('Readings are stamped with the clock of a run that goes on; this one does not.');
+    const values = typedReadings(this.studies.get(run.studyId).spots, body);
     const atS = this.conductor.clockS(runId) ?? run.lengthS;
     const at = this.now().toISOString();
     this.store.add(

@@ -239,8 +239,8 @@ describe('operations and answers', () => {
     await ask('logTrace', { logId: down.id });
     const { runs: ofLogs } = await ask('studyOfLogs', {}, { logs: [{ id: again.id }] });
     await ask('putRight', { id: ofLogs[0].id }, { mount: 3 });
-    const { events } = await ask('markRun', { id: ofLogs[0].id }, { kind: 'note', text: 'the door was open', atS: 30 });
-    await ask('takeBackMark', { id: ofLogs[0].id, event: events.find(({ text }: { text: string }) => text === 'the door was open').id });
+    const { events } = await ask('noteLater', { id: ofLogs[0].id }, { kind: 'note', text: 'the door was open', atS: 30 });
+    await ask('takeBackNote', { id: ofLogs[0].id, event: events.find(({ text }: { text: string }) => text === 'the door was open').id });
     await ask('takeLogUp', { logId: down.id });
   });
 
@@ -250,9 +250,9 @@ describe('operations and answers', () => {
   });
 
   it('were all asked but for those that need what a test cannot have, each with a handler', () => {
-    // Progress of an import that is over, events without end, readings typed into a run that goes on, a restore, which closes the
+    // Progress of an import that is over, events without end, readings typed by hand, a restore, which closes the
     // bench, and breaking a rehearsal off have tests of their own.
-    const elsewhere: OperationKey[] = ['importJob', 'cancelImport', 'live', 'readByHand', 'takeBackReading', 'restoreBackup', 'breakOffRehearsal']; // prettier-ignore
+    const elsewhere: OperationKey[] = ['importJob', 'cancelImport', 'live', 'readByHand', 'readLater', 'takeBackReading', 'restoreBackup', 'breakOffRehearsal']; // prettier-ignore
     expect(OPERATION_KEYS.filter((key) => !asked.has(key)).sort()).toEqual(elsewhere.sort());
     expect(Object.keys(handlersOf(bench.services)).sort()).toEqual([...OPERATION_KEYS].sort());
   });

@@ -95,9 +95,9 @@ describe('what the channels of a run read', () => {
 });
 
 describe('what stands on paper', () => {
-  const mark = (id: string, body: object) => bench.call('POST', `/api/v1/runs/${id}/events`, { kind: 'mark', ...body });
+  const mark = (id: string, body: object) => bench.call('POST', `/api/v1/runs/${id}/noted`, { kind: 'mark', ...body });
   const read = (id: string, typed: string, more: object) =>
-    bench.call('POST', `/api/v1/runs/${id}/hand-readings`, { readings: [{ spotId: 'gun', typed }], usual: 'C', ...more });
+    bench.call('POST', `/api/v1/runs/${id}/noted-readings`, { readings: [{ spotId: 'gun', typed }], usual: 'C', ...more });
 
   it('is noted with its time after the run has ended, and can be taken back', async () => {
     const id = finished();
@@ -106,9 +106,9 @@ describe('what stands on paper', () => {
     const event = (noted.json as Run).events.find(({ text }) => text === 'door opened')!;
     expect(event.atS).toBe(754.5);
     expect(await changes()).toContainEqual(expect.stringMatching(/^Run \d+, noted afterwards at 12:3[45]: door opened\.$/));
-    const back = await bench.call('DELETE', `/api/v1/runs/${id}/events/${event.id}`);
+    const back = await bench.call('DELETE', `/api/v1/runs/${id}/noted/${event.id}`);
     expect((back.json as Run).events).toEqual([]);
-    expect((await bench.call('DELETE', `/api/v1/runs/${id}/events/${event.id}`)).status).toBe(404);
+    expect((await bench.call('DELETE', `/api/v1/runs/${id}/noted/${event.id}`)).status).toBe(404);
   });
 
   it('is read like what was typed during the run', async () => {
@@ -122,8 +122,8 @@ describe('what stands on paper', () => {
     expect((await mark(id, { text: 'x' })).json.errors[0]).toMatchObject({ pointer: '/atS' });
     expect((await mark(id, { text: 'x', atS: 3001 })).json.detail).toContain('ended at 50:00');
     expect((await mark(id, { text: 'x', atS: -1 })).status).toBe(422);
-    expect((await read(id, '70', {})).json.detail).toContain('say at which minute');
-    const recorded = await bench.call('POST', `/api/v1/runs/${id}/hand-readings`, {
+    expect((await read(id, '70', {})).json.errors[0]).toMatchObject({ pointer: '/atS' });
+    const recorded = await bench.call('POST', `/api/v1/runs/${id}/noted-readings`, {
       readings: [{ spotId: 'tc1', typed: '70' }],
       usual: 'C',
       atS: 100,

@@ -2,7 +2,8 @@ import { capital, clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDi
 import {
   goesOn,
   notedAfterwards,
-  type MarkBody,
+  type NotedBody,
+  type NotedReadingsBody,
   type Run,
   type RunFactsBody,
   type RunLine,
@@ -17,6 +18,7 @@ import type { SampleStore } from '../samples/store.ts';
 import { samplesTable } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
 import { checkedPhases } from './phases.ts';
+import { typedReadings } from './typedReadings.ts';
 import { channelsInWords, channelsPutRight, settingsInWords, settingsPutRight } from './putRight.ts';
 import type { HandStore } from './handStore.ts';
 import { refoundPhases } from './refound.ts';
@@ -231,19 +233,19 @@ export class RunService {
   /**
    * When something is said to have happened in a run that has ended.
    *
-   * @throws HttpProblem 409 once it is signed off, 422 without a time or with one that lies outside
+   * @throws HttpProblem 409 while it goes on or once it is signed off, 422 for a time that lies outside
    */
-  private past(run: Run, atS: number | undefined): number {
+  private past(run: Run, atS: number): number {
+    if (goesOn(run)) throw conflict('This run goes on: what happens now is marked with its own clock.');
     // What was signed off rests on what was written down then.
     if (run.disposition !== 'undecided') throw conflict('This run is signed off as it stands; take the sign-off back first.');
     const wrong = (sentence: string) => unprocessable(sentence, [{ pointer: '/atS', sentence }]);
-    if (atS === undefined) throw wrong('This run has ended: say at which minute it happened.');
     if (atS > run.lengthS) throw wrong(`This run ended at ${clock(run.lengthS)}.`);
     return atS;
   }
 
   /** Writes down of a run that has ended what was missed, or stands on paper. @throws HttpProblem as `past` */
-  markLater(id: string, { kind, text, atS }: MarkBody): Run {
+  noteLater(id: string, { kind, text, atS }: NotedBody): Run {
     const run = this.get(id);
     const when = this.past(run, atS);
     this.studies.withHistory(
@@ -255,7 +257,7 @@ export class RunService {
   }
 
   /** Takes back what was noted after the end. @throws HttpProblem 404 what was not, 409 once the run is signed off */
-  takeBackMark(id: string, eventId: string): Run {
+  takeBackNote(id: string, eventId: string): Run {
     const run = this.get(id);
     const event = run.events.find((candidate) => candidate.id === eventId);
     if (!event || !notedAfterwards(run, event)) throw notFound('A mark that was typed after the end of this run');
@@ -268,16 +270,12 @@ export class RunService {
     return this.get(id);
   }
 
-  /**
-   * Writes down readings that stand on paper, of a run that has ended.
-   *
-   * @param readings temperatures with the words they were typed in
-   * @throws HttpProblem as `past`
-   */
-  readLater(id: string, readings: readonly { spotId: string; typed: string; valueC: number }[], atS: number | undefined): Run {
+  /** Writes down readings that stand on paper, of a run that has ended, all of them or none. @throws HttpProblem as `past`, and as `typedReadings` */
+  readLater(id: string, body: NotedReadingsBody): Run {
     const run = this.get(id);
-    const when = this.past(run, atS);
+    const when = this.past(run, body.atS);
     const study = this.studies.get(run.studyId);
+    const readings = typedReadings(study.spots, body);
     const at = this.now().toISOString();
     readings.forEach(({ spotId }, i) => {
       // One place cannot be read from two things at once.

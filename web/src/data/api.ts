@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
+import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -196,11 +196,7 @@ export const api = createApi({
     }),
     markRun: build.mutation<AnswerOf<'markRun'>, { id: string; body: MarkBody }>({
       query: ({ id, body }) => ask('markRun', { params: { id }, body }),
-      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'History'],
-    }),
-    takeBackMark: build.mutation<AnswerOf<'takeBackMark'>, { id: string; event: string }>({
-      query: ({ id, event }) => ask('takeBackMark', { params: { id, event } }),
-      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'Verdict', 'History'],
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }],
     }),
     signOff: build.mutation<AnswerOf<'signOff'>, { id: string; body: SignOffBody }>({
       query: ({ id, body }) => ask('signOff', { params: { id }, body }),
@@ -253,6 +249,18 @@ export const api = createApi({
     putRight: build.mutation<AnswerOf<'putRight'>, { id: string; body: RunFactsBody }>({
       query: ({ id, body }) => ask('putRight', { params: { id }, body }),
       invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, { type: 'Trace', id }, 'Verdict', 'History', 'Mounts', 'Study']),
+    }),
+    noteLater: build.mutation<AnswerOf<'noteLater'>, { id: string; body: NotedBody }>({
+      query: ({ id, body }) => ask('noteLater', { params: { id }, body }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : [{ type: 'Run', id }, 'Verdict', 'History']),
+    }),
+    readLater: build.mutation<AnswerOf<'readLater'>, { id: string; body: NotedReadingsBody }>({
+      query: ({ id, body }) => ask('readLater', { params: { id }, body }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }, { type: 'Trace', id }, 'Verdict', 'History']),
+    }),
+    takeBackNote: build.mutation<AnswerOf<'takeBackNote'>, { id: string; event: string }>({
+      query: ({ id, event }) => ask('takeBackNote', { params: { id, event } }),
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Run', id }, 'Verdict', 'History'],
     }),
     ownValues: build.mutation<AnswerOf<'ownValues'>, { id: string; body: OwnValuesBody }>({
       query: ({ id, body }) => ask('ownValues', { params: { id }, body }),
@@ -368,7 +376,9 @@ export const {
   useLogsQuery,
   useLazySampleLogQuery,
   usePutRightMutation,
-  useTakeBackMarkMutation,
+  useNoteLaterMutation,
+  useReadLaterMutation,
+  useTakeBackNoteMutation,
   useLogTraceQuery,
   usePutLogDownMutation,
   useTakeLogUpMutation,

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { clock, fixed, handValue } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
-import { sentenceOf, useReadByHandMutation, useTakeBackReadingMutation } from '../../data/api.ts';
+import { sentenceOf, useReadByHandMutation, useReadLaterMutation, useTakeBackReadingMutation } from '../../data/api.ts';
 import { handUnitChosen } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -31,7 +31,9 @@ export function HandReadings({
   const dispatch = useAppDispatch();
   const usual = useAppSelector((state) => state.settings.handUnit);
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const [write, writing] = useReadByHandMutation();
+  const [write, writingNow] = useReadByHandMutation();
+  const [writeLater, writingLater] = useReadLaterMutation();
+  const writing = atS === undefined ? writingNow : writingLater;
   const [takeBack] = useTakeBackReadingMutation();
   const form = useRef<HTMLFormElement>(null);
   const spots = handSpots(study);
@@ -43,7 +45,10 @@ export function HandReadings({
   const submit = async () => {
     if (filled.length === 0 || unclear.length > 0) return;
     const readings = filled.map((spot) => ({ spotId: spot.id, typed: typed[spot.id]!.trim() }));
-    const result = await write({ id: run.id, body: { readings, usual, ...(atS === undefined ? {} : { atS }) } });
+    const result =
+      atS === undefined
+        ? await write({ id: run.id, body: { readings, usual } })
+        : await writeLater({ id: run.id, body: { readings, usual, atS } });
     if ('error' in result && result.error) return;
     setTyped({});
     form.current?.querySelector('input')?.focus();

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { MarkBody, type Run, type Study } from '@red-ember/contract';
-import { sentenceOf, useMarkRunMutation } from '../../data/api.ts';
+import { sentenceOf, useNoteLaterMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ChoiceField, NumberField } from '../../ui/Field.tsx';
 import { FormProblems, FormText, useCheckedForm } from '../../ui/form.tsx';
@@ -16,11 +16,11 @@ const KINDS: { value: MarkBody['kind']; label: string }[] = [
 /** What was missed during a run or stands on paper, with its minute: a mark, a change, a note, and readings of spots that are read by hand. */
 export function NoteLater({ study, run }: { study: Study; run: Run }) {
   const [atS, setAtS] = useState(0);
-  const [mark, marking] = useMarkRunMutation();
-  const { control, handleSubmit, setValue, watch, reset, formState } = useCheckedForm(MarkBody, { kind: 'mark', text: '' });
-  const submit = handleSubmit(async (body) => {
-    const answer = await mark({ id: run.id, body: { ...body, atS } });
-    if (!('error' in answer && answer.error)) reset({ kind: body.kind, text: '' });
+  const [note, noting] = useNoteLaterMutation();
+  const { control, handleSubmit, setValue, watch, reset, formState } = useCheckedForm<MarkBody>(MarkBody, { kind: 'mark', text: '' });
+  const submit = handleSubmit(async ({ kind, text }) => {
+    const answer = await note({ id: run.id, body: { kind, text, atS } });
+    if (!('error' in answer && answer.error)) reset({ kind, text: '' });
   });
   return (
     <details className="mt-3 max-w-3xl">
@@ -47,12 +47,12 @@ export function NoteLater({ study, run }: { study: Study; run: Run }) {
                   onChange={(kind) => setValue('kind', kind)}
                 />
                 <FormText className="min-w-64 flex-1" control={control} name="text" label="What happened" />
-                <Button type="submit" disabled={marking.isLoading || !Number.isFinite(atS)}>
+                <Button type="submit" disabled={noting.isLoading || !Number.isFinite(atS)}>
                   Add it
                 </Button>
               </div>
             </FormProblems>
-            {marking.error ? <Notice tone="error">{sentenceOf(marking.error)}</Notice> : null}
+            {noting.error ? <Notice tone="error">{sentenceOf(noting.error)}</Notice> : null}
           </form>
           {handSpots(study).length > 0 && !run.figures ? (
             <div className="mt-5">

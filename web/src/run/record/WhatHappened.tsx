@@ -1,6 +1,6 @@
 import { fixed, type Finding } from '@red-ember/core';
 import { goesOn, notedAfterwards, type Run, type Study } from '@red-ember/contract';
-import { useTakeBackMarkMutation, useTakeBackReadingMutation } from '../../data/api.ts';
+import { useTakeBackNoteMutation, useTakeBackReadingMutation } from '../../data/api.ts';
 import { Section } from '../../ui/Section.tsx';
 import { NoteLater } from './NoteLater.tsx';
 import { TimedTable } from './TimedTable.tsx';
@@ -33,7 +33,7 @@ export function repeatWords(run: Run, findings: Finding[]): string | undefined {
 
 /** Marks, changes and hand readings in the order in which they came. */
 export function WhatHappened({ study, run }: { study: Study; run: Run }) {
-  const [takeBackMark] = useTakeBackMarkMutation();
+  const [takeBackNote] = useTakeBackNoteMutation();
   const [takeBackReading] = useTakeBackReadingMutation();
   const open = run.disposition === 'undecided' && !goesOn(run);
   const nameOf = (spotId: string) => study.spots.find((spot) => spot.id === spotId)?.name ?? '';
@@ -43,7 +43,7 @@ export function WhatHappened({ study, run }: { study: Study; run: Run }) {
       atS: event.atS,
       what: KINDS[event.kind] ?? event.kind,
       text: event.text,
-      ...(open && notedAfterwards(run, event) ? { takeBack: () => void takeBackMark({ id: run.id, event: event.id }) } : {}),
+      ...(open && notedAfterwards(run, event) ? { takeBack: () => void takeBackNote({ id: run.id, event: event.id }) } : {}),
     })),
     ...run.handReadings.map((reading) => ({
       id: reading.id,
