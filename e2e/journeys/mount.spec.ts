@@ -122,6 +122,8 @@ test('a ladder of fixes: each step is a card, the loop is tested for leaks, a mi
   await expect(page.getByText(/Changes: Pads, stock to P12\. Processor cooler comes off to reach it, and back on\./)).toBeVisible();
   await expect(page.getByText(/pad P12, cut, 2 pieces, cut to 80 × 10 mm, 1.5 mm thick/)).toBeVisible();
   await workCard(page);
+  // What is mounted is on the page before the next is chosen.
+  await expect(heading(page)).toContainText('bracketed tower, P12');
   await page.getByRole('radio', { name: 'closed loop 240, P12' }).check();
   const leak = steps(page).getByRole('checkbox', { name: /dry at every fitting/ });
   await leak.check();
