@@ -1,7 +1,7 @@
 import { mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import type { LogOfStudyBody, StudySummary } from '@red-ember/contract';
-import { callWords, fixed, signed } from '@red-ember/core';
+import { asFileName, callWords, counted, fixed, signed } from '@red-ember/core';
 import { Refused, type AskedBench } from './bench.ts';
 import { dataPackage } from './dataPackage.ts';
 
@@ -36,7 +36,7 @@ async function studyOf(bench: AskedBench, asked: string | undefined): Promise<St
 async function studies(bench: AskedBench): Promise<Outcome> {
   const all = await bench.ask('listStudies', { params: {} });
   const rows = all.map(({ id, title, family, runs }) => ({ id, title, family, runs }));
-  return { exit: EXIT.done, json: rows, lines: rows.map(({ id, title, runs }) => `${id}  ${title}, ${runs} runs`) };
+  return { exit: EXIT.done, json: rows, lines: rows.map(({ id, title, runs }) => `${id}  ${title}, ${counted(runs, 'run')}`) };
 }
 
 /** Folders below what all files lie in, the innermost three: they may name variants and mounts. Where a bench keeps its files is nobody's business. */
@@ -78,7 +78,7 @@ async function importLogs(bench: AskedBench, files: readonly string[], flags: Fl
         doubts,
       },
       lines: [
-        `${made.study.id}  ${made.study.title}, ${made.runs.length} runs`,
+        `${made.study.id}  ${made.study.title}, ${counted(made.runs.length, 'run')}`,
         ...made.leftOut.map(({ fileName, reason }) => `left out: ${fileName}, ${reason}`),
         ...doubts.flatMap(({ fileName, doubts: all }) => all.map((doubt) => `${fileName}: ${doubt}`)),
       ],
@@ -141,19 +141,21 @@ function written(path: string, text: string): string {
 async function report(bench: AskedBench, [asked]: readonly string[], flags: Flags): Promise<Outcome> {
   const { id, title } = await studyOf(bench, asked);
   const text = await bench.text('report', { params: { id }, query: await sidesOf(bench, id, flags) });
-  const path = written(flags.out ?? `${title.replace(/[^\p{L}\p{N} _-]+/gu, '')}.html`, text);
+  const path = written(flags.out ?? `${asFileName(title, 'study')}.html`, text);
   return { exit: EXIT.done, json: { file: path }, lines: [path] };
 }
 
 /** Everything of a study in open formats, as a folder: definition, runs, samples, readings, report, and what each file holds. */
 async function exportStudy(bench: AskedBench, [asked]: readonly string[], flags: Flags): Promise<Outcome> {
   const { id, title } = await studyOf(bench, asked);
-  const to = flags.out ?? title.replace(/[^\p{L}\p{N} _-]+/gu, '');
+  const to = flags.out ?? asFileName(title, 'study');
   if (statSync(join(to, 'datapackage.json'), { throwIfNoEntry: false })) throw new Refused(`${to} holds an exported study already.`);
-  const files = await dataPackage(bench, id);
-  for (const { path, text } of files) written(join(to, path), text);
-  const names = files.map(({ path }) => path);
-  return { exit: EXIT.done, json: { folder: to, files: names }, lines: [`${to}: ${names.length} files`] };
+  const names: string[] = [];
+  for await (const { path, text } of dataPackage(bench, id)) {
+    written(join(to, path), text);
+    names.push(path);
+  }
+  return { exit: EXIT.done, json: { folder: to, files: names }, lines: [`${to}: ${counted(names.length, 'file')}`] };
 }
 
 async function backup(bench: AskedBench): Promise<Outcome> {

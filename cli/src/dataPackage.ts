@@ -1,3 +1,4 @@
+import { parse } from 'csv-parse/sync';
 import type { AskedBench } from './bench.ts';
 
 export interface PackedFile {
@@ -8,14 +9,6 @@ export interface PackedFile {
 interface Field {
   name: string;
   type: 'number' | 'string';
-}
-
-/** Cells of the first line of a CSV table. */
-function headerOf(csv: string): string[] {
-  const line = csv.slice(0, csv.indexOf('\n')).replace(/\r$/, '');
-  return [...line.matchAll(/("(?:[^"]|"")*"|[^,]*)(?:,|$)/g)]
-    .slice(0, -1)
-    .map(([, cell = '']) => (cell.startsWith('"') ? cell.slice(1, -1).replace(/""/g, '"') : cell));
 }
 
 const table = (path: string, title: string, csv: string, type: Field['type']) => ({
@@ -29,7 +22,7 @@ const table = (path: string, title: string, csv: string, type: Field['type']) =>
   format: 'csv',
   mediatype: 'text/csv',
   encoding: 'utf-8',
-  schema: { fields: headerOf(csv).map((name): Field => ({ name, type })), missingValues: [''] },
+  schema: { fields: (parse(csv, { to: 1 })[0] ?? []).map((name): Field => ({ name, type })), missingValues: [''] },
 });
 const document = (path: string, title: string, mediatype: string) => ({
   name: path.replace(/[^a-z0-9]+/gi, '-').toLowerCase(),
@@ -41,46 +34,39 @@ const document = (path: string, title: string, mediatype: string) => ({
 });
 
 /**
- * A study as files that need nothing else to be read.
+ * A study as files that need nothing else to be read, one after the other: samples of many runs are never held at once. What describes them
+ * comes last, so that a folder without it is known to be unfinished.
  *
  * @see Data Package, Frictionless Data, specs.frictionlessdata.io
  */
-export async function dataPackage(bench: AskedBench, studyId: string): Promise<PackedFile[]> {
+export async function* dataPackage(bench: AskedBench, studyId: string): AsyncGenerator<PackedFile> {
   const params = { id: studyId };
   const study = await bench.ask('study', { params });
   const runs = await bench.ask('listRuns', { params });
   const pretty = (value: unknown) => `${JSON.stringify(value, null, 2)}\n`;
-  const files: PackedFile[] = [
-    { path: 'study.json', text: pretty(study) },
-    { path: 'runs.json', text: pretty(runs) },
-    { path: 'mounts.json', text: pretty(await bench.ask('listMounts', { params })) },
-    { path: 'history.json', text: pretty(await bench.ask('studyHistory', { params })) },
-    { path: 'report.html', text: await bench.text('report', { params }) },
-  ];
-  const resources = [
-    document('study.json', 'The study as it was written down', 'application/json'),
-    document('runs.json', 'Its runs: phases, marks, channels, what was held', 'application/json'),
-    document('mounts.json', 'Its mounts', 'application/json'),
-    document('history.json', 'What was changed, and what it moved', 'application/json'),
-    document('report.html', 'The report', 'text/html'),
-  ] as object[];
-  const add = (path: string, title: string, text: string, type: Field['type']) => {
-    files.push({ path, text });
-    resources.push(table(path, title, text, type));
+  const resources: object[] = [];
+  const described = (path: string, title: string, mediatype: string, text: string): PackedFile => {
+    resources.push(document(path, title, mediatype));
+    return { path, text };
   };
-  add('readings.csv', 'Readings of every run, mixed texts and numbers', await bench.text('readingsCsv', { params }), 'string');
+  const tabled = (path: string, title: string, text: string, type: Field['type']): PackedFile => {
+    resources.push(table(path, title, text, type));
+    return { path, text };
+  };
+  const json = 'application/json';
+  yield described('study.json', 'The study as it was written down', json, pretty(study));
+  yield described('runs.json', 'Its runs: phases, marks, channels, what was held', json, pretty(runs));
+  yield described('mounts.json', 'Its mounts', json, pretty(await bench.ask('listMounts', { params })));
+  yield described('history.json', 'What was changed, and what it moved', json, pretty(await bench.ask('studyHistory', { params })));
+  yield described('report.html', 'The report', 'text/html', await bench.text('report', { params }));
+  yield tabled('readings.csv', 'Readings of every run, texts and numbers', await bench.text('readingsCsv', { params }), 'string');
   for (const run of runs) {
     // A run of figures that were given has no samples.
     if (run.figures || run.state === 'waiting') continue;
-    const path = `samples/run-${run.number}.csv`;
-    add(path, `Samples of run ${run.number} as they were read`, await bench.text('samplesCsv', { params: { id: run.id } }), 'number');
+    const text = await bench.text('samplesCsv', { params: { id: run.id } });
+    yield tabled(`samples/run-${run.number}.csv`, `Samples of run ${run.number} as they were read`, text, 'number');
   }
-  const description = {
-    name: `red-ember-${studyId.toLowerCase()}`,
-    title: study.title,
-    profile: 'data-package',
-    created: new Date().toISOString(),
-    resources,
-  };
-  return [{ path: 'datapackage.json', text: pretty(description) }, ...files];
+  const name = `red-ember-${studyId.toLowerCase()}`;
+  const description = { name, title: study.title, profile: 'data-package', created: new Date().toISOString(), resources };
+  yield { path: 'datapackage.json', text: pretty(description) };
 }

@@ -91,6 +91,13 @@ export function roleWords(role: RecordedRole, family: Family): string {
   return quantity === 'temperature' ? label : `${label}, ${unitOf(quantity, family)}`;
 }
 
+/** A channel of a run as a tester calls it: a column of a log by its place in it, counted from one. */
+export const channelWords = (key: string): string =>
+  key.replace(
+    /^(?:log-(\d+)-)?column-(\d+)$/,
+    (_, log: string | undefined, index: string) => `column ${Number(index) + 1}${log ? ` of log ${log}` : ''}`,
+  );
+
 /** The role that a name in a log speaks of, of those that are left; undefined where it speaks of none. @param words in small letters, single blanks */
 export const roleByName = (words: string, taken: ReadonlySet<string>): RecordedRole | undefined =>
   RECORDED_ROLES.find((role) => !taken.has(role) && new RegExp(`\\b(${CHANNELS[role].known})\\b`).test(words));

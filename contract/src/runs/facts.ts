@@ -23,6 +23,17 @@ import { LogPhaseBody } from './logPhase.ts';
 
 const ROLES = ['spot', 'beside', ...RECORDED_ROLES] as const;
 
+/** What a channel's numbers are, in words. */
+export const READ_AS_WORDS: Record<ReadAs, string> = {
+  'as-is': 'as they are',
+  fahrenheit: '°F, taken for °C',
+  celsius: '°C, taken for °F',
+  kelvin: 'K, taken for °C',
+  thousandth: 'thousandths: mW, taken for W',
+  thousandfold: 'thousands: GHz, taken for MHz',
+  hundredfold: 'shares of 1, taken for %',
+};
+
 /** What one channel of a run was read from, and in which unit. */
 export class ChannelFactBody {
   @IsString()

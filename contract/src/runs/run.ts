@@ -113,9 +113,12 @@ export class MoreTimeBody {
   minutes!: number;
 }
 
+/** What somebody can note of a run. */
+export const MARK_KINDS = ['mark', 'change', 'note'] as const;
+
 export class MarkBody {
-  @IsIn(['mark', 'change', 'note'], { message: 'Choose mark, change or note.' })
-  kind!: 'mark' | 'change' | 'note';
+  @IsIn([...MARK_KINDS], { message: 'Choose mark, change or note.' })
+  kind!: (typeof MARK_KINDS)[number];
 
   @IsString()
   @Length(1, 200, { message: 'Say in a few words what happened.' })

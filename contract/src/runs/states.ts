@@ -1,4 +1,4 @@
-import type { Run, RunEvent, RunState } from './run.ts';
+import { MARK_KINDS, type Run, type RunEvent, type RunState } from './run.ts';
 
 /** Whether a run goes on: it waits for its rig, or is being recorded. */
 export const goesOn = ({ state }: { state: RunState }): boolean => state === 'waiting' || state === 'recording';
@@ -8,4 +8,4 @@ export const wentWrong = ({ state }: { state: RunState }): boolean => state === 
 
 /** Whether somebody typed an event after the run had ended. */
 export const notedAfterwards = ({ endedAt }: Pick<Run, 'endedAt'>, { at, kind }: Pick<RunEvent, 'at' | 'kind'>): boolean =>
-  endedAt !== null && at > endedAt && (kind === 'mark' || kind === 'change' || kind === 'note');
+  endedAt !== null && at > endedAt && MARK_KINDS.some((noted) => noted === kind);

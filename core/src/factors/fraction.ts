@@ -80,8 +80,8 @@ export function fractionOf<T extends { levels: Levels }>(
   const rows = offered.map(({ levels }) => rowOf(factors, levels));
   const fixed = there.map(({ levels }) => rowOf(factors, levels));
   const quality = (of: readonly number[]) => logDet(gram([...fixed, ...of.map((i) => rows[i]!)], 0));
-  let best = offered.map((_, i) => i);
-  if (count < offered.length && count > 0) {
+  let best = count > 0 ? offered.map((_, i) => i) : [];
+  if (count > 0 && count < offered.length) {
     const random = generator(offered.length * 31 + count);
     let bestValue = -Infinity;
     // Nothing is better than effects that have nothing of each other.
@@ -92,7 +92,7 @@ export function fractionOf<T extends { levels: Levels }>(
       if (value > bestValue || begin === 0) [best, bestValue] = [found, value];
       if (bestValue >= perfect) break;
     }
-  } else if (count <= 0) best = [];
+  }
   best.sort((a, b) => a - b);
   const n = best.length + fixed.length;
   const p = fewestForMainEffects(factors);

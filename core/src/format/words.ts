@@ -20,6 +20,13 @@ export function counted(n: number, one: string, many = `${one}s`): string {
 /** The same with its first letter large: what begins a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** A title as the name of a file: what a file system may refuse is left out. */
+export const asFileName = (title: string, fallback: string): string =>
+  title
+    .replace(/[^\p{L}\p{N} _-]+/gu, '')
+    .trim()
+    .slice(0, 80) || fallback;
+
 /** "a", "a and b", "a, b and c"; where an item holds a comma of its own, "a, x; b and c". */
 export function listWords(items: readonly string[]): string {
   const between = items.some((item) => item.includes(',')) ? '; ' : ', ';

@@ -68,18 +68,21 @@ function saidBy(text: string): FoundPhase['kind'] | null {
   return LOAD_WORDS.test(text) ? 'load' : null;
 }
 
+/** What tells when a part was loaded, the surest first; temperatures only follow. */
+export const LOAD_WITNESSES = ['utilisation', 'power', 'throughput', 'wall'] as const;
+const WITNESS_WORDS: Record<(typeof LOAD_WITNESSES)[number], string> = {
+  utilisation: 'the time busy',
+  power: 'the power',
+  throughput: 'the work done',
+  wall: 'the power at the socket',
+};
+
 /** Whether the load was on, by the first witness that tells. */
 function loadOf(evidence: PhaseEvidence): { on: Window[]; by: string; signal: Signal; level: number } | null {
-  const { utilisation, power, throughput, wall, lengthS } = evidence;
+  const { utilisation, lengthS } = evidence;
   const busy = utilisation && quantileOf(utilisation.y, 0.05);
-  const found = (
-    [
-      ['the time busy', utilisation],
-      ['the power', power],
-      ['the work done', throughput],
-      ['the power at the socket', wall],
-    ] as const
-  ).flatMap(([by, signal]) => {
+  const found = LOAD_WITNESSES.flatMap((witness) => {
+    const [by, signal] = [WITNESS_WORDS[witness], evidence[witness]];
     const seen = signal && onAndOff(signal);
     return seen ? [{ on: seen.on, by, signal: signal!, level: seen.load }] : [];
   });

@@ -20,4 +20,4 @@ export {
   type UncountedLoad,
 } from './types.ts';
 export { eachOutput, OUTPUT_KEYS, type OutputKey, type Outputs } from './outputs.ts';
-export { changesWithin, type ChangeWithin } from './withinRun.ts';
+export { changesWithin, roomOverLoads, type ChangeWithin } from './withinRun.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { changesWithin, type LoadReview, type PhaseReading } from '../index.ts';
+import { changesWithin, roomOverLoads, type LoadReview, type PhaseReading } from '../index.ts';
 
 const estimate = (value: number, u = 0.05) => ({ value, u, dof: 60 });
 interface Made {
@@ -69,6 +69,13 @@ describe('what one load of a run changed against the one before', () => {
     // Cooler than before, and warming again.
     expect(changesWithin([taped, { ...off, bound: 'still-rising' as const }].map(load))[1]![0]!.reads).toBe('at-most');
     expect(done[1]![0]!.reads).toBe('as-it-is');
+  });
+
+  it('says where the room went, where it did', () => {
+    const at = (meanC: number | null) => ({ ...load(open), room: meanC === null ? null : { meanC } }) as LoadReview;
+    expect(roomOverLoads([at(22.4), at(null), at(23.9)])).toEqual({ fromC: 22.4, toC: 23.9 });
+    expect(roomOverLoads([at(22.4), at(22.8)])).toBeNull();
+    expect(roomOverLoads([at(null)])).toBeNull();
   });
 
   it('has nothing to say of no loads and of loads without a reading', () => {

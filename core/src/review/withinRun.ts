@@ -1,4 +1,5 @@
 import type { Estimate } from '../estimate.ts';
+import { mean } from '../mean.ts';
 import type { LoadReview, PhaseReading } from './types.ts';
 
 /** What changed at one spot from one load of a run to the next. */
@@ -55,7 +56,6 @@ function lawOf(points: readonly AtSpot[]): FanLaw | null {
   if (sound.length < LEAST_LOADS || Math.max(...speeds) < LEAST_SPAN * Math.min(...speeds)) return null;
   const x = speeds.map(Math.log);
   const y = sound.map(({ overIntakeK, powerW }) => Math.log(overIntakeK / powerW));
-  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value / values.length, 0);
   const [mx, my] = [mean(x), mean(y)];
   const xx = x.reduce((sum, value) => sum + (value - mx) ** 2, 0);
   const slope = x.reduce((sum, value, i) => sum + (value - mx) * (y[i]! - my), 0) / xx;
@@ -118,4 +118,14 @@ function heldAt(settled: Estimate, before: AtSpot | null, now: AtSpot | null, la
     u: Math.hypot(settled.u, now.overIntakeK * slower * law.u, now.intakeK * slower * INTAKE.u),
     dof: Math.min(settled.dof, law.dof),
   };
+}
+
+/** Rooms nearer to each other than this are one, K. */
+const ROOM_MOVED_K = 0.5;
+
+/** From where to where the room went over the loads of a run, °C; null where it stayed, or was not recorded. */
+export function roomOverLoads(loads: readonly LoadReview[]): { fromC: number; toC: number } | null {
+  const rooms = loads.flatMap(({ room }) => (room ? [room.meanC] : []));
+  const [fromC, toC] = [rooms[0], rooms.at(-1)];
+  return fromC === undefined || toC === undefined || Math.abs(toC - fromC) < ROOM_MOVED_K ? null : { fromC, toC };
 }

@@ -1,4 +1,4 @@
-import { riseOverAmbient, drawable } from '@red-ember/core';
+import { asFileName, riseOverAmbient, drawable } from '@red-ember/core';
 import { goesOn, type Run, type Study } from '@red-ember/contract';
 import type { MountService } from '../mounts/service.ts';
 import type { ReadingService } from '../readings/service.ts';
@@ -31,13 +31,13 @@ export class ReportService {
 
   page(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {
     const input = this.gather(studyId, asked);
-    return { name: `${fileName(input.study.title)}.html`, text: reportPage(input) };
+    return { name: `${asFileName(input.study.title, 'study')}.html`, text: reportPage(input) };
   }
 
   csv(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {
     const input = this.gather(studyId, asked);
     const { header, rows } = readingsTable(input);
-    return { name: `${fileName(input.study.title)} readings.csv`, text: csvTable(header, rows) };
+    return { name: `${asFileName(input.study.title, 'study')} readings.csv`, text: csvTable(header, rows) };
   }
 
   private gather(studyId: string, { a, b, change = {} }: ReportAsk): ReportInput {
@@ -81,13 +81,4 @@ export class ReportService {
     });
     return { spotName: spot.name, lines };
   }
-}
-
-function fileName(title: string): string {
-  return (
-    title
-      .replace(/[^\p{L}\p{N} _-]+/gu, '')
-      .trim()
-      .slice(0, 80) || 'study'
-  );
 }

@@ -1,5 +1,8 @@
 import {
+  CHANNELS,
+  channelWords,
   isRecordedRole,
+  READ_AS_WORDS,
   unitOfRole,
   type ChannelFactBody,
   type Run,
@@ -10,6 +13,10 @@ import {
 import { notFound, unprocessable } from '../http/problems.ts';
 import { sensorOf } from './sensors.ts';
 import type { StoredChannel } from './store.ts';
+
+/** What a channel was read from, as a tester calls it. */
+const placeOf = ({ role, spotId }: Pick<StoredChannel, 'role' | 'spotId'>, study: Study): string =>
+  study.spots.find((spot) => spot.id === spotId)?.name ?? (isRecordedRole(role) ? CHANNELS[role].label : 'nothing that is read');
 
 const wrong = (pointer: string, sentence: string) => unprocessable(sentence, [{ pointer, sentence }]);
 
@@ -24,7 +31,7 @@ const wrong = (pointer: string, sentence: string) => unprocessable(sentence, [{ 
 export function channelsPutRight(stored: readonly StoredChannel[], facts: readonly ChannelFactBody[], study: Study): StoredChannel[] {
   facts.forEach(({ key }, i) => {
     const channel = stored.find((candidate) => candidate.key === key);
-    if (!channel || channel.role === 'hand') throw wrong(`/channels/${i}/key`, `This run has no recorded channel ${key}.`);
+    if (!channel || channel.role === 'hand') throw wrong(`/channels/${i}/key`, `This run has no recorded channel ${channelWords(key)}.`);
   });
   const channels = stored.map((channel): StoredChannel => {
     const fact = facts.find((candidate) => candidate.key === channel.key);
@@ -42,8 +49,8 @@ export function channelsPutRight(stored: readonly StoredChannel[], facts: readon
     if (role === 'beside' || role === 'hand') continue;
     const what = spotId ?? role;
     const other = seen.get(what);
-    const name = study.spots.find((spot) => spot.id === spotId)?.name ?? role;
-    if (other !== undefined) throw wrong('/channels', `${name} cannot be read by ${other} and by ${key}.`);
+    if (other !== undefined)
+      throw wrong('/channels', `${placeOf({ role, spotId }, study)} cannot be read by ${channelWords(other)} and by ${channelWords(key)}.`);
     seen.set(what, key);
   }
   const spots = (list: readonly StoredChannel[]) => list.filter(({ role }) => role === 'spot' || role === 'hand').length;
@@ -65,13 +72,12 @@ export function settingsPutRight(run: Run, facts: readonly SettingBody[], study:
 
 /** What channels are read from or as otherwise than before, in words. */
 export function channelsInWords(before: readonly StoredChannel[], after: readonly StoredChannel[], study: Study): string[] {
-  const words = ({ role, spotId }: StoredChannel) => study.spots.find((spot) => spot.id === spotId)?.name ?? role;
   return after.flatMap((channel) => {
     const was = before.find(({ key }) => key === channel.key)!;
-    const moved = words(was) !== words(channel);
-    if (!moved && was.readAs === channel.readAs) return [];
-    const unit = was.readAs === channel.readAs ? '' : `, its numbers read anew (${channel.readAs})`;
-    return [`${channel.key} read from ${words(channel)}${moved ? ` instead of ${words(was)}` : ''}${unit}`];
+    const [from, to] = [placeOf(was, study), placeOf(channel, study)];
+    if (from === to && was.readAs === channel.readAs) return [];
+    const unit = was.readAs === channel.readAs ? '' : `, its numbers ${READ_AS_WORDS[channel.readAs]}`;
+    return [`${channelWords(channel.key)} read from ${to}${from === to ? '' : ` instead of ${from}`}${unit}`];
   });
 }
 

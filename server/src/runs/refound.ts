@@ -1,9 +1,7 @@
-import { clock, findPhases, type FoundPhase, type Series } from '@red-ember/core';
+import { clock, findPhases, LOAD_WITNESSES, type FoundPhase, type Series } from '@red-ember/core';
 import type { ChannelRole, LogPhaseBody, RecordedRole, Run } from '@red-ember/contract';
 
-/** What tells when a part was loaded; temperatures only follow. */
-const WITNESSES: ChannelRole[] = ['utilisation', 'power', 'throughput', 'wall'];
-export const witnessesLoad = (role: ChannelRole): boolean => WITNESSES.includes(role);
+export const witnessesLoad = (role: ChannelRole): boolean => LOAD_WITNESSES.some((witness) => witness === role);
 
 /** Turns of a load nearer than this are the same, s: two recorders sample at different moments. */
 const SAME_S = 15;

@@ -36,8 +36,10 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
   const found = 'candidates' in made ? shownBy(made.candidates, filter) : [];
   const pick = (entries: readonly Candidate[], on: boolean) => {
     const names = new Set(chosen.map(({ name }) => name));
-    for (const { name } of entries) if (on) names.add(name);
-      else names.delete(name); // prettier-ignore
+    for (const { name } of entries) {
+      if (on) names.add(name);
+      else names.delete(name);
+    }
     setPicked(names);
   };
   const there = body.variants.map((variant) => ({ levels: levelsOf(variant) })).filter(({ levels }) => body.factors.every((factor) => factor.levels.includes(levels[factor.name] ?? ''))); // prettier-ignore

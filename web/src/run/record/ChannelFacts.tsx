@@ -1,32 +1,27 @@
 import type { ReadAs } from '@red-ember/core';
-import { CHANNELS, RECORDED_ROLES, isTemperature, roleWords, type ChannelFactBody, type Run, type Study } from '@red-ember/contract';
+import {
+  channelWords,
+  isTemperature,
+  READ_AS_WORDS,
+  RECORDED_ROLES,
+  roleWords,
+  type ChannelFactBody,
+  type Run,
+  type Study,
+} from '@red-ember/contract';
 import { ChoiceField } from '../../ui/Field.tsx';
 
-interface Choice<T extends string = string> {
-  value: T;
+interface Choice {
+  value: string;
   label: string;
 }
 
-const TEMPERATURES: Choice<ReadAs>[] = [
-  { value: 'as-is', label: '°C, as they are' },
-  { value: 'fahrenheit', label: '°F, taken for °C' },
-  { value: 'celsius', label: '°C, taken for °F' },
-  { value: 'kelvin', label: 'K, taken for °C' },
-  { value: 'thousandth', label: 'thousandths' },
-];
-const OTHERS: Choice<ReadAs>[] = [
-  { value: 'as-is', label: 'as they are' },
-  { value: 'thousandth', label: 'thousandths: mW, taken for W' },
-  { value: 'thousandfold', label: 'thousands: GHz, taken for MHz' },
-  { value: 'hundredfold', label: 'shares of 1, taken for %' },
-];
+const TEMPERATURES: ReadAs[] = ['as-is', 'fahrenheit', 'celsius', 'kelvin', 'thousandth'];
+const OTHERS: ReadAs[] = ['as-is', 'thousandth', 'thousandfold', 'hundredfold'];
 
 /** What a run's recorded channels are said to read, in the shape in which it is put right. */
 export const factsOf = (run: Run): ChannelFactBody[] =>
   run.channels.flatMap(({ key, role, spotId, readAs }) => (role === 'hand' ? [] : [{ key, role, spotId, readAs }]));
-
-/** A column of a log by its place in it, as a tester counts. */
-const named = (key: string): string => key.replace(/^column-(\d+)$/, (_, index: string) => `column ${Number(index) + 1}`);
 
 /** What each channel of a run was read from, and in which unit its numbers are. */
 export function ChannelFacts({
@@ -56,31 +51,29 @@ export function ChannelFacts({
       <tbody>
         {facts.map(({ key, role, spotId, readAs }, i) => (
           <tr key={key}>
-            <td className="whitespace-nowrap font-semibold">{named(key)}</td>
+            <td className="whitespace-nowrap font-semibold">{channelWords(key)}</td>
             <td>
               <ChoiceField
-                label={`${named(key)} was read from`}
+                label={`${channelWords(key)} was read from`}
                 hideLabel
                 pointer={`/channels/${i}/role`}
                 value={role === 'spot' ? `spot ${spotId}` : role}
                 options={places}
-                onChange={(place) =>
-                  set(
-                    i,
-                    place.startsWith('spot ')
-                      ? { role: 'spot', spotId: place.slice(5) }
-                      : { role: place as keyof typeof CHANNELS | 'beside', spotId: null },
-                  )
-                }
+                onChange={(place) => {
+                  const to: ChannelFactBody['role'] = place.startsWith('spot ') ? 'spot' : (place as ChannelFactBody['role']);
+                  // What a temperature can be taken for, a power cannot.
+                  const kept = isTemperature(to) === isTemperature(role) ? readAs : 'as-is';
+                  set(i, { role: to, spotId: to === 'spot' ? place.slice(5) : null, readAs: kept });
+                }}
               />
             </td>
             <td>
               <ChoiceField
-                label={`Numbers of ${named(key)} are`}
+                label={`Numbers of ${channelWords(key)} are`}
                 hideLabel
                 pointer={`/channels/${i}/readAs`}
                 value={readAs}
-                options={isTemperature(role) ? TEMPERATURES : OTHERS}
+                options={(isTemperature(role) ? TEMPERATURES : OTHERS).map((how) => ({ value: how, label: READ_AS_WORDS[how] }))}
                 onChange={(how) => set(i, { readAs: how })}
               />
             </td>

@@ -1,4 +1,14 @@
-import { changesWithin, clock, fixed, settledWords, signed, type ChangeWithin, type LoadReview, type PhaseReading } from '@red-ember/core';
+import {
+  changesWithin,
+  roomOverLoads,
+  clock,
+  fixed,
+  settledWords,
+  signed,
+  type ChangeWithin,
+  type LoadReview,
+  type PhaseReading,
+} from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Section } from '../../ui/Section.tsx';
@@ -54,8 +64,7 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
   const fan = loads.some((load) => load.fan !== null);
   const changes = changesWithin(loads);
   const held = changes.some((load) => load.some(({ fanHeld }) => fanHeld));
-  const rooms = loads.flatMap(({ room }) => (room ? [room.meanC] : []));
-  const drift = rooms.length > 1 ? rooms.at(-1)! - rooms[0]! : 0;
+  const room = rise ? roomOverLoads(loads) : null;
   return (
     <Section
       title="What each load came to"
@@ -120,10 +129,10 @@ export function LoadsTable({ study, loads }: { study: Study; loads: LoadReview[]
           the fan is assumed, and stands in its ±.
         </p>
       ) : null}
-      {rise && Math.abs(drift) >= 0.5 ? (
+      {room ? (
         <p className="mt-2 max-w-3xl text-[0.93rem] text-soft">
-          The room went from {fixed(degrees.temp(rooms[0]!), 1)} to {fixed(degrees.temp(rooms.at(-1)!), 1)} {degrees.tempUnit} over these
-          loads. Each rise is over the room of its own minutes.
+          The room went from {fixed(degrees.temp(room.fromC), 1)} to {fixed(degrees.temp(room.toC), 1)} {degrees.tempUnit} over these loads.
+          Each rise is over the room of its own minutes.
         </p>
       ) : null}
     </Section>

@@ -57,7 +57,7 @@ export function WhatHappened({ study, run }: { study: Study; run: Run }) {
   return (
     <Section title="What happened">
       {rows.length > 0 ? <TimedTable label="What happened" rows={rows} /> : <p className="text-soft">Nothing was noted.</p>}
-      {goesOn(run) ? null : <NoteLater study={study} run={run} />}
+      {goesOn(run) || run.figures ? null : <NoteLater study={study} run={run} />}
     </Section>
   );
 }
