@@ -55,7 +55,8 @@ describe('the command line', () => {
     expect(new Set(resources.map(({ name }) => name)).size).toBe(resources.length);
     for (const { path, schema } of resources) {
       const text = readFileSync(join(pack, path), 'utf8');
-      if (schema) expect(schema.fields).toHaveLength(text.split('\n')[0]!.split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/).length);
+      const head = text.split('\n').find((line) => !line.startsWith('#'))!;
+      if (schema) expect(schema.fields).toHaveLength(head.split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/).length);
     }
     expect(resources.filter(({ path }) => path.startsWith('samples/'))).toHaveLength(day.length);
     expect((await redEmber('export', studyId, '--data', data, '--out', pack)).err).toContain('holds an exported study already');

@@ -11,6 +11,9 @@ interface Field {
   type: 'number' | 'string';
 }
 
+/** Texts among the numbers of a run's samples. */
+const TEXTS = ['phase'];
+
 const table = (path: string, title: string, csv: string, type: Field['type']) => ({
   name: path
     .replace(/\.csv$/, '')
@@ -22,7 +25,13 @@ const table = (path: string, title: string, csv: string, type: Field['type']) =>
   format: 'csv',
   mediatype: 'text/csv',
   encoding: 'utf-8',
-  schema: { fields: (parse(csv, { to: 1 })[0] ?? []).map((name): Field => ({ name, type })), missingValues: [''] },
+  dialect: { commentChar: '#' },
+  schema: {
+    fields: (parse(csv, { to: 1, comment: '#', comment_no_infix: true })[0] ?? []).map(
+      (name): Field => ({ name, type: TEXTS.includes(name) ? 'string' : type }),
+    ),
+    missingValues: [''],
+  },
 });
 const document = (path: string, title: string, mediatype: string) => ({
   name: path.replace(/[^a-z0-9]+/gi, '-').toLowerCase(),

@@ -91,12 +91,15 @@ export function roleWords(role: RecordedRole, family: Family): string {
   return quantity === 'temperature' ? label : `${label}, ${unitOf(quantity, family)}`;
 }
 
-/** A channel of a run as a tester calls it: a column of a log by its place in it, counted from one. */
-export const channelWords = (key: string): string =>
+/** A channel of a run as a tester calls it: a column of a log by its head, or by its place in it, counted from one. */
+export const channelWords = ({ key, head = '' }: { key: string; head?: string }): string =>
   key.replace(
     /^(?:log-(\d+)-)?column-(\d+)$/,
-    (_, log: string | undefined, index: string) => `column ${Number(index) + 1}${log ? ` of log ${log}` : ''}`,
+    (_, log: string | undefined, index: string) => `${head || `column ${Number(index) + 1}`}${log ? ` of log ${log}` : ''}`,
   );
+
+/** By what a channel is found again from run to run: a log's column by its head, since its place may change; else by its key. */
+export const lastingName = ({ key, head = '' }: { key: string; head?: string }): string => head || key;
 
 /** The role that a name in a log speaks of, of those that are left; undefined where it speaks of none. @param words in small letters, single blanks */
 export const roleByName = (words: string, taken: ReadonlySet<string>): RecordedRole | undefined =>

@@ -70,8 +70,11 @@ export const WRITTEN_FORMATS: readonly TimeFormat[] = ['iso', 'day-month', 'mont
 export const LOG_KINDS = ['trace', 'sweep', 'results'] as const;
 export type LogKind = (typeof LOG_KINDS)[number];
 
-/** What a column of a table of figures can hold beside readings: what was changed, which repeat it was, in which order rows were made. */
-export const TABLE_ROLES = ['factor', 'repeat', 'order'] as const;
+/**
+ * What a column of a table of figures can hold beside readings: what was changed, which repeat it was, in which order rows were made, a
+ * figure of the study's own.
+ */
+export const TABLE_ROLES = ['factor', 'repeat', 'order', 'own'] as const;
 export type TableRole = (typeof TABLE_ROLES)[number];
 
 /** Whether a column holds readings of a channel: neither what was done, nor what a table was made of. */
@@ -104,8 +107,8 @@ export class ColumnMapBody {
   @IsIn([...COMPONENT_CLASSES], { message: 'Choose what kind of part the spot is on.' })
   componentClass?: ComponentClass;
 
-  /** Lock that the column watches, for role beside. */
-  @ValidateIf((map: ColumnMapBody) => map.role === 'beside')
+  /** Lock that the column watches, for role beside; null where it is kept with the run, and nothing rests on it yet. */
+  @ValidateIf((map: ColumnMapBody) => map.role === 'beside' && map.lockName != null)
   @IsString()
   @Length(1, 60, { message: 'Choose the lock that the column watches.' })
   lockName?: string | null;
@@ -128,6 +131,9 @@ export class ColumnMapBody {
   @Max(1e6)
   factor?: number;
 }
+
+/** Whether a column is only kept with the run: what it holds may be said afterwards. */
+export const isKept = ({ role, lockName }: ColumnMapBody): boolean => role === 'beside' && lockName == null;
 
 /** Where a log's times stand and how they are written. */
 class LogTimeBody {

@@ -216,6 +216,8 @@ export interface RunChannel {
   unit: string;
   /** What its numbers turned out to be, where they were taken for something else. */
   readAs: ReadAs;
+  /** What it was called in the log that brought it; empty where it came over a rig's line. */
+  head: string;
 }
 
 export interface RunPhaseRecord {

@@ -285,7 +285,7 @@ describe('one log, however it is written', () => {
   });
   it('rises over the air are no temperatures of a trace', async () => {
     const log = await staged('rise.csv', ['s,Chip rise K,Memory C,Room C,W', ...strangerRun({ seed: 92, riseK: 40, ...short }).map((row) => [row.s, row.chip - row.room, row.memory, row.room, row.watts].join(','))].join('\n')); // prettier-ignore
-    expect(log.guess.columns.map(({ role }) => role)).toEqual(['spot', 'room', 'power']);
+    expect(log.guess.columns.map(({ role }) => role)).toEqual(['spot', 'room', 'power', 'beside']);
     expect(log.doubts.join(' ')).toContain('“Chip rise K” reads like a rise over the air');
   });
 

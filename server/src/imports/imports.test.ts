@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import * as fc from 'fast-check';
 import { thermocoupleVoltage } from '@red-ember/core';
-import type { StagedLog } from '@red-ember/contract';
+import type { Run, StagedLog } from '@red-ember/contract';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
 import { guessTime } from './look/guess.ts';
 import { numberOf, readNumber } from './read/cells.ts';
@@ -165,6 +165,41 @@ describe('a log as loggers write them', () => {
   const rowsOf = (row: (i: number) => string) => Array.from({ length: 100 }, (_, i) => row(i)).join('\r\n');
   const clock = (s: number) => [s / 3600, (s / 60) % 60, s % 60].map((part) => String(Math.floor(part)).padStart(2, '0')).join(':');
 
+  it('with columns that nothing tells of: they are kept, and what they hold is said afterwards', async () => {
+    const { staged, run, read } = await made(
+      `time_s,tc1 C,room C,Q17,Zeta,state\r\n${rowsOf((i) => `${i},40,22,${i === 50 ? 'err' : 31 + i / 100},${12_345_678 + i},x`)}`,
+    );
+    const kept = staged.guess.columns.filter(({ role }) => role === 'beside').map(({ column }) => column);
+    expect(kept).toEqual([3, 4]);
+    const channel = (head: string) => (run as Run).channels.find((candidate) => candidate.head === head)!;
+    expect(channel('Q17')).toMatchObject({ key: 'column-3', role: 'beside', spotId: null });
+    expect(read('column-3').y[99]).toBeCloseTo(31.99);
+    expect(read('column-3').y[50]).toBeNaN();
+    expect(read('column-4').y[0]).toBe(12_345_678);
+    const put = await bench.call('PUT', `/api/v1/runs/${run.id}/facts`, {
+      channels: [{ key: 'column-3', role: 'exhaust', spotId: null, readAs: 'as-is' }],
+    });
+    expect(put.status, put.text).toBe(200);
+    expect((put.json as Run).channels.find(({ key }) => key === 'column-3')).toMatchObject({ role: 'exhaust', unit: '°C', head: 'Q17' });
+    expect((put.json as Run).events.map(({ text }) => text).join(' ')).not.toContain('column 4');
+  });
+
+  it('that came out of the bench itself', async () => {
+    const phases = [
+      { kind: 'idle-soak', name: 'Idle', startS: 0, endS: 30 },
+      { kind: 'load', name: 'Loud', startS: 30, endS: 99 },
+    ];
+    const { run } = await made(`time_s,tc1 C,room C\r\n${rowsOf((i) => `${i},${i < 30 ? 30 : 50},22`)}`, { phases });
+    const exported = (await bench.call('GET', `/api/v1/runs/${run.id}/samples.csv`)).text;
+    const { staged, run: again, read } = await made(exported);
+    expect(staged.guess.phases.map(({ kind, startS }) => [kind, startS])).toEqual([
+      ['idle-soak', 0],
+      ['load', 30],
+    ]);
+    const spot = (again as Run).channels.find(({ role }) => role === 'spot')!;
+    expect([...read(spot.key).y.slice(28, 32)]).toEqual([30, 30, 50, 50]);
+  });
+
   it('with a preamble, comments, a row of units and decimal commas', async () => {
     const text = [
       '# bench logger 3',
@@ -241,7 +276,8 @@ describe('a log as loggers write them', () => {
   it('is known again by its columns, on the spots of the study by their names', async () => {
     const header = 'Zeit,Kanal 7,Kanal 8';
     const first = (await stage(table((i) => `${i},40,22`, header))).json as StagedLog;
-    expect(first).toMatchObject({ known: false, guess: { columns: [] } });
+    expect(first.known).toBe(false);
+    expect(first.guess.columns.map(({ role }) => role)).toEqual(['beside', 'beside']);
     await make(first.id, {
       columns: [
         { column: 1, role: 'spot', spotId: 'tc2', unit: 'C' },

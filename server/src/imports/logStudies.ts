@@ -1,7 +1,7 @@
 import { statSync } from 'node:fs';
 import { check, StudyBody } from '@red-ember/contract';
 import type { ImportRunBody, LogOfStudyBody, LogsStudyBody, LogStudy, Study } from '@red-ember/contract';
-import { namesOfFiles, usedInstead } from '@red-ember/study';
+import { namesOfFiles, ownFiguresOf, usedInstead } from '@red-ember/study';
 import { HttpProblem, unprocessable } from '../http/problems.ts';
 import type { LimitService } from '../limits/service.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -11,7 +11,9 @@ import type { Staged } from './staging.ts';
 import { LogProblem } from './read/cells.ts';
 import { readFigures, type FiguresOfRun } from './figures/readFigures.ts';
 import { factorsOf, variantsOfTable } from './figures/variantsOfTable.ts';
-import { addedTo, spotFor, studyOfLogs, type UsedLog } from './studyOfLogs.ts';
+import { withoutUnit } from './look/columnUnit.ts';
+import { bracketed } from './read/shape.ts';
+import { addedTo, middle, ownFigureFor, spotFor, studyOfLogs, type OwnColumn, type UsedLog } from './studyOfLogs.ts';
 
 /** They are held in memory together, so that all of them are stored or none, bytes. */
 const MOST_BYTES = 400_000_000;
@@ -93,6 +95,7 @@ export class LogStudyService {
     const { variants, of } = variantsOfTable(runs, used.variant);
     const rises = runs.every(({ figures }) => figures.loads.every(({ spots, room }) => room !== null || spots.every((spot) => spot.kind === 'rise'))); // prettier-ignore
     const factors = factorsOf(runs);
+    const own = ownColumns(runs, used.columns, staged.log.columns);
     return {
       staged,
       said,
@@ -101,7 +104,7 @@ export class LogStudyService {
         variant: variant.name,
         phases: [],
         steps: [],
-        table: { kind, levels: variant.levels, factors, rises },
+        table: { kind, levels: variant.levels, factors, rises, own },
       })),
       table: { runs, of },
     };
@@ -111,7 +114,7 @@ export class LogStudyService {
   private figures({ staged: { log }, used, said }: Entry, table: NonNullable<Entry['table']>): Made {
     return (study) =>
       table.runs.map((run, i) => {
-        const { variant, columns } = used[table.of(run)]!;
+        const { variant, columns, table: made } = used[table.of(run)]!;
         const spotOf = new Map(
           columns.flatMap((map) => (map.role === 'spot' ? [[map.spotName!, spotFor(study.spots, map, columns)]] : [])),
         );
@@ -122,12 +125,18 @@ export class LogStudyService {
             return spot ? [{ ...figure, spotId: spot.id }] : [];
           }),
         }));
+        const own = run.own.flatMap(({ column, figure }) => {
+          const named = made?.own.find((entry) => entry.column === column);
+          const found = named && ownFigureFor(ownFiguresOf(study), named);
+          return found ? [{ figureId: found.id, load: null, value: figure.value }] : [];
+        });
         return this.imports.storeFigures(study, {
           variantId: study.variants.find(({ name }) => same(name, variant))!.id,
           mount: said.mount ?? null,
           fileName: log.fileName,
           startedAt: said.startedAt ?? null,
           figures: { ...run.figures, loads },
+          own,
           // The file as a whole is known again by its first run.
           ...(i === 0 ? { content: log.content } : {}),
         });
@@ -168,6 +177,24 @@ export class LogStudyService {
       throw error;
     }
   }
+}
+
+/** Columns of a table that hold a figure of the study's own, with what is known of it by the heading and the cells. */
+function ownColumns(runs: readonly FiguresOfRun[], columns: UsedLog['columns'], heads: Staged['log']['columns']): OwnColumn[] {
+  return columns.flatMap(({ column, role }) => {
+    const read = runs.flatMap(({ own }) => own.flatMap((cell) => (cell.column === column ? [cell.figure] : [])));
+    if (role !== 'own' || read.length === 0) return [];
+    const head = heads.find(({ index }) => index === column)?.name ?? `Column ${column + 1}`;
+    return [
+      {
+        column,
+        name: withoutUnit(head).slice(0, 60),
+        unit: bracketed(head).slice(0, 20),
+        step: Math.min(...read.map(({ step }) => step)),
+        middle: middle(read.map(({ value }) => value)),
+      },
+    ];
+  });
 }
 
 /** Why a log takes no part; null where it does. @param twin the name of another of these that holds the same readings and goes before it */

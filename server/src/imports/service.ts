@@ -1,10 +1,11 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { alignClocks, drawable, InsufficientDataError, phasesOf, signed, type GivenFigures } from '@red-ember/core';
+import { alignClocks, drawable, InsufficientDataError, phasesOf, signed, type GivenFigures, type OwnValue } from '@red-ember/core';
 import {
   DATED_FORMATS,
   goesOn,
   holdsReadings,
+  isKept,
   unitOfRole,
   WRITTEN_FORMATS,
   type AlignLogBody,
@@ -36,6 +37,8 @@ import { bracketed } from './read/shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
 import { skippedWords, unitWords, voltageWords } from './look/words.ts';
 
+/** A heading is kept up to so many signs. */
+const MOST_HEAD = 120;
 /** Points of each side of an alignment. */
 const DRAWN = 500;
 
@@ -203,7 +206,11 @@ export class ImportService {
     const table = await this.read(path, body, job);
     const endS = table.tMs.at(-1)! / 1000;
     const phases = phasesOfLog(body, endS);
-    const kept = body.columns.flatMap((map, i) => (map.role === 'mark' ? [] : [{ channel: this.channelOf(planned, map), i }]));
+    const kept = body.columns.flatMap((map, i) =>
+      map.role === 'mark' || (isKept(map) && table.columns[i]!.every(Number.isNaN))
+        ? []
+        : [{ channel: this.channelOf(planned, map, table.names), i }],
+    );
     const { content } = this.staging.get(stagedId).log;
     return (study) => {
       const at = this.now().toISOString();
@@ -244,7 +251,15 @@ export class ImportService {
   /** Stores a run of figures that were given, within somebody's transaction; answers its id. */
   storeFigures(
     study: Study,
-    run: { variantId: string; mount: number | null; fileName: string; startedAt: string | null; figures: GivenFigures; content?: string },
+    run: {
+      variantId: string;
+      mount: number | null;
+      fileName: string;
+      startedAt: string | null;
+      figures: GivenFigures;
+      own: readonly OwnValue[];
+      content?: string;
+    },
   ): string {
     const at = this.now().toISOString();
     const startedAt = run.startedAt ? new Date(run.startedAt).toISOString() : at;
@@ -267,6 +282,7 @@ export class ImportService {
       ...(run.content ? { content: run.content } : {}),
     });
     this.runs.setState(id, 'finished', at, '');
+    if (run.own.length > 0) this.runs.setOwnValues(id, run.own, at);
     return id;
   }
 
@@ -301,9 +317,10 @@ export class ImportService {
     const path = this.staging.path(stagedId);
     this.checkMapping(body, false);
     const file = 2 + run.events.filter((event) => event.kind === 'log-added').length;
+    const table = await this.read(path, body, job);
     const channels = body.columns.map((map) => {
-      const channel = this.channelOf(study, map);
-      return map.role === 'beside' ? channel : { ...channel, key: `log-${file}-${channel.key}` };
+      const channel = this.channelOf(study, map, table.names);
+      return map.role === 'beside' && !isKept(map) ? channel : { ...channel, key: `log-${file}-${channel.key}` };
     });
     const there = channels.find((channel) =>
       run.channels.some(({ role, spotId, key }) =>
@@ -311,7 +328,6 @@ export class ImportService {
       ),
     );
     if (there) throw unprocessable(`This run has ${there.role === 'spot' ? there.sensor : there.role} already.`);
-    const table = await this.read(path, body, job);
     const moved = table.tMs.map((ms) => ms + Math.round(1000 * body.offsetS));
     const from = moved.findIndex((ms) => ms >= 0);
     const to = moved.findLastIndex((ms) => ms <= 1000 * run.lengthS) + 1;
@@ -358,16 +374,17 @@ export class ImportService {
     }
   }
 
-  private channelOf(study: Study, map: ColumnMapBody): NewChannel {
+  private channelOf(study: Study, map: ColumnMapBody, names: readonly string[]): NewChannel {
     if (!holdsReadings(map.role)) throw unprocessable('Texts can be added with a log that becomes a run, not to one that is there.');
     const spot = study.spots.find((candidate) => candidate.id === map.spotId);
     const lock = map.role === 'beside' ? study.locks.find((candidate) => candidate.name === map.lockName) : undefined;
     if (map.role === 'spot' && !spot) throw notFound('A spot of the mapping');
-    if (map.role === 'beside' && (!lock || lock.channel === ''))
+    if (map.role === 'beside' && !isKept(map) && (!lock || lock.channel === ''))
       throw unprocessable(`“${map.lockName}” is not a lock that a channel watches: name its channel and tolerance at Hold.`);
     return {
       // A lock is found again by the channel that watches it; anything else by the column it stood in.
       key: lock?.channel ?? `column-${map.column}`,
+      head: (names[map.column] ?? '').slice(0, MOST_HEAD),
       role: map.role,
       spotId: map.role === 'spot' ? map.spotId : null,
       unit: lock?.unit ?? (map.role === 'spot' ? '°C' : map.role === 'beside' ? '' : unitOfRole(map.role, study.family)),
@@ -390,7 +407,9 @@ export class ImportService {
           : map.role === 'spot'
             ? `spot ${map.spotId}`
             : map.role === 'beside'
-              ? `lock ${map.lockName}`
+              ? isKept(map)
+                ? `kept ${map.column}`
+                : `lock ${map.lockName}`
               : map.role;
       if (seen.has(name)) problems.push({ pointer: '/columns', sentence: 'Two columns are mapped to the same thing.' });
       seen.add(name);

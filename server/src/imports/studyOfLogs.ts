@@ -1,15 +1,19 @@
 import { v7 as newId } from 'uuid';
 import type { ColumnMapBody, Limit, LogGuess, LogPhaseBody, Study, StudyBody } from '@red-ember/contract';
 import {
+  betterByName,
+  blankOwnFigure,
   blankSpot,
   bodyOf,
   blankStudy,
   familyOf,
   isReferenceName,
+  ownFiguresOf,
   type FactorEntry,
   type Family,
   type LevelChoiceEntry,
   type LockEntry,
+  type OwnFigureEntry,
   type SpotEntry,
   type VariantEntry,
 } from '@red-ember/study';
@@ -29,9 +33,29 @@ export interface UsedLog {
   duty: LevelSeen | null;
   room: LevelSeen | null;
   family: LogGuess['family'];
-  /** Of a table of figures: what its variant stands for, and whether its readings are rises over the room. */
-  table?: { kind: 'sweep' | 'results'; levels: LevelChoiceEntry[]; factors: FactorEntry[]; rises: boolean };
+  /** Of a table of figures: what its variant stands for, whether its readings are rises over the room, and what else stands in it. */
+  table?: {
+    kind: 'sweep' | 'results';
+    levels: LevelChoiceEntry[];
+    factors: FactorEntry[];
+    rises: boolean;
+    own: readonly OwnColumn[];
+  };
 }
+
+/** A figure of the study's own as a table names it. */
+export interface OwnColumn {
+  column: number;
+  name: string;
+  unit: string;
+  /** Last place that it is written to. */
+  step: number;
+  /** Of its values, in the middle. */
+  middle: number;
+}
+
+/** Where nobody says from which difference on it matters: this share of what it reads, and no less than its last place. */
+const MATTERS_SHARE = 0.01;
 
 /** Fan duty that stays within this in one run was held, points. */
 const HELD_POINTS = 4;
@@ -40,7 +64,8 @@ const MOST_PHASES = 20;
 /** Half-width within which a held duty counts as held, points. */
 const DUTY_TOLERANCE = 2;
 
-const middle = (values: readonly number[]): number => [...values].sort((p, q) => p - q)[Math.floor((values.length - 1) / 2)]!;
+/** Of an even number the lower one in the middle. */
+export const middle = (values: readonly number[]): number => [...values].sort((p, q) => p - q)[Math.floor((values.length - 1) / 2)]!;
 const sameName = (p: string, q: string) => p.trim().toLowerCase() === q.trim().toLowerCase();
 
 /** Names in the order in which they first stand, each once. */
@@ -115,6 +140,30 @@ function factorsIn(logs: readonly UsedLog[], there: readonly FactorEntry[] = [])
   return [...all.values()];
 }
 
+/** Figures of the study's own in all tables together, beside those that a study has. */
+function figuresIn(logs: readonly UsedLog[], there: readonly OwnFigureEntry[]): OwnFigureEntry[] {
+  const columns = logs.flatMap(({ table }) => table?.own ?? []);
+  const unknown = columns.filter(
+    ({ name }, i) => columns.findIndex((other) => sameName(other.name, name)) === i && !there.some((figure) => sameName(figure.name, name)),
+  );
+  return [
+    ...there,
+    ...unknown.map(({ name, unit, step, middle: read }) => ({
+      ...blankOwnFigure(newId()),
+      name,
+      unit,
+      better: betterByName(name),
+      // Rounded to its last place it may be off by half of it.
+      doubt: step / 2,
+      practical: Math.max(step, step * Math.round((MATTERS_SHARE * Math.abs(read)) / step)),
+    })),
+  ];
+}
+
+/** The figure of a study that a column of a table holds. */
+export const ownFigureFor = (figures: readonly OwnFigureEntry[], { name }: OwnColumn): OwnFigureEntry | undefined =>
+  figures.find((figure) => sameName(figure.name, name));
+
 /** Temperatures as rises where every log has a room, or says a rise itself. */
 const risesIn = ({ room, table }: UsedLog) => (table ? table.rises : room !== null);
 
@@ -175,6 +224,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
     spots: spotsOf(logs, limits),
     variants,
     factors: factorsIn(logs),
+    figures: figuresIn(logs, []),
     recipe: longest.phases.some(({ kind }) => kind === 'load') ? recipeOf(longest.phases, familyOf(family).start.loadName) : blank.recipe,
     locks,
   };
@@ -218,6 +268,7 @@ export function addedTo(study: Study, logs: readonly UsedLog[], limits: readonly
       ),
     ],
     factors: factorsIn(logs, body.factors),
+    figures: figuresIn(logs, ownFiguresOf(body)),
   };
 }
 

@@ -17,7 +17,7 @@ import {
   type OwnValue,
   type Series,
 } from '@red-ember/core';
-import { type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { lastingName, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -114,12 +114,13 @@ export class ReadingService {
   /** Figures of the study's own that a channel records: the mean of the last minutes of each load. */
   private recordedFigures(run: Run, study: Study): OwnValue[] {
     return ownFiguresOf(study).flatMap((figure) => {
-      if (!run.channels.some(({ key }) => key === figure.channel)) return [];
+      const channel = run.channels.find((candidate) => figure.channel !== '' && lastingName(candidate) === figure.channel);
+      if (!channel) return [];
       return run.phases.flatMap((phase): OwnValue[] => {
         if (phase.kind !== 'load') return [];
         const endS = phase.endS ?? run.lengthS;
         const startS = Math.max(phase.startS, endS - OWN_WINDOW_S);
-        const { y } = slice(this.samples.read(run.id, figure.channel, startS, endS), { startS, endS });
+        const { y } = slice(this.samples.read(run.id, channel.key, startS, endS), { startS, endS });
         const values = y.filter(Number.isFinite);
         // What was typed of the same load is meant to stand in its place.
         const typed = run.own.some(({ figureId, load }) => figureId === figure.id && load === phase.name);

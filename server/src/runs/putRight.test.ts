@@ -62,6 +62,7 @@ describe('what the channels of a run read', () => {
       spotId: null,
       unit: '°C',
       readAs: 'as-is',
+      head: '',
     });
     expect(await rise(id, 'tc2')).toBeUndefined();
   });

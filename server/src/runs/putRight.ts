@@ -31,7 +31,7 @@ const wrong = (pointer: string, sentence: string) => unprocessable(sentence, [{ 
 export function channelsPutRight(stored: readonly StoredChannel[], facts: readonly ChannelFactBody[], study: Study): StoredChannel[] {
   facts.forEach(({ key }, i) => {
     const channel = stored.find((candidate) => candidate.key === key);
-    if (!channel || channel.role === 'hand') throw wrong(`/channels/${i}/key`, `This run has no recorded channel ${channelWords(key)}.`);
+    if (!channel || channel.role === 'hand') throw wrong(`/channels/${i}/key`, `This run has no recorded channel ${channelWords(channel ?? { key })}.`);
   });
   const channels = stored.map((channel): StoredChannel => {
     const fact = facts.find((candidate) => candidate.key === channel.key);
@@ -42,16 +42,17 @@ export function channelsPutRight(stored: readonly StoredChannel[], facts: readon
     if (fact.role === channel.role && spotId === channel.spotId) return { ...channel, readAs };
     if (spotId !== null && !study.spots.some((spot) => spot.id === spotId)) throw notFound('This spot');
     const unit = fact.role === 'spot' ? '°C' : isRecordedRole(fact.role) ? unitOfRole(fact.role, study.family) : channel.unit;
-    return { key: channel.key, role: fact.role, spotId, unit, readAs, ...sensorOf(study, { role: fact.role, spotId }) };
+    return { key: channel.key, head: channel.head, role: fact.role, spotId, unit, readAs, ...sensorOf(study, { role: fact.role, spotId }) };
   });
-  const seen = new Map<string, string>();
-  for (const { key, role, spotId } of channels) {
+  const seen = new Map<string, StoredChannel>();
+  for (const channel of channels) {
+    const { role, spotId } = channel;
     if (role === 'beside' || role === 'hand') continue;
     const what = spotId ?? role;
     const other = seen.get(what);
     if (other !== undefined)
-      throw wrong('/channels', `${placeOf({ role, spotId }, study)} cannot be read by ${channelWords(other)} and by ${channelWords(key)}.`);
-    seen.set(what, key);
+      throw wrong('/channels', `${placeOf(channel, study)} cannot be read by ${channelWords(other)} and by ${channelWords(channel)}.`);
+    seen.set(what, channel);
   }
   const spots = (list: readonly StoredChannel[]) => list.filter(({ role }) => role === 'spot' || role === 'hand').length;
   if (spots(stored) > 0 && spots(channels) === 0) throw wrong('/channels', 'Leave at least one channel that was read from a spot.');
@@ -77,7 +78,7 @@ export function channelsInWords(before: readonly StoredChannel[], after: readonl
     const [from, to] = [placeOf(was, study), placeOf(channel, study)];
     if (from === to && was.readAs === channel.readAs) return [];
     const unit = was.readAs === channel.readAs ? '' : `, its numbers ${READ_AS_WORDS[channel.readAs]}`;
-    return [`${channelWords(channel.key)} read from ${to}${from === to ? '' : ` instead of ${from}`}${unit}`];
+    return [`${channelWords(channel)} read from ${to}${from === to ? '' : ` instead of ${from}`}${unit}`];
   });
 }
 

@@ -1,5 +1,6 @@
 import { capital, clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind, type OwnValue } from '@red-ember/core';
 import {
+  channelWords,
   goesOn,
   notedAfterwards,
   type NotedBody,
@@ -345,17 +346,41 @@ export class RunService {
     };
   }
 
-  /** Samples of every channel in [fromS, toS) as they were read, as pieces of one CSV table. */
+  /**
+   * Samples of every channel in [fromS, toS) as they were read, as pieces of one CSV table; above it whose they are, which sensor read
+   * each and which correction readings apply to it.
+   */
   samplesCsv(id: string, fromS: number, toS: number): Generator<string> {
     const run = this.get(id);
     const study = this.studies.get(run.studyId);
-    const nameOf = ({ key, role, spotId, unit }: Run['channels'][number]) =>
-      `${study.spots.find((spot) => spot.id === spotId)?.name ?? (role === 'beside' ? key : role)}${unit ? `, ${unit}` : ''}`;
+    const placeOf = (channel: Run['channels'][number]) =>
+      study.spots.find((spot) => spot.id === channel.spotId)?.name ??
+      (channel.role === 'beside' ? channelWords(channel) : channel.role);
+    const nameOf = (channel: Run['channels'][number]) => `${placeOf(channel)}${channel.unit ? `, ${channel.unit}` : ''}`;
     const recorded = run.channels.filter((channel) => channel.role !== 'hand');
+    const sensors = new Map(this.store.channels(id).map(({ key, sensor }) => [key, sensor]));
+    const corrections = this.instruments.correctionsOf(id);
+    const facts = [
+      `Study: ${study.title}`,
+      `Run ${run.number}; variant: ${study.variants.find((variant) => variant.id === run.variantId)?.name ?? 'not in the study any more'}; mount: ${run.mountNumber ?? 'unknown'}`,
+      `Begun ${run.startedAt}; ${run.source === 'file' ? `recorded log ${run.sourceName}` : `measured on ${run.sourceName}`}`,
+      ...recorded.map((channel) => {
+        const correction = corrections.get(channel.key);
+        return [
+          nameOf(channel),
+          ...(sensors.get(channel.key) ? [`sensor ${sensors.get(channel.key)}`] : []),
+          ...(channel.head ? [`column ${channel.head}`] : []),
+          correction
+            ? `calibration of ${correction.madeOn} is applied to readings, not to these numbers: ${correction.points.map(({ indicatedC, referenceC }) => `${indicatedC} is ${referenceC}`).join(', ')} °C`
+            : 'no correction',
+        ].join('; ');
+      }),
+    ];
     // What is stored comes in whole chunks.
     const within = { startS: fromS, endS: toS };
     return samplesTable(
       recorded.map((channel) => ({ name: nameOf(channel), series: slice(this.samples.read(id, channel.key, fromS, toS), within) })),
+      { facts, phases: run.phases },
     );
   }
 

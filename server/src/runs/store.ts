@@ -54,7 +54,7 @@ export interface StoredChannel extends RunChannel {
 }
 
 /** A channel that is written down for the first time: its numbers are what they were taken for. */
-export type NewChannel = Omit<StoredChannel, 'readAs'>;
+export type NewChannel = Omit<StoredChannel, 'readAs' | 'head'> & { head?: string };
 
 export interface NewRun {
   studyId: string;
@@ -215,10 +215,10 @@ export class RunStore {
   addChannels(id: string, channels: readonly (NewChannel & Partial<StoredChannel>)[]): void {
     const from = (this.db.prepare('SELECT count(*) AS n FROM run_channel WHERE run_id = ?').get(id) as { n: number }).n;
     const put = this.db.prepare(
-      'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id, read_as) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      'INSERT INTO run_channel (run_id, ordinal, key, role, spot_id, unit, sensor, instrument_channel_id, read_as, head) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
     );
-    channels.forEach(({ key, role, spotId, unit, sensor, instrumentChannelId, readAs = 'as-is' }, i) =>
-      put.run(id, from + i, key, role, spotId, unit, sensor, instrumentChannelId, readAs),
+    channels.forEach(({ key, role, spotId, unit, sensor, instrumentChannelId, readAs = 'as-is', head = '' }, i) =>
+      put.run(id, from + i, key, role, spotId, unit, sensor, instrumentChannelId, readAs, head),
     );
   }
 
@@ -378,7 +378,7 @@ export class RunStore {
   channels(runId: string): StoredChannel[] {
     return this.db
       .prepare(
-        `SELECT key, role, spot_id AS spotId, unit, sensor, instrument_channel_id AS instrumentChannelId, read_as AS readAs
+        `SELECT key, role, spot_id AS spotId, unit, sensor, instrument_channel_id AS instrumentChannelId, read_as AS readAs, head
          FROM run_channel WHERE run_id = ? ORDER BY ordinal`,
       )
       .all(runId) as (StoredChannel & { role: ChannelRole })[];
@@ -416,7 +416,7 @@ export class RunStore {
       settings: JSON.parse(row.settings) as Record<string, string>,
       madeAs: row.made_as === null ? null : (JSON.parse(row.made_as) as MadeAs),
       confirmedLocks: JSON.parse(row.confirmed_locks) as string[],
-      channels: this.channels(row.id).map(({ key, role, spotId, unit, readAs }) => ({ key, role, spotId, unit, readAs })),
+      channels: this.channels(row.id).map(({ key, role, spotId, unit, readAs, head }) => ({ key, role, spotId, unit, readAs, head })),
       recipe: JSON.parse(row.recipe) as RecipePhase[],
       phases: phases.map((phase) => ({
         kind: phase.kind,

@@ -118,10 +118,17 @@ describe('the samples beneath it all', () => {
   it('come as they were read, all of them or a stretch', async () => {
     const all = await bench.call('GET', `/api/v1/runs/${ids[0]}/samples.csv`);
     expect(all.headers.get('content-disposition')).toContain('run-1-samples.csv');
-    const lines = all.text.trim().split('\r\n');
-    expect(lines[0]).toContain('"time, s","Spot tc1, °C","Spot tc2, °C",room');
+    const told = all.text.split('\r\n').filter((line) => line.startsWith('#'));
+    expect(told.slice(1, 3)).toEqual([expect.stringMatching(/^# Run 1; variant: .+; mount: /), expect.stringMatching(/^# Begun 20/)]);
+    expect(told).toContainEqual(expect.stringMatching(/^# Spot tc1, °C; .*no correction$/));
+    const lines = all.text.trim().split('\r\n').slice(told.length);
+    expect(lines[0]).toContain('"time, s",phase,"Spot tc1, °C","Spot tc2, °C",room');
     expect(lines).toHaveLength(1501);
-    const part = (await bench.call('GET', `/api/v1/runs/${ids[0]}/samples.csv?from=100&to=200`)).text.trim().split('\r\n');
+    expect(lines[1500]).toMatch(/^\d+,Loud,/);
+    const part = (await bench.call('GET', `/api/v1/runs/${ids[0]}/samples.csv?from=100&to=200`)).text
+      .trim()
+      .split('\r\n')
+      .filter((line) => !line.startsWith('#'));
     expect(part).toHaveLength(51);
     expect(part[1]!.startsWith('100,')).toBe(true);
     expect((await bench.call('GET', '/api/v1/runs/nobody/samples.csv')).status).toBe(404);

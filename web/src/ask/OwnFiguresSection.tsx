@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from 'lucide-react';
-import type { OwnFigureBody, Study, StudyBody } from '@red-ember/contract';
+import { lastingName, type OwnFigureBody, type Study, type StudyBody } from '@red-ember/contract';
 import { blankOwnFigure, ownFiguresOf } from '@red-ember/study';
 import { useRigsQuery, useRunsQuery } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -21,8 +21,10 @@ function useChannels(studyId: string): { value: string; label: string }[] {
   const labels = new Map<string, string>(
     rigs.flatMap((rig) => rig.channels.map(({ key, label, unit }) => [key, `${label}, ${unit}`] as const)),
   );
-  for (const { key, role, unit } of runs.flatMap((run) => run.channels))
-    if (role === 'beside' && !labels.has(key)) labels.set(key, unit ? `${key}, ${unit}` : key);
+  for (const channel of runs.flatMap((run) => run.channels)) {
+    const name = lastingName(channel);
+    if (channel.role === 'beside' && !labels.has(name)) labels.set(name, channel.unit ? `${name}, ${channel.unit}` : name);
+  }
   return [...labels].map(([value, label]) => ({ value, label: `by channel ${label}` }));
 }
 

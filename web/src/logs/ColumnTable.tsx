@@ -2,6 +2,7 @@ import { createColumnHelper, type Table } from '@tanstack/react-table';
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import {
   holdsReadings,
+  isKept,
   isTemperature,
   RECORDED_ROLES,
   roleWords,
@@ -49,7 +50,10 @@ const TABLE_CHOICES: Choice[] = [
   { value: 'factor', label: 'what was changed' },
   { value: 'repeat', label: 'which repeat' },
   { value: 'order', label: 'order of the rows' },
+  { value: 'own', label: 'a figure of its own' },
 ];
+/** Kept with the run as it is: what it holds may be said afterwards. */
+const KEPT = 'kept';
 const UNIT_CHOICES = [
   ...(Object.keys(DEGREES) as TemperatureUnit[]).map((unit) => ({ value: `°${unit}`, label: DEGREES[unit] })),
   ...THERMOCOUPLE_TYPES.map((type) => ({ value: type as string, label: `mV, type ${type}` })),
@@ -143,9 +147,11 @@ export function ColumnTable({
       ? map.spotId
         ? `spot:${map.spotId}`
         : `name:${map.spotName}`
-      : map.role === 'beside'
-        ? `lock:${map.lockName}`
-        : map.role;
+      : isKept(map)
+        ? KEPT
+        : map.role === 'beside'
+          ? `lock:${map.lockName}`
+          : map.role;
   };
   const choose = (column: number, chosen: string) => {
     const rest = value.columns.filter((entry) => entry.column !== column);
@@ -160,7 +166,8 @@ export function ColumnTable({
           { column, role: 'spot', spotId: null, spotName: chosen.slice(5), ...(componentClass ? { componentClass } : {}) },
         ],
       });
-    } else if (chosen.startsWith('lock:'))
+    } else if (chosen === KEPT) onChange({ columns: [...rest, { column, role: 'beside', spotId: null, lockName: null }] });
+    else if (chosen.startsWith('lock:'))
       onChange({ columns: [...rest, { column, role: 'beside', spotId: null, lockName: chosen.slice(5) }] });
     else onChange({ columns: [...rest, { column, role: chosen as ColumnMapBody['role'], spotId: null }] });
   };
@@ -170,7 +177,12 @@ export function ColumnTable({
     ...(value.dateColumn == null ? [] : [{ value: 'date', label: 'date' }]),
     ...spots.map(({ id, name }) => ({ value: id ? `spot:${id}` : `name:${name}`, label: name })),
     ...RECORDED_ROLES.map((role) => ({ value: role, label: roleWords(role, family) })),
-    ...(table ? [] : [{ value: 'mark', label: 'marks: what was done' }]),
+    ...(table
+      ? []
+      : [
+          { value: 'mark', label: 'marks: what was done' },
+          { value: KEPT, label: 'kept beside, nothing rests on it' },
+        ]),
     ...locks.filter((lock) => lock.channel !== '').map((lock) => ({ value: `lock:${lock.name}`, label: `${lock.name}, watched` })),
   ];
   const voltages = value.columns.filter((entry) => entry.voltage);

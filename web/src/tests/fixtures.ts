@@ -122,9 +122,9 @@ export function run(id: string, number: number, variantId: string, change: Parti
     settings: { Case: 'open bench' },
     confirmedLocks: ['Case'],
     channels: [
-      { key: 'top', role: 'spot', spotId: 'top', unit: '°C', readAs: 'as-is' },
-      { key: 'under', role: 'spot', spotId: 'under', unit: '°C', readAs: 'as-is' },
-      { key: 'room', role: 'room', spotId: null, unit: '°C', readAs: 'as-is' },
+      { key: 'top', role: 'spot', spotId: 'top', unit: '°C', readAs: 'as-is', head: '' },
+      { key: 'under', role: 'spot', spotId: 'under', unit: '°C', readAs: 'as-is', head: '' },
+      { key: 'room', role: 'room', spotId: null, unit: '°C', readAs: 'as-is', head: '' },
     ],
     phases: [
       { kind: 'idle-soak', name: 'Idle soak', startS: 0, endS: 480, endedBy: 'time' },

@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { factorView } from '@red-ember/core';
-import type { LogStudy, PairVerdict, Run, RunReadings, StagedLog, StudyLineUp } from '@red-ember/contract';
+import type { ColumnMapBody, LogStudy, PairVerdict, Run, RunReadings, StagedLog, StudyLineUp } from '@red-ember/contract';
 import { testBench, type TestBench } from '../../tests/testBench.ts';
 
 let bench: TestBench;
@@ -157,6 +157,65 @@ describe('a table of results', () => {
     expect((await ask([bad.id])).text).toContain('Line 6, Memory °C: “warm” is not a number.');
   });
 });
+
+describe('figures of one’s own in a table of results', () => {
+  const rows = [
+    'Paste,Repeat,GPU rise (K),Score,Render time (min),Spread rating',
+    'soft,1,40.1,1204,12.4,4',
+    'soft,2,40.3,1198,12.5,4',
+    'hard,1,38.0,1260,11.9,2',
+    'hard,2,37.8,1255,11.8,',
+  ];
+
+  it('are named by the study, with their unit and the way that is better, and written down with each run', async () => {
+    const log = await put('pastes.csv', rows.join('\n'));
+    expect(log.guess.columns.filter(({ role }) => role === 'own').map(({ column }) => column)).toEqual([3, 4, 5]);
+    const { study, runs } = await made([log.id]);
+    expect(study.factors.map(({ name }) => name)).toEqual(['Paste']);
+    expect(study.figures!.map(({ name, unit, better }) => [name, unit, better])).toEqual([
+      ['Score', '', 'high'],
+      ['Render time', 'min', 'low'],
+      ['Spread rating', '', 'high'],
+    ]);
+    const idOf = (name: string) => study.figures!.find((figure) => figure.name === name)!.id;
+    expect(runs[0]!.own.map(({ figureId, load, value }) => [figureId, load, value])).toEqual(
+      expect.arrayContaining([
+        [idOf('Score'), null, 1204],
+        [idOf('Render time'), null, 12.4],
+        [idOf('Spread rating'), null, 4],
+      ]),
+    );
+    // A hole is no figure.
+    expect(runs[3]!.own.map(({ figureId }) => figureId)).not.toContain(idOf('Spread rating'));
+    const of = (name: string) => study.variants.find((variant) => variant.name === name)!.id;
+    const { judgement } = await get<PairVerdict>(`/studies/${study.id}/verdict?a=${of('soft')}&b=${of('hard')}`);
+    const score = judgement.cooling.rows.find(({ label }) => label === 'Score')!;
+    expect(score.comparison!.difference.value).toBeCloseTo(56.5, 6);
+  });
+
+  it('go on under the name that a study knows, whatever else is read from the table', async () => {
+    const { study } = await made([(await put('pastes one.csv', rows.slice(0, 4).join('\n'))).id]);
+    const more = await put('pastes two.csv', [rows[0], 'hard,3,37.9,1262,11.7,3'].join('\n'));
+    const answer = await bench.call('POST', '/api/v1/logs/study', { addTo: study.id, logs: [{ id: more.id, columns: columnsOf(more) }] });
+    expect(answer.status, answer.text).toBe(201);
+    const added = answer.json as LogStudy;
+    expect(added.study.figures).toHaveLength(3);
+    expect(added.runs[0]!.own.find(({ figureId }) => figureId === study.figures![0]!.id)!.value).toBe(1262);
+  });
+
+  it('are refused with the line where a cell is no number', async () => {
+    const log = await put('pastes three.csv', [...rows, 'hard,3,37.9,much,11.7,3'].join('\n'));
+    const answer = await ask([log.id], { columns: columnsOf(log, { column: 3, role: 'own', spotId: null }) });
+    expect(answer.text).toContain('Line 6, Score: “much” is not a number.');
+  });
+});
+
+/** What was guessed of a table with the first column as what was changed, and a column put right. */
+const columnsOf = ({ guess }: StagedLog, right?: ColumnMapBody): ColumnMapBody[] => [
+  ...guess.columns.filter(({ column }) => column !== 0 && column !== right?.column),
+  { column: 0, role: 'factor', spotId: null },
+  ...(right ? [right] : []),
+];
 
 describe('runs of figures', () => {
   it('have nothing to draw and nothing to put phases into, and are the same table twice', async () => {

@@ -13,6 +13,8 @@ const MOST_STEPS = 24;
 export interface FiguresOfRun {
   levels: { factor: string; level: string }[];
   figures: GivenFigures;
+  /** Figures of the study's own, by the columns that hold them. */
+  own: { column: number; figure: GivenFigure }[];
 }
 
 /** One row of a table. */
@@ -22,6 +24,7 @@ interface Row {
   order: number | null;
   swept: { duty: number | null; rpm: number | null };
   load: GivenLoad;
+  own: FiguresOfRun['own'];
 }
 
 /** Outputs that a column may hold, by its role in a log. */
@@ -85,6 +88,10 @@ function rowOf(row: CellRow, columns: readonly ColumnMapBody[], names: readonly 
       room: air && { ...air, value: toCelsius(air.value, room!.unit ?? 'C') },
       outputs,
     },
+    own: columns.flatMap((map) => {
+      const figure = map.role === 'own' ? figureIn(row, map, nameOf(map.column), decimal) : null;
+      return figure ? [{ column: map.column, figure }] : [];
+    }),
   };
 }
 
@@ -99,7 +106,7 @@ function sweepOf(rows: readonly Row[], noiseFloorDb: number | null): FiguresOfRu
   const unit = by === 'duty' ? '%' : 'rpm';
   if (twice) throw new LogProblem(`Line ${twice.line}: ${twice.swept[by]} ${unit} stands there twice. Keep one row a step, or give each sweep a file of its own.`); // prettier-ignore
   const loads = sorted.map(({ swept, load }) => ({ ...load, name: `Fan, ${swept[by]} ${unit}` }));
-  return { levels: [], figures: { loads, noiseFloorDb } };
+  return { levels: [], figures: { loads, noiseFloorDb }, own: [] };
 }
 
 /**
@@ -129,6 +136,6 @@ export function readFigures(
     if (rows.length === 0) throw new LogProblem('No row holds a figure.');
     if (kind === 'sweep') return [sweepOf(rows, noiseFloorDb)];
     const inOrder = rows.every(({ order }) => order !== null) ? [...rows].sort((p, q) => p.order! - q.order!) : rows;
-    return inOrder.map(({ levels, load }) => ({ levels, figures: { loads: [load], noiseFloorDb } }));
+    return inOrder.map(({ levels, load, own }) => ({ levels, figures: { loads: [load], noiseFloorDb }, own }));
   });
 }

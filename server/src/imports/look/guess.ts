@@ -39,11 +39,17 @@ export function guessTime(
     return { spec: { timeColumn: clocks, dateColumn: dates, timeFormat: format }, doubts: doubt ? [doubt] : [] };
   }
   // By name, else by a unit of time that stands alone: the s of MB/s is none; else by cells that can be nothing else.
-  const named = names.findIndex((name) =>
-    /\b(time|elapsed|timestamp|date|datetime|zeit|seconds|clock time|epoch|unix( ?time)?)\b/.test(plain(name)),
+  const named = names.findIndex(
+    (name, i) =>
+      !TOOK.test(plain(name)) &&
+      /\b(time|elapsed|timestamp|date|datetime|zeit|seconds|clock time|epoch|unix( ?time)?)\b/.test(plain(name)) &&
+      !comesAndGoes(cells(i), decimal),
   );
-  const timed = names.findIndex((name, i) =>
-    /^\(?\[?(s|secs?|seconds?|ms|msec|us|µs|min|minutes?|h|hours?)\]?\)?$/i.test((units[i] || unitBehind(name) || name).trim()),
+  const timed = names.findIndex(
+    (name, i) =>
+      !TOOK.test(plain(name)) &&
+      /^\(?\[?(s|secs?|seconds?|ms|msec|us|µs|min|minutes?|h|hours?)\]?\)?$/i.test((units[i] || unitBehind(name) || name).trim()) &&
+      !comesAndGoes(cells(i), decimal),
   );
   const stamped = names.findIndex((_, i) => ['iso', 'day-month', 'month-day', 'clock'].includes(formatAlone(first(i))));
   const column = [saved?.timeColumn ?? -1, named, timed, stamped, plainTime(names)].find((candidate) => candidate >= 0) ?? -1;
@@ -61,6 +67,18 @@ export function guessTime(
     spec: { timeColumn: column, dateColumn: null, timeFormat: asSaid ? saved.timeFormat : format },
     doubts: doubt && !asSaid ? [doubt] : [],
   };
+}
+
+/** How long something took, not when it was read. */
+const TOOK = /\b(render\w*|boot|build|export|copy\w*|transfer|settling|response|frame|job|encod\w*|compil\w*|fitting|curing) times?\b/;
+
+/** A time goes back now and then where a log was stopped; minutes of a render go either way from row to row. */
+const MOST_BACK = 0.2;
+
+function comesAndGoes(texts: readonly string[], decimal: Decimal): boolean {
+  const values = texts.map((text) => numberOf(text, decimal)).filter(Number.isFinite);
+  const back = values.filter((value, i) => i > 0 && value < values[i - 1]!).length;
+  return back > MOST_BACK * (values.length - 1);
 }
 
 function ascendsEvenly(texts: readonly string[], decimal: Decimal): boolean {
@@ -135,6 +153,7 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   const written = marks.flatMap(({ column, marks: found }) =>
     columns.some((map) => map.column === column && map.role === 'mark') ? (found ?? []) : [],
   );
+  if (kind === 'trace' && !beside.saved) columns.push(...keptBeside(seen, columns, skip));
   const evidence = evidenceOf(seen, columns, written);
   const phases = kind === 'trace' ? findPhases(evidence) : [];
   if (kind === 'trace') doubts.push(...oddities(seen, columns, phases, evidence, head.names, family));
@@ -157,6 +176,18 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
     },
     doubts,
   };
+}
+
+/** A log with more columns than this has most of them left out. */
+const MOST_KEPT = 40;
+
+/** Columns of numbers that nothing tells of: they are kept with the run, so that what they hold can be said afterwards. */
+function keptBeside({ columns: seen }: LogSeen, used: readonly ColumnMapBody[], skip: readonly number[]): ColumnMapBody[] {
+  const loose = seen.flatMap(({ numbers, texts }, column): ColumnMapBody[] => {
+    const taken = skip.includes(column) || used.some((map) => map.column === column);
+    return taken || numbers === 0 || texts > numbers ? [] : [{ column, role: 'beside', spotId: null, lockName: null }];
+  });
+  return loose.slice(0, Math.max(0, MOST_KEPT - used.length));
 }
 
 function startOf({ samples }: LogHead, time: ReturnType<typeof guessTime>, { startS }: LogSeen, zone: string): LogGuess['startedAt'] {

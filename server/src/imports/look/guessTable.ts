@@ -12,6 +12,10 @@ const RISE = /\b(rise|delta|over (room|ambient|air)|above (room|ambient))\b|Δ/i
 /** Words of a heading that say what is read, not where. */
 const NOT_THE_PLACE = /\b(settled|rise|delta|temperature|temp|mean|max|over room|over ambient|above ambient)\b|Δ/gi;
 
+/** What testers note beside temperature: a score, minutes of a render, a rating, what it cost. */
+const OWN =
+  /\b(score|rating|points|marks|grade|stars|time|duration|minutes|seconds|price|cost|weight|mass|length|height|effort|ease|frames|fps|loudness|sound|viscosity|conductivity)\b/;
+
 /** A heading without the words that say what is read: “Stages rise” is the stages. */
 function placeOf(name: string): string {
   const place = name.replace(NOT_THE_PLACE, ' ').replace(/\s+/g, ' ').replace(/^[\s,]+|[\s,]+$/g, ''); // prettier-ignore
@@ -47,11 +51,12 @@ export function guessTable(
   const loose = names.flatMap((name, column): ColumnMapBody[] => {
     if (found.some((map) => map.column === column)) return [];
     const words = plain(name);
-    const as = (role: 'order' | 'repeat' | 'factor') => [{ column, role, spotId: null }];
+    const as = (role: 'order' | 'repeat' | 'factor' | 'own') => [{ column, role, spotId: null }];
     if (REPEAT.test(words)) return as('repeat');
     if (ORDER.test(words.trim())) return as('order');
     const levels = new Set(values(column)).size;
     const texts = (seen.columns[column]?.texts ?? 0) > 0 || values(column).some((cell) => Number.isNaN(numberOf(cell, decimal)));
+    if (!sweep && !texts && levels > 0 && OWN.test(words)) return as('own');
     const fewNumbers = !sweep && levels < values(column).length && levels <= 6;
     return levels > 0 && levels <= MOST_LEVELS && (texts || fewNumbers) ? as('factor') : [];
   });

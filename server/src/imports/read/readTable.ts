@@ -1,7 +1,7 @@
 import { counted, thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
-import { holdsReadings, isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
+import { holdsReadings, isKept, isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
-import { LogProblem, numberIn } from './cells.ts';
+import { LogProblem, numberIn, numberOf } from './cells.ts';
 import { Marks, type Mark } from './marks.ts';
 import { saysZone, TIME_SCALE, timeOf, type TimeSpec } from './times.ts';
 import type { Decimal } from './cellRow.ts';
@@ -143,11 +143,13 @@ function refusePoor({ names, skipped, tMs, columns }: Table, count: number, body
     );
   if (tMs.length < 10) throw new LogProblem(`Only ${counted(tMs.length, 'reading')}; a run needs at least ten.`);
   body.columns.forEach((map, i) => {
-    if (map.role !== 'mark' && columns[i]!.every(Number.isNaN))
+    if (map.role !== 'mark' && !isKept(map) && columns[i]!.every(Number.isNaN))
       throw new LogProblem(`${names[map.column] ?? 'A column'} holds no readings at all.`);
   });
 }
 
+/** A counter may be larger than anything a bench reads. */
+const KEPT_MOST = 1e13;
 /** Beyond this no bench reads anything; such a cell is looked at closely, which says so. */
 const BEYOND = 1e6;
 
@@ -222,6 +224,7 @@ class MappedRows {
 
   private readClosely(map: ColumnMapBody, row: CellRow): number {
     if (map.role === 'mark') return NaN;
+    if (isKept(map)) return keptIn(row, map.column, this.reading.decimal);
     return map.voltage
       ? readVoltage(map.voltage, row, map.column, this.reading)
       : numberIn(row, map.column, this.nameOf(map), this.reading.decimal);
@@ -231,6 +234,12 @@ class MappedRows {
     if (!this.body.acceptOddTemperatures) questionUnits(map.role, value, line, this.nameOf(map));
     throw new LogProblem(`Line ${line}, ${this.nameOf(map)}: ${written} ${unit === 'K' ? 'K' : `°${unit}`} lies below absolute zero.`);
   }
+}
+
+/** A cell that nothing rests on: a number, or nothing; it never keeps a log from being read. */
+function keptIn(row: CellRow, column: number, decimal: Decimal): number {
+  const value = row.number(column, decimal) ?? numberOf(row.text(column) ?? '', decimal);
+  return Math.abs(value) <= KEPT_MOST ? value : NaN;
 }
 
 /** What a column can hold before somebody has to be asked. */

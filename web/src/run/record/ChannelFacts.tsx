@@ -26,10 +26,12 @@ export const factsOf = (run: Run): ChannelFactBody[] =>
 /** What each channel of a run was read from, and in which unit its numbers are. */
 export function ChannelFacts({
   study,
+  channels,
   facts,
   onChange,
 }: {
   study: Study;
+  channels: Run['channels'];
   facts: ChannelFactBody[];
   onChange: (facts: ChannelFactBody[]) => void;
 }) {
@@ -49,36 +51,39 @@ export function ChannelFacts({
         </tr>
       </thead>
       <tbody>
-        {facts.map(({ key, role, spotId, readAs }, i) => (
-          <tr key={key}>
-            <td className="whitespace-nowrap font-semibold">{channelWords(key)}</td>
-            <td>
-              <ChoiceField
-                label={`${channelWords(key)} was read from`}
-                hideLabel
-                pointer={`/channels/${i}/role`}
-                value={role === 'spot' ? `spot ${spotId}` : role}
-                options={places}
-                onChange={(place) => {
-                  const to: ChannelFactBody['role'] = place.startsWith('spot ') ? 'spot' : (place as ChannelFactBody['role']);
-                  // What a temperature can be taken for, a power cannot.
-                  const kept = isTemperature(to) === isTemperature(role) ? readAs : 'as-is';
-                  set(i, { role: to, spotId: to === 'spot' ? place.slice(5) : null, readAs: kept });
-                }}
-              />
-            </td>
-            <td>
-              <ChoiceField
-                label={`Numbers of ${channelWords(key)} are`}
-                hideLabel
-                pointer={`/channels/${i}/readAs`}
-                value={readAs}
-                options={(isTemperature(role) ? TEMPERATURES : OTHERS).map((how) => ({ value: how, label: READ_AS_WORDS[how] }))}
-                onChange={(how) => set(i, { readAs: how })}
-              />
-            </td>
-          </tr>
-        ))}
+        {facts.map(({ key, role, spotId, readAs }, i) => {
+          const called = channelWords(channels.find((channel) => channel.key === key) ?? { key });
+          return (
+            <tr key={key}>
+              <td className="whitespace-nowrap font-semibold">{called}</td>
+              <td>
+                <ChoiceField
+                  label={`${called} was read from`}
+                  hideLabel
+                  pointer={`/channels/${i}/role`}
+                  value={role === 'spot' ? `spot ${spotId}` : role}
+                  options={places}
+                  onChange={(place) => {
+                    const to: ChannelFactBody['role'] = place.startsWith('spot ') ? 'spot' : (place as ChannelFactBody['role']);
+                    // What a temperature can be taken for, a power cannot.
+                    const kept = isTemperature(to) === isTemperature(role) ? readAs : 'as-is';
+                    set(i, { role: to, spotId: to === 'spot' ? place.slice(5) : null, readAs: kept });
+                  }}
+                />
+              </td>
+              <td>
+                <ChoiceField
+                  label={`Numbers of ${called} are`}
+                  hideLabel
+                  pointer={`/channels/${i}/readAs`}
+                  value={readAs}
+                  options={(isTemperature(role) ? TEMPERATURES : OTHERS).map((how) => ({ value: how, label: READ_AS_WORDS[how] }))}
+                  onChange={(how) => set(i, { readAs: how })}
+                />
+              </td>
+            </tr>
+          );
+        })}
       </tbody>
     </table>
   );
