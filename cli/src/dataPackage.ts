@@ -27,9 +27,10 @@ const table = (path: string, title: string, csv: string, type: Field['type']) =>
   encoding: 'utf-8',
   dialect: { commentChar: '#' },
   schema: {
-    fields: (parse(csv, { to: 1, comment: '#', comment_no_infix: true })[0] ?? []).map(
-      (name): Field => ({ name, type: TEXTS.includes(name) ? 'string' : type }),
-    ),
+    fields: (parse(csv, { to: 1, comment: '#', comment_no_infix: true })[0] ?? []).map((name): Field => ({
+      name,
+      type: TEXTS.includes(name) ? 'string' : type,
+    })),
     missingValues: [''],
   },
 });

@@ -1,3 +1,4 @@
+import type { Reach } from '../review/reach.ts';
 import type { OutputKey } from '../review/outputs.ts';
 import type { Estimate } from '../estimate.ts';
 import type { RunReview } from '../review/types.ts';
@@ -177,9 +178,6 @@ export interface Finding {
  * 'not-compared': a reading is missing.
  */
 export type CallKind = 'cooler' | 'warmer' | 'equivalent' | 'no-call' | 'withheld' | 'blocked' | 'not-compared';
-
-/** How far a difference reaches that was read before a side was settled. */
-export type Reach = 'at-least' | 'at-most';
 
 export interface Call {
   kind: CallKind;

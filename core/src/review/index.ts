@@ -20,4 +20,5 @@ export {
   type UncountedLoad,
 } from './types.ts';
 export { eachOutput, OUTPUT_KEYS, type OutputKey, type Outputs } from './outputs.ts';
+export { reachWords, type Reach } from './reach.ts';
 export { changesWithin, roomOverLoads, type ChangeWithin } from './withinRun.ts';

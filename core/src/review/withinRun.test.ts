@@ -64,11 +64,11 @@ describe('what one load of a run changed against the one before', () => {
     const done = changesWithin([off, taped, open].map(load));
     expect(rising[1]![0]!.settled!.value).toBeCloseTo(done[1]![0]!.settled!.value, 9);
     expect(rising[1]![0]!.settled!.u).toBeGreaterThan(0.1);
-    expect(rising[1]![0]!.reads).toBe('at-least');
-    expect(changesWithin([taped, { ...off, bound: 'still-falling' as const }].map(load))[1]![0]!.reads).toBe('at-least');
+    expect(rising[1]![0]!.reach).toBe('at-least');
+    expect(changesWithin([taped, { ...off, bound: 'still-falling' as const }].map(load))[1]![0]!.reach).toBe('at-least');
     // Cooler than before, and warming again.
-    expect(changesWithin([taped, { ...off, bound: 'still-rising' as const }].map(load))[1]![0]!.reads).toBe('at-most');
-    expect(done[1]![0]!.reads).toBe('as-it-is');
+    expect(changesWithin([taped, { ...off, bound: 'still-rising' as const }].map(load))[1]![0]!.reach).toBe('at-most');
+    expect(done[1]![0]!.reach).toBe(null);
   });
 
   it('says where the room went, where it did', () => {

@@ -1,5 +1,6 @@
 import type { Estimate } from '../estimate.ts';
 import { mean } from '../mean.ts';
+import type { Reach } from './reach.ts';
 import type { LoadReview, PhaseReading } from './types.ts';
 
 /** What changed at one spot from one load of a run to the next. */
@@ -7,8 +8,8 @@ export interface ChangeWithin {
   spotId: string;
   /** Between the settled values of both, K, with what either may still be off; run-to-run scatter has no part in it. null without a rise. */
   settled: Estimate | null;
-  /** How the change between the readings themselves is to be taken while the later load goes on its way. */
-  reads: 'as-it-is' | 'at-least' | 'at-most';
+  /** How far the change between the readings themselves reaches while the later load goes on its way; null where it stands. */
+  reach: Reach | null;
   /** What it would have been had the fan kept the speed of the load before, K; null where the fan kept it, or where the run cannot tell. */
   fanHeld: Estimate | null;
 }
@@ -78,9 +79,9 @@ function settledChange(before: PhaseReading, now: PhaseReading): Estimate | null
 }
 
 /** A change that goes on the way it went will be larger; one that turns back, smaller. Of a load before that was not done either nothing is said. */
-function readsAs(before: PhaseReading, now: PhaseReading): ChangeWithin['reads'] {
-  if (!before.rise || !now.rise || (now.bound !== 'still-rising' && now.bound !== 'still-falling')) return 'as-it-is';
-  if (before.bound === now.bound) return 'as-it-is';
+function reachOf(before: PhaseReading, now: PhaseReading): Reach | null {
+  if (!before.rise || !now.rise || (now.bound !== 'still-rising' && now.bound !== 'still-falling')) return null;
+  if (before.bound === now.bound) return null;
   return (now.bound === 'still-rising') === now.rise.mean.value > before.rise.mean.value ? 'at-least' : 'at-most';
 }
 
@@ -102,7 +103,7 @@ export function changesWithin(loads: readonly LoadReview[]): ChangeWithin[][] {
       const [before, now] = [last.spots[k]?.reading, load.spots[k]?.reading];
       if (!before || !now) return [];
       const settled = settledChange(before, now);
-      return [{ spotId, settled, reads: readsAs(before, now), fanHeld: settled && heldAt(settled, at(last, k), at(load, k), laws[k]!) }];
+      return [{ spotId, settled, reach: reachOf(before, now), fanHeld: settled && heldAt(settled, at(last, k), at(load, k), laws[k]!) }];
     });
   });
 }

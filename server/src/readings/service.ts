@@ -68,7 +68,12 @@ export class ReadingService {
       throw conflict('This run is still going on; it can be read when it has ended.');
     const study = this.studies.get(run.studyId);
     const judged = this.judgedRun(run, study);
-    return { runId, review: judged.review, findings: runFindings(judged, this.spotsOf(study, [run]), judgeRules(study)) };
+    return {
+      runId,
+      review: judged.review,
+      findings: runFindings(judged, this.spotsOf(study, [run]), judgeRules(study)),
+      own: [...(judged.own ?? [])],
+    };
   }
 
   /** Spots as they are judged: where every run was corrected by a calibration, what it leaves stands for the stated accuracy. */

@@ -8,6 +8,7 @@ import {
   outcomeKeys,
   outcomeKind,
   rankLineUp,
+  reachWords,
   HOTTEST_SPOT_ID,
   type LineUp,
 } from '@red-ember/core';
@@ -94,10 +95,12 @@ export function stepsSection(study: Study, name: string, field: LineUp): Html | 
             html`<tr>
               <td>${ladders[0]!.steps[i]!.name}</td>
               ${ladders.map(({ steps }) => {
-                const { value, step, call } = steps[i]!;
+                const { value, step, call, reach, fanHeld } = steps[i]!;
+                const held = fanHeld && `fan held, calculated: ${measured(fanHeld.value, 2 * fanHeld.u, 'K', { sign: true })}`;
                 const change =
-                  step && `${measured(step.difference.value, step.budget.expanded, 'K', { sign: true })}, ${callWords(call!).words}`;
-                return html`<td class="n">${value === null ? 'not free' : `${fixed(value, 1)} ${unitOf(study)}`}${change && html`<br /><small>${change}</small>`}</td>`;
+                  step &&
+                  `${reachWords(reach)}${measured(step.difference.value, step.budget.expanded, 'K', { sign: true })}, ${callWords(call!).words}`;
+                return html`<td class="n">${value === null ? 'not free' : `${fixed(value, 1)} ${unitOf(study)}`}${change && html`<br /><small>${change}</small>`}${held && html`<br /><small>${held}</small>`}</td>`;
               })}
             </tr>`,
         )}

@@ -31,7 +31,8 @@ const wrong = (pointer: string, sentence: string) => unprocessable(sentence, [{ 
 export function channelsPutRight(stored: readonly StoredChannel[], facts: readonly ChannelFactBody[], study: Study): StoredChannel[] {
   facts.forEach(({ key }, i) => {
     const channel = stored.find((candidate) => candidate.key === key);
-    if (!channel || channel.role === 'hand') throw wrong(`/channels/${i}/key`, `This run has no recorded channel ${channelWords(channel ?? { key })}.`);
+    if (!channel || channel.role === 'hand')
+      throw wrong(`/channels/${i}/key`, `This run has no recorded channel ${channelWords(channel ?? { key })}.`);
   });
   const channels = stored.map((channel): StoredChannel => {
     const fact = facts.find((candidate) => candidate.key === channel.key);

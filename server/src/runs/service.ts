@@ -354,8 +354,7 @@ export class RunService {
     const run = this.get(id);
     const study = this.studies.get(run.studyId);
     const placeOf = (channel: Run['channels'][number]) =>
-      study.spots.find((spot) => spot.id === channel.spotId)?.name ??
-      (channel.role === 'beside' ? channelWords(channel) : channel.role);
+      study.spots.find((spot) => spot.id === channel.spotId)?.name ?? (channel.role === 'beside' ? channelWords(channel) : channel.role);
     const nameOf = (channel: Run['channels'][number]) => `${placeOf(channel)}${channel.unit ? `, ${channel.unit}` : ''}`;
     const recorded = run.channels.filter((channel) => channel.role !== 'hand');
     const sensors = new Map(this.store.channels(id).map(({ key, sensor }) => [key, sensor]));

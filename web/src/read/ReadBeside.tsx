@@ -3,14 +3,18 @@ import {
   fixed,
   LIMITER_WORDS,
   measured,
+  outcomeKind,
+  ownOutcome,
   OUTCOMES,
   OUTPUT_KEYS,
   workDone,
   type Estimate,
+  type OwnValue,
   type RunReview,
   type ThrottleReview,
 } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
+import { ownFiguresOf } from '@red-ember/study';
 import { useDegrees } from '../data/useDegrees.ts';
 import { Section } from '../ui/Section.tsx';
 
@@ -19,8 +23,19 @@ const perWatt = ({ value, u }: Estimate) => `${fixed(value, 3)} ± ${fixed(Math.
 
 const shown = (estimate: Estimate | null, unit: string) => (estimate ? measured(estimate.value, 2 * estimate.u, unit) : null);
 
+/** Figures that the study names itself; of a run with several loads each says which. */
+function ownRows(study: Study, own: readonly OwnValue[]) {
+  const figures = ownFiguresOf(study);
+  return figures.flatMap(({ id }) => {
+    const { label, unit, decimals } = outcomeKind(ownOutcome(id), { own: figures });
+    return own
+      .filter(({ figureId }) => figureId === id)
+      .map(({ load, value }) => [load === null ? label : `${label}, ${load}`, `${fixed(value, decimals)} ${unit}`.trim()] as const);
+  });
+}
+
 /** Everything but temperature over the window that was read, and the episodes in which the part slowed down. */
-export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
+export function ReadBeside({ study, run, review, own }: { study: Study; run: Run; review: RunReview; own: readonly OwnValue[] }) {
   const throughput = run.channels.find((channel) => channel.role === 'throughput')?.unit ?? '';
   const rows = [
     ...OUTPUT_KEYS.map((key) =>
@@ -29,6 +44,7 @@ export function ReadBeside({ run, review }: { run: Run; review: RunReview }) {
         : ([OUTCOMES[key].label, shown(review[key], OUTCOMES[key].unit)] as const),
     ),
     ['kept busy', review.utilisationPercent === null ? null : `${fixed(review.utilisationPercent, 1)} %`] as const,
+    ...ownRows(study, own),
   ].filter(([, value]) => value !== null);
   const { throttle } = review;
   if (rows.length === 0 && !throttle) return null;

@@ -58,7 +58,12 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
         <ReadingCell reading={load} />
       </td>
       <td className="num">{loadC === undefined ? '' : text(`${fixed(loadC, 1)} °C`)}</td>
-      <td className="num">{load ? text(`${fixed(load.peakC, 1)} °C`) : ''}</td>
+      <td className="num">
+        {load ? text(`${fixed(load.peakC, 1)} °C`) : ''}
+        {load && load.absolute.n > 1 ? (
+          <span className="block whitespace-nowrap text-[0.83rem] text-soft">95 % under {text(`${fixed(load.absolute.p95, 1)} °C`)}</span>
+        ) : null}
+      </td>
       <td className={`max-w-48 leading-snug ${load && load.bound !== 'settled' ? 'text-ochre-text' : ''}`}>
         {load ? settledWords(load) : ''}
       </td>
@@ -286,7 +291,7 @@ export function ReadPage() {
             </table>
           </Section>
           {review.loads.length > 0 ? <LoadsTable study={study} loads={review.loads} /> : null}
-          <ReadBeside run={run} review={review} />
+          <ReadBeside study={study} run={run} review={review} own={readings.own} />
           <HeatPathSection study={study} review={review} />
           <ReadWindows run={run} review={review} shown={shownRange} />
         </>

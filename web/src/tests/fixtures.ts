@@ -369,6 +369,7 @@ export function readings(runId: string, change: Partial<RunReview> = {}): RunRea
   return {
     runId,
     review: made,
+    own: [],
     findings: runFindings(judged, spots, {
       basis: 'rise',
       figure: 'settled-mean',

@@ -36,6 +36,7 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     settings: {},
     points: {},
     atRest: {},
+    fanHeld: {},
     slowTauS: { top: 600 },
     ...change,
   };

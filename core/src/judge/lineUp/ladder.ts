@@ -1,10 +1,23 @@
 import { InsufficientDataError } from '../../errors.ts';
 import { mean } from '../../mean.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
+import type { Estimate } from '../../estimate.ts';
+import { compareReadings, outcomeKind, ownOutcome } from '../outcome/outcomes.ts';
 import { callOf } from '../pair/call.ts';
 import { compareAt } from '../pair/compareAt.ts';
-import { standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
-import type { Call, OutcomeKey, Reach } from '../types.ts';
+import {
+  standsBetween,
+  figuresAt,
+  groupsBeside,
+  historyBeside,
+  meanOutcome,
+  readingsOf,
+  spotOf,
+  type LineUp,
+  type LineUpSide,
+} from './lineUp.ts';
+import type { Reach } from '../../review/reach.ts';
+import type { Call, OutcomeKey } from '../types.ts';
 
 /** What a step did to throttling. */
 export type ThrottleStep = 'none' | 'ended' | 'delayed' | 'sooner' | 'unchanged' | 'began' | 'not-watched';
@@ -22,6 +35,13 @@ export interface LadderStep {
   call: Call | null;
   /** Whether the step reaches at least or at most as far as it was read, where one of the two was not settled; null otherwise. */
   reach: Reach | null;
+  /**
+   * What the step would have been had the fan kept the speed of the step before, K: calculated (`changesWithin`), over the runs that went
+   * through both. null where the steps are no loads of one run in their order, or where no run can tell.
+   */
+  fanHeld: Estimate | null;
+  /** Figures that the study names itself, by their id, with what they changed against the step before; empty where none was read. */
+  own: OwnAtStep[];
   /** Fan and power against the step before, in rpm and W; null where they were not read on both. */
   beside: { fanRpm: number | null; powerW: number | null };
   /** Against the first step that could be read: what all changes so far come to, compared directly and not by adding doubts. */
@@ -30,6 +50,42 @@ export interface LadderStep {
   sumCall: Call | null;
   throttled: { runs: number; of: number; meanMin: number | null; watchedMin: number };
   throttling: ThrottleStep;
+}
+
+/** A figure of the study's own at a step. */
+export interface OwnAtStep {
+  id: string;
+  label: string;
+  unit: string;
+  decimals: number;
+  value: number;
+  step: Comparison | null;
+}
+
+function ownAt(of: LineUp, before: LineUpSide | null, side: LineUpSide): OwnAtStep[] {
+  return (of.rules.own ?? []).flatMap(({ id }) => {
+    const outcome = ownOutcome(id);
+    const kind = outcomeKind(outcome, of.rules);
+    const value = meanOutcome(side, outcome);
+    if (value === null) return [];
+    const beside = before && groupsBeside(of, outcome, [before, side]);
+    const made =
+      before && compareReadings(readingsOf(before, { outcome }), readingsOf(side, { outcome }), kind, of.rules.coverage, beside ?? []);
+    return [{ id, label: kind.label, unit: kind.unit, decimals: kind.decimals, value, step: made?.comparison ?? null }];
+  });
+}
+
+/** Over runs that went through both loads; a step that is not the load right after the other says nothing. */
+function fanHeldOf(before: LineUpSide, side: LineUpSide, spotId: string): Estimate | null {
+  const [from, to] = [before, side].map(({ variantId }) => /^(.*)#(\d+)$/.exec(variantId));
+  if (!from || !to || from[1] !== to[1] || Number(to[2]) !== Number(from[2]) + 1) return null;
+  const held = side.runs.flatMap(({ fanHeld }) => fanHeld[spotId] ?? []);
+  if (held.length === 0) return null;
+  const value = mean(held.map((one) => one.value));
+  const scatter = held.length < 2 ? 0 : held.reduce((sum, one) => sum + (one.value - value) ** 2, 0) / (held.length - 1) / held.length;
+  // What is assumed of the air at the intake is the same in every run: repeats do not average it away.
+  const u = Math.max(Math.sqrt(scatter), mean(held.map((one) => one.u)));
+  return { value, u, dof: Math.min(...held.map((one) => one.dof)) };
 }
 
 /** How much an outcome changed from one step to the next; null where it was not read on both. */
@@ -104,6 +160,8 @@ export function ladderSteps(of: LineUp, order: readonly string[], spotId: string
       step: step?.comparison ?? null,
       call: step?.call ?? null,
       reach: step?.reach ?? null,
+      fanHeld: before && fanHeldOf(before, side, spotId),
+      own: ownAt(of, before, side),
       beside: { fanRpm: before && changeOf(before, side, 'fan'), powerW: before && changeOf(before, side, 'power') },
       sum: sum?.comparison ?? null,
       sumCall: sum?.call ?? null,

@@ -140,6 +140,59 @@ describe('ladderSteps', () => {
     expect(plain[2]!.sum!.difference.u).toBeCloseTo(plain[1]!.step!.difference.u, 6);
     expect(() => ladderSteps(field([side('a', [60])]), ['a', 'x'], 'top')).toThrow(RangeError);
   });
+
+  describe('over the loads of one run', () => {
+    /** Resistance of the cooler goes as speed^−0.3, the intake 5 K above the room. */
+    const at = (name: string, rpm: number, change = 0) => ({
+      name,
+      startS: rpm,
+      endS: rpm + 1800,
+      phase: 0,
+      endedBy: 'time',
+      room: { meanC: 22, minC: 21.9, maxC: 22.1, driftK: 0 },
+      ...eachOutput(() => null),
+      power: { value: 100, u: 0.1, dof: 60 },
+      fan: { value: rpm, u: 1, dof: 60 },
+      spots: ['top', 'under'].map((spotId) => {
+        const over = 45 * (rpm / 1500) ** -0.3 + change;
+        const rise = reading(over + 5);
+        return { spotId, reading: { ...rise, overIntake: { ...rise.rise!, mean: { value: over, u: 0.05, dof: 60 } } } };
+      }),
+    });
+    const taped = run(40, 40, { review: { loads: [at('open', 1500), at('off', 1300), at('taped', 2200, 0.2)] } });
+    const loads = field(loadsAsSides({ variantId: 'v', name: 'stock', levels: {}, runs: [taped] }), {});
+    const order = loads.sides.map(({ variantId }) => variantId);
+
+    it('says what a step would have been had the fan not reacted, calculated', () => {
+      const [first, , third] = ladderSteps(loads, order, 'top');
+      expect(first!.fanHeld).toBeNull();
+      // The air moves by nothing here, the cooler by what the fan did to it; what the intake might do is in the doubt.
+      const slower = 45 * (1300 / 1500) ** -0.3 - 45;
+      const found = ladderSteps(loads, order, 'top')[1]!;
+      expect(found.step!.difference.value).toBeCloseTo(slower, 6);
+      expect(Math.abs(found.fanHeld!.value)).toBeLessThan(2 * found.fanHeld!.u);
+      expect(third!.fanHeld!.value).toBeGreaterThan(third!.step!.difference.value + 3);
+    });
+
+    it('says nothing of it for steps that did not follow one another', () => {
+      const [, skipped] = ladderSteps(loads, [order[0]!, order[2]!], 'top');
+      expect(skipped!.step).not.toBeNull();
+      expect(skipped!.fanHeld).toBeNull();
+    });
+  });
+
+  it('carries the figures that the study names itself', () => {
+    const render = { id: 'render', name: 'render time', unit: 'min', better: 'low' as const, doubt: 0.05, practical: 0.5 };
+    const noted = (name: string, minutes: number[]) => ({
+      ...side(name, minutes.map(() => 50)), // prettier-ignore
+      runs: minutes.map((value) => ({ ...run(50, 45), own: [{ figureId: 'render', load: null, value }] })),
+    });
+    const of = lineUp([noted('a', [14, 14.2]), noted('b', [12, 12.2]), side('c', [49, 49.4])], spots, { ...rules, own: [render] }, history);
+    const [first, second, third] = ladderSteps(of, ['a', 'b', 'c'], 'top');
+    expect(first!.own).toEqual([{ id: 'render', label: 'render time', unit: 'min', decimals: expect.any(Number), value: expect.closeTo(14.1), step: null }]); // prettier-ignore
+    expect(second!.own[0]!.step!.difference.value).toBeCloseTo(-2, 9);
+    expect(third!.own).toEqual([]);
+  });
 });
 
 describe('one among four', () => {

@@ -1,6 +1,7 @@
 import type { Estimate } from '../../estimate.ts';
 import type { PowerPoint } from '../../heat/safePower.ts';
 import type { PhaseReading } from '../../review/types.ts';
+import { changesWithin } from '../../review/withinRun.ts';
 import { projectAmbient } from '../../heat/projectAmbient.ts';
 import { mean } from '../../mean.ts';
 import { mayBeCalled } from '../fair/mayBeCalled.ts';
@@ -41,6 +42,8 @@ export interface LineUpRun {
   points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean; load: string }[]>;
   /** The same at rest, where everything that was recorded stood as under load. */
   atRest: Record<string, PowerPoint | null>;
+  /** Of a load of a run with several: what it would have changed against the load before had the fan kept its speed, by spot id, K. */
+  fanHeld: Record<string, Estimate>;
   /** Slow time constant of the last load's approach, by spot id, seconds; null where none stands out. */
   slowTauS: Record<string, number | null>;
 }
@@ -107,6 +110,12 @@ function pointsOf(run: JudgedSide['runs'][number], spotId: string): LineUpRun['p
   });
 }
 
+function fanHeldAt({ review, atLoad }: JudgedSide['runs'][number]): LineUpRun['fanHeld'] {
+  const i = review.loads.findIndex(({ name }) => name === atLoad);
+  const changes = i < 1 ? [] : changesWithin(review.loads)[i]!;
+  return Object.fromEntries(changes.flatMap(({ spotId, fanHeld }) => (fanHeld ? [[spotId, fanHeld]] : [])));
+}
+
 function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: readonly JudgedSpot[], rules: JudgeRules): LineUpRun {
   const real = spots.filter((spot) => spot.id !== HOTTEST_SPOT_ID);
   const figures: Record<string, Estimate> = {};
@@ -140,6 +149,7 @@ function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: rea
     settings: run.settings,
     points: Object.fromEntries(real.map((spot) => [spot.id, pointsOf(run, spot.id)])),
     atRest: Object.fromEntries(real.map((spot) => [spot.id, pointAtRest(run, spot.id)])),
+    fanHeld: fanHeldAt(run),
     slowTauS: Object.fromEntries(
       real.map((spot) => [spot.id, run.review.spots.find((candidate) => candidate.spotId === spot.id)?.load?.settling.slowTauS ?? null]),
     ),

@@ -10,7 +10,8 @@ import { scatterFor, withScatterOf, type ScatterRule } from '../figure/scatter.t
 import { fixed } from '../../format/measured.ts';
 import { listWords } from '../../format/words.ts';
 import { FIRST_LOOK, lookedAt } from '../figure/looked.ts';
-import type { Finding, JudgedSpot, JudgeRules, KnownScatter, Reach, Scatter } from '../types.ts';
+import type { Reach } from '../../review/reach.ts';
+import type { Finding, JudgedSpot, JudgeRules, KnownScatter, Scatter } from '../types.ts';
 
 export interface ComparedAt {
   comparison: Comparison | null;

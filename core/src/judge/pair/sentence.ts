@@ -1,3 +1,4 @@
+import { reachWords } from '../../review/reach.ts';
 import { duration, fixed } from '../../format/measured.ts';
 import { capital, listWords } from '../../format/words.ts';
 import type { ClaimOutcome } from '../claim/claim.ts';
@@ -10,8 +11,6 @@ export interface Segment {
 }
 
 const lower = (name: string) => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name);
-
-const REACH = { 'at-least': 'at least ', 'at-most': 'at most ', 'as-read': '' } as const;
 
 function list(items: Segment[][]): Segment[] {
   return items.flatMap((item, i) => [
@@ -88,7 +87,7 @@ export function verdictSentence(
     const { tone } = callWords(spot.call);
     return [
       {
-        text: `${tone === 'cooler' ? 'cools' : 'heats'} ${nameOf(spot)} by ${REACH[spot.reach ?? 'as-read']}${fixed(Math.abs(value), 1)} K`,
+        text: `${tone === 'cooler' ? 'cools' : 'heats'} ${nameOf(spot)} by ${reachWords(spot.reach)}${fixed(Math.abs(value), 1)} K`,
         tone,
       },
     ];

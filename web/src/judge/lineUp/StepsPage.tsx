@@ -6,6 +6,7 @@ import {
   kneeOfSweep,
   ladderSteps,
   measured,
+  reachWords,
   signed,
   type LadderStep,
   type ThrottleStep,
@@ -66,7 +67,7 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
   return (
     <>
       <b className={`whitespace-nowrap font-semibold ${TONE_TEXT[toneOf(step.call)]}`}>
-        {step.reach === 'at-least' ? 'at least ' : step.reach === 'at-most' ? 'at most ' : ''}
+        {reachWords(step.reach)}
         {text(measured(difference.value, budget.expanded, 'K', { sign: true }))}
       </b>
       <span className="block text-[0.87rem] text-soft">
@@ -76,6 +77,25 @@ function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) 
         {kind === 'no-call' ? text(`; ${likelyWords(step.call, practicalK)}`) : ''}
         {besideWords(step)}
       </span>
+      {step.fanHeld ? (
+        <span className="block text-[0.87rem] text-soft">
+          fan held: {text(measured(step.fanHeld.value, 2 * step.fanHeld.u, 'K', { sign: true }))}, calculated
+        </span>
+      ) : null}
+    </>
+  );
+}
+
+/** A figure of the study's own at a step, with what the step did to it. */
+function Own({ of: { value, unit, decimals, step } }: { of: LadderStep['own'][number] }) {
+  return (
+    <>
+      {fixed(value, decimals)} {unit}
+      {step ? (
+        <span className="block text-[0.87rem] text-soft">
+          {measured(step.difference.value, step.budget.expanded, unit, { sign: true })}
+        </span>
+      ) : null}
     </>
   );
 }
@@ -99,6 +119,7 @@ export function StepsPage() {
   const spotView = 'spotId' in view.key;
   const steps = view.data && !view.data.refusal && spotView ? stepsOf(view) : null;
   const made = steps !== null && typeof steps !== 'string' ? steps : null;
+  const own = (made ?? []).flatMap((step) => step.own).filter(({ id }, i, all) => all.findIndex((other) => other.id === id) === i);
   const knee = made && view.loadsOf ? kneeWords(view) : null;
   return (
     <LineUpSheet
@@ -110,6 +131,12 @@ export function StepsPage() {
         <MarginGroup title="How steps are read">
           <Note>Each step is held against the one before it; the sum is last against first, compared directly.</Note>
           <Note>A step that throttles later has more to soak heat up with; one that throttles no more carries it off.</Note>
+          {made?.some((step) => step.fanHeld) ? (
+            <Note>
+              Fan held: what a step would have done had the fan kept the speed of the step before, by how the rise over the intake air went
+              with the fan in the same run.
+            </Note>
+          ) : null}
           {knee ? <Note tone="cool">{knee}</Note> : null}
         </MarginGroup>
       }
@@ -126,6 +153,11 @@ export function StepsPage() {
                   <th className="num">figure, {view.unit}</th>
                   <th>against the step before</th>
                   <th>since the first</th>
+                  {own.map(({ id, label }) => (
+                    <th key={id} className="num">
+                      {label}
+                    </th>
+                  ))}
                   <th className="num">throttles after</th>
                   <th>throttling</th>
                 </tr>
@@ -148,6 +180,14 @@ export function StepsPage() {
                     <td className="whitespace-nowrap">
                       {step.sum ? text(measured(step.sum.difference.value, step.sum.budget.expanded, 'K', { sign: true })) : ''}
                     </td>
+                    {own.map(({ id }) => {
+                      const here = step.own.find((entry) => entry.id === id);
+                      return (
+                        <td key={id} className="num">
+                          {here ? <Own of={here} /> : null}
+                        </td>
+                      );
+                    })}
                     <td className="num whitespace-nowrap">
                       {step.throttled.of === 0
                         ? ''

@@ -1,5 +1,6 @@
 import {
   changesWithin,
+  reachWords,
   roomOverLoads,
   clock,
   fixed,
@@ -12,8 +13,6 @@ import {
 import type { Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Section } from '../../ui/Section.tsx';
-
-const READS: Record<ChangeWithin['reads'], string> = { 'as-it-is': '', 'at-least': 'at least ', 'at-most': 'at most ' };
 
 interface CellProps {
   reading: PhaseReading | null;
@@ -33,7 +32,7 @@ function Cell({ reading, before, rise, change }: CellProps) {
     <td className="num">
       {fixed(rise ? degrees.step(value) : degrees.temp(value), 1)}
       <span className="block text-[0.87rem] text-soft">
-        {past === null ? '\u00a0' : `${READS[change?.reads ?? 'as-it-is']}${signed(degrees.step(value - past), 1)}`}
+        {past === null ? '\u00a0' : `${reachWords(change?.reach ?? null)}${signed(degrees.step(value - past), 1)}`}
       </span>
       {held ? (
         <span className="block text-[0.83rem] text-soft">

@@ -96,7 +96,12 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
           <details className="mt-4">
             <summary className="cursor-pointer">What its channels read: roles and units</summary>
             <div className="mt-2 overflow-x-auto">
-              <ChannelFacts study={study} channels={run.channels} facts={channels as ChannelFactBody[]} onChange={(next) => setValue('channels', next)} />
+              <ChannelFacts
+                study={study}
+                channels={run.channels}
+                facts={channels as ChannelFactBody[]}
+                onChange={(next) => setValue('channels', next)}
+              />
             </div>
           </details>
         ) : null}
