@@ -9,7 +9,7 @@ import type { BenchRig } from './live/live.ts';
 import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/mount.ts';
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
-import type { RunReadings } from './readings/readings.ts';
+import type { RunReactions, RunReadings } from './readings/readings.ts';
 import type { Run, RunLine, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
 import type { Survey, SurveySummary } from './surveys/survey.ts';
@@ -42,6 +42,7 @@ export interface Answers {
   RunLoad: RunLoad;
   RunOfChannel: RunOfChannel;
   RunReadings: RunReadings;
+  RunReactions: RunReactions;
   SeatReport: SeatReport;
   Seconds: number;
   StagedLog: StagedLog;

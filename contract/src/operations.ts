@@ -359,6 +359,12 @@ export const OPERATIONS = {
     answer: 'Trace',
   },
   readings: { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run', answer: 'RunReadings' },
+  reactions: {
+    method: 'get',
+    path: '/runs/{id}/reactions',
+    summary: 'When each spot began to move after each change of a run',
+    answer: 'RunReactions',
+  },
   live: { method: 'get', path: '/runs/{id}/live', summary: 'Server-sent events: run, snapshot, samples', answer: 'events' },
   listRigs: { method: 'get', path: '/rigs', summary: 'Rigs that have connected', answer: 'BenchRig[]' },
   rehearse: {

@@ -4,6 +4,7 @@ import type { Claim } from './claim.ts';
 import { proveCarry } from './carried.ts';
 import { proveEqualNoise } from './equalNoise.ts';
 import { proveLosses } from './losses.ts';
+import { proveOnsets } from './onsets.ts';
 import { proveSettling } from './settling.ts';
 import { proveWindows } from './windows.ts';
 
@@ -21,4 +22,5 @@ export const proveReadings = (draws: number): Claim[] => [
   ...proveLosses(2 * draws),
   ...proveCarry(10 * draws),
   ...proveEqualNoise(10 * draws),
+  ...proveOnsets(4 * draws),
 ];

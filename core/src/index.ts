@@ -3,6 +3,7 @@ export { welchSatterthwaite, type Estimate } from './estimate.ts';
 export * from './series/index.ts';
 export * from './settling/index.ts';
 export * from './phases/index.ts';
+export * from './onset/index.ts';
 export * from './throttling/index.ts';
 export * from './heat/index.ts';
 export * from './noise/index.ts';

@@ -1,4 +1,12 @@
-import type { Finding, RunReview, OwnValue } from '@red-ember/core';
+import type { Finding, Reaction, RunReview, OwnValue } from '@red-ember/core';
+
+/** When each spot of a run began to move after each change; spots that were read by hand, minutes apart, are not among them. */
+export interface RunReactions {
+  runId: string;
+  reactions: Reaction[];
+  /** Changes, and spots of each, beyond so many are left out. */
+  leftOut: { changes: number; spots: number };
+}
 
 /** Everything read off one run, with what speaks against it. */
 export interface RunReadings {

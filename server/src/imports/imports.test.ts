@@ -197,7 +197,7 @@ describe('a log as loggers write them', () => {
       ['load', 30],
     ]);
     const spot = (again as Run).channels.find(({ role }) => role === 'spot')!;
-    expect([...read(spot.key).y.slice(28, 32)]).toEqual([30, 30, 50, 50]);
+    expect(Array.from(read(spot.key).y.subarray(28, 32))).toEqual([30, 30, 50, 50]);
   });
 
   it('with a preamble, comments, a row of units and decimal commas', async () => {

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import {
   calibrate,
   calibrationDoubt,
@@ -5,6 +6,8 @@ import {
   METHOD_VERSION,
   rectangularHalfWidth,
   reviewOfFigures,
+  changesOf,
+  findOnset,
   reviewRun,
   runFindings,
   type Disposition,
@@ -15,9 +18,10 @@ import {
   mean,
   slice,
   type OwnValue,
+  type Reaction,
   type Series,
 } from '@red-ember/core';
-import { lastingName, type Calibration, type Run, type RunReadings, type Study } from '@red-ember/contract';
+import { lastingName, type Calibration, type Run, type RunReactions, type RunReadings, type Study } from '@red-ember/contract';
 import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -51,6 +55,10 @@ export function judgeRules(study: Study): JudgeRules {
   return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, own, ...stopping };
 }
 
+/** A log with more of either is looked at in part: each look costs some 30 ms. */
+const MOST_CHANGES = 24;
+const MOST_SPOTS = 16;
+
 /** Reads runs off their samples, and keeps what was read until samples, phases or method change. */
 export class ReadingService {
   constructor(
@@ -63,9 +71,7 @@ export class ReadingService {
   ) {}
 
   readings(runId: string): RunReadings {
-    const run = this.runs.get(runId);
-    if (run.state === 'waiting' || run.state === 'recording')
-      throw conflict('This run is still going on; it can be read when it has ended.');
+    const run = this.ended(runId);
     const study = this.studies.get(run.studyId);
     const judged = this.judgedRun(run, study);
     return {
@@ -74,6 +80,40 @@ export class ReadingService {
       findings: runFindings(judged, this.spotsOf(study, [run]), judgeRules(study)),
       own: [...(judged.own ?? [])],
     };
+  }
+
+  /**
+   * When each spot began to move after each change. One is looked at after the other, with room between for whatever else is asked.
+   *
+   * @throws HttpProblem 409 while the run goes on
+   */
+  async reactions(runId: string): Promise<RunReactions> {
+    const run = this.ended(runId);
+    const changes = changesOf(run.phases, run.lengthS);
+    const spots = run.channels.flatMap(({ key, role, spotId }) => (role === 'spot' && spotId ? [{ key, spotId }] : []));
+    const reactions: Reaction[] = [];
+    for (const change of changes.slice(0, MOST_CHANGES)) {
+      const reaction: Reaction = { name: change.name, atS: change.changeS, spots: [] };
+      for (const { key, spotId } of spots.slice(0, MOST_SPOTS)) {
+        const series = this.samples.read(runId, key, change.fromS, change.toS);
+        reaction.spots.push({ spotId, onset: findOnset(series, change) });
+        await setImmediate();
+      }
+      reactions.push(reaction);
+    }
+    return {
+      runId,
+      reactions,
+      leftOut: { changes: Math.max(0, changes.length - MOST_CHANGES), spots: Math.max(0, spots.length - MOST_SPOTS) },
+    };
+  }
+
+  /** @throws HttpProblem 409 while the run goes on */
+  private ended(runId: string): Run {
+    const run = this.runs.get(runId);
+    if (run.state === 'waiting' || run.state === 'recording')
+      throw conflict('This run is still going on; it can be read when it has ended.');
+    return run;
   }
 
   /** Spots as they are judged: where every run was corrected by a calibration, what it leaves stands for the stated accuracy. */

@@ -208,6 +208,7 @@ export const api = createApi({
       keepUnusedDataFor: 20,
       providesTags: (_r, _e, { runId }) => [{ type: 'Trace', id: runId }],
     }),
+    reactions: build.query<AnswerOf<'reactions'>, string>({ query: (id) => ask('reactions', { params: { id } }), providesTags: ['Verdict'] }),
     readings: build.query<AnswerOf<'readings'>, string>({ query: (id) => ask('readings', { params: { id } }), providesTags: ['Verdict'] }),
     verdict: build.query<AnswerOf<'verdict'>, { studyId: string; a?: string; b?: string } & VerdictChange>({
       query: ({ studyId, ...query }) => ask('verdict', { params: { id: studyId }, query }),
@@ -363,6 +364,7 @@ export const {
   useMarkRunMutation,
   useSignOffMutation,
   useTraceQuery,
+  useReactionsQuery,
   useReadingsQuery,
   useNextQuery,
   useVerdictQuery,

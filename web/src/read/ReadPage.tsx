@@ -20,6 +20,7 @@ import { useStudy } from '../study/StudyFrame.tsx';
 import { LoadsTable } from '../run/record/LoadsTable.tsx';
 import { HeatPathSection, ReadBeside } from './ReadBeside.tsx';
 import { throttlingWords } from './throttlingWords.ts';
+import { Reactions } from './Reactions.tsx';
 import { ReadWindows, type Stretch } from './ReadWindows.tsx';
 import { ReadingDetails } from './ReadingDetails.tsx';
 
@@ -291,6 +292,7 @@ export function ReadPage() {
             </table>
           </Section>
           {review.loads.length > 0 ? <LoadsTable study={study} loads={review.loads} /> : null}
+          <Reactions study={study} run={run} />
           <ReadBeside study={study} run={run} review={review} own={readings.own} />
           <HeatPathSection study={study} review={review} />
           <ReadWindows run={run} review={review} shown={shownRange} />
