@@ -21,5 +21,6 @@ export * from './rules/rulesWords.ts';
 export * from './spots/classByName.ts';
 export * from './spots/definitionOf.ts';
 export * from './spots/estimateBeneath.ts';
+export * from './spots/heldAgainst.ts';
 export * from './spots/judgedSpots.ts';
 export * from './address/sides.ts';

@@ -3,12 +3,15 @@ import {
   agreementFinding,
   biasAtLimit,
   InsufficientDataError,
+  mean,
   pairedDifferences,
   rejectSpikes,
   type Finding,
+  type Series,
   type TwinAgreement,
 } from '@red-ember/core';
 import { goesOn, type Run, type Study, type TwinReading } from '@red-ember/contract';
+import { heldAgainst } from '@red-ember/study';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -16,7 +19,13 @@ import type { StudyService } from '../studies/service.ts';
 /** Points of a difference plot that still show its shape. */
 const MOST_POINTS = 240;
 
-/** Holds spots that read one place against each other, in every run that has both. */
+/** Mean of what is there; the least of all where nothing is. */
+function meanOf({ y }: Series): number {
+  const read = y.filter(Number.isFinite);
+  return read.length === 0 ? -Infinity : mean([...read]);
+}
+
+/** Holds spots that read one place, and a part's own sensors, against each other, in every run that has both. */
 export class AgreementService {
   constructor(
     private readonly studies: StudyService,
@@ -47,29 +56,42 @@ export class AgreementService {
     return [...newest.values()].flatMap((twin) => agreementFinding(twin) ?? []);
   }
 
+  /** What was read at a spot, spikes left out; null where the run has no such channel. */
+  private clean(run: Run, spotId: string): Series | null {
+    const key = run.channels.find((channel) => channel.spotId === spotId)?.key;
+    return key === undefined ? null : rejectSpikes(this.readings.corrected(run, key)).clean;
+  }
+
   private read(study: Study, runs: Run[]): { twin: TwinAgreement; run: Run; points: TwinReading['points'] }[] {
     return study.spots.flatMap((b) => {
-      const a = study.spots.find((spot) => spot.id === b.twinOf);
-      if (!a) return [];
+      const against = heldAgainst(b, study.spots);
+      if (!against) return [];
       return runs.flatMap((run) => {
-        const [keyA, keyB] = [a, b].map((spot) => run.channels.find((channel) => channel.spotId === spot.id)?.key);
-        if (!keyA || !keyB) return [];
-        const [seriesA, seriesB] = [keyA, keyB].map((key) => rejectSpikes(this.readings.corrected(run, key)).clean);
+        const seriesB = this.clean(run, b.id);
+        const [hottest] = against.ids
+          .flatMap((id) => {
+            const series = this.clean(run, id);
+            return series ? [{ a: study.spots.find((spot) => spot.id === id)!, series }] : [];
+          })
+          .sort((p, q) => meanOf(q.series) - meanOf(p.series));
+        if (!hottest || !seriesB) return [];
+        const { a, series: seriesA } = hottest;
         try {
-          const found = agreement(seriesA!, seriesB!);
-          const { mean, difference } = pairedDifferences(seriesA!, seriesB!);
-          const step = Math.max(1, Math.floor(mean.length / MOST_POINTS));
+          const found = agreement(seriesA, seriesB);
+          const { mean: levels, difference } = pairedDifferences(seriesA, seriesB);
+          const step = Math.max(1, Math.floor(levels.length / MOST_POINTS));
           return [
             {
               run,
               twin: {
                 a: { id: a.id, name: a.name },
                 b: { id: b.id, name: b.name, limitC: b.limitC },
+                samePlace: against.samePlace,
                 runLabel: `run ${run.number}`,
                 agreement: found,
-                levelC: mean.reduce((sum, value) => sum + value / mean.length, 0),
+                levelC: mean(levels),
               },
-              points: mean.filter((_, i) => i % step === 0).map((meanC, i) => ({ meanC, differenceK: difference[i * step]! })),
+              points: levels.filter((_, i) => i % step === 0).map((meanC, i) => ({ meanC, differenceK: difference[i * step]! })),
             },
           ];
         } catch (error) {

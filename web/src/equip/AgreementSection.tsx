@@ -1,6 +1,7 @@
 import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { fixed, measured, signed } from '@red-ember/core';
+import { fixed, listWords, measured, signed } from '@red-ember/core';
 import type { StudyBody, TwinReading } from '@red-ember/contract';
+import { heldAgainst } from '@red-ember/study';
 import { useAgreementsQuery } from '../data/api.ts';
 import { Section } from '../ui/Section.tsx';
 
@@ -40,22 +41,29 @@ function Plot({ twin }: { twin: TwinReading }) {
 /** Sensors on one place, held against each other in the newest run that has both. */
 export function AgreementSection({ body, studyId }: { body: StudyBody; studyId: string }) {
   const { data: twins = [] } = useAgreementsQuery(studyId);
-  const paired = body.spots.filter((spot) => spot.twinOf !== null);
+  const paired = body.spots.flatMap((spot) => {
+    const against = heldAgainst(spot, body.spots);
+    return against ? [{ spot, against }] : [];
+  });
   const nameOf = (id: string) => body.spots.find((spot) => spot.id === id)?.name ?? 'a spot that is gone';
   return (
-    <Section title="Do they agree?" hint="two sensors on one place: difference against level, with the limits that hold 95 in 100">
+    <Section
+      title="Do they agree?"
+      hint="two sensors on one place, or a part’s own and the hottest attached to its kind: difference against level, with the limits that hold 95 in 100"
+    >
       {paired.length === 0 ? (
         <p className="text-soft">
-          No two spots read the same place. Say so at a sensor above, and every run will hold them against each other.
+          No two spots read the same place, and no sensor of the part’s own has one attached beside it. Say at a sensor above which other
+          reads its place, and every run will hold them against each other.
         </p>
       ) : null}
-      {paired.map((spot) => {
+      {paired.map(({ spot, against }) => {
         const all = twins.filter((twin) => twin.bId === spot.id);
         const twin = all.at(-1);
         if (!twin)
           return (
             <p key={spot.id} className="text-soft">
-              {nameOf(spot.twinOf!)} and {spot.name}: no run has read both yet.
+              {listWords(against.ids.map(nameOf))} and {spot.name}: no run has read both yet.
             </p>
           );
         const { bias, lower, upper, trendPerK } = twin.agreement;
@@ -80,7 +88,7 @@ export function AgreementSection({ body, studyId }: { body: StudyBody; studyId: 
               </dd>
               <dt>near the limit</dt>
               <dd className={twin.flag && twin.biasAtLimitK > 0 ? 'font-semibold text-ember-text' : ''}>
-                {twin.flag ?? 'They agree within a kelvin.'}
+                {twin.flag ?? (against.samePlace ? 'They agree within a kelvin.' : 'It reads no lower.')}
               </dd>
               <dt className="mt-1">in {all.length === 1 ? 'one run' : `all ${all.length} runs`}</dt>
               <dd>{all.map((entry) => signed(entry.agreement.bias.value, 1)).join(', ')} K</dd>

@@ -314,7 +314,8 @@ describe('what was held, calibrated and agreed', () => {
     });
   });
   it('flags a sensor that reads low near its limit, and lets agreement be', () => {
-    const twin = (bias: number, trend = 0): TwinAgreement => ({
+    const twin = (bias: number, trend = 0, samePlace = true): TwinAgreement => ({
+      samePlace,
       a: { id: 'top', name: 'Flash' },
       b: { id: 'own', name: 'Own sensor', limitC: 85 },
       runLabel: 'run 3',
@@ -327,6 +328,9 @@ describe('what was held, calibrated and agreed', () => {
     // A bias that grows with the level is carried to the limit, one lost in doubt is not.
     expect(agreementFinding(twin(0.4, 0.1))!.evidence).toContain('2.4 K low');
     expect(agreementFinding(twin(0.4, 0.015))).toBeNull();
+    // On another place of the part: said where it lies lower, and not where it lies higher.
+    expect(agreementFinding(twin(3, 0, false))).toMatchObject({ severity: 'note', evidence: expect.stringContaining('3.0 K less near its limit than') }); // prettier-ignore
+    expect(agreementFinding(twin(-3, 0, false))).toBeNull();
   });
   it('says which figures a change moved', () => {
     const before = pair([run(45, 40), run(45.2, 40.1)], [run(43, 46), run(43.1, 46.2)]);
