@@ -19,7 +19,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
+import { THERMOCOUPLE_TYPES, type ClockOffset, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 import { RECORDED_ROLES, type RecordedRole } from '../channels.ts';
 import { COMPONENT_CLASSES, FAMILIES, type ComponentClass, type Family } from '@red-ember/study';
@@ -343,11 +343,8 @@ export class AlignLogBody extends LogTimeBody {
   channel!: string;
 }
 
-/** How far the log's clock is off, and both sides for drawing, each on its own clock from its first sample. */
-export interface LogAlignment {
-  /** Add it to the log's times. */
-  offsetS: number;
-  confidence: number;
+/** How far the log's clock is off the run's, and both sides for drawing, each on its own clock from its first sample. */
+export interface LogAlignment extends ClockOffset {
   run: { t: number[]; y: (number | null)[] };
   log: { t: number[]; y: (number | null)[] };
 }

@@ -32,7 +32,7 @@ function differences({ t, y }: Series, stepS: number): Float64Array {
 }
 
 /** Σ a[i]·b[i − lag] for every lag at once, by the convolution theorem; `at(lag)` reads it. */
-function correlate(a: Float64Array, b: Float64Array): (lag: number) => number {
+export function correlate(a: Float64Array, b: Float64Array): (lag: number) => number {
   const size = 2 ** Math.ceil(Math.log2(a.length + b.length));
   const fft = new FFT(size);
   const spectrum = (values: Float64Array) => {

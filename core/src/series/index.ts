@@ -6,4 +6,5 @@ export { decimate } from './decimate.ts';
 export { readWindow, type WindowReading } from './readWindow.ts';
 export { drawable } from './drawable.ts';
 export { alignClocks, type ClockAlignment } from './alignClocks.ts';
+export { clockOffset, type ClockOffset } from './clockOffset.ts';
 export { sweepAt, type SweepPoint } from './sweepAt.ts';

@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { alignClocks, drawable, InsufficientDataError, phasesOf, signed, type GivenFigures, type OwnValue } from '@red-ember/core';
+import { clockOffset, drawable, InsufficientDataError, phasesOf, signed, type GivenFigures, type OwnValue } from '@red-ember/core';
 import {
   DATED_FORMATS,
   goesOn,
@@ -301,7 +301,7 @@ export class ImportService {
     try {
       // Either clock may have been started long before the other.
       const maxShiftS = Math.max(run.lengthS, log.t.at(-1)!);
-      return { ...alignClocks(own, log, { maxShiftS }), run: drawable(own, DRAWN), log: drawable(log, DRAWN) };
+      return { ...clockOffset(own, log, { maxShiftS }), run: drawable(own, DRAWN), log: drawable(log, DRAWN) };
     } catch (error) {
       if (error instanceof InsufficientDataError) throw unprocessable('There is too little in one of the two to tell their clocks by.');
       throw error;

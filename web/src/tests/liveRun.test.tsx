@@ -368,11 +368,11 @@ describe('a second log of a run', () => {
     const run = made.run('r1', 1, 'bare');
     server.on('GET /runs/r1', run).on('POST /studies/s1/logs', staged).on('POST /studies/s1/logs/log2/join', run);
     const side = { t: [0, 100, 200], y: [0, 0, 5] };
-    server.on('POST /studies/s1/logs/log2/align', { offsetS: -37.52, confidence: 0.93, run: side, log: side });
+    server.on('POST /studies/s1/logs/log2/align', { offsetS: -37.52, sure: true, lag: { side: 'b', tauS: 12.2 }, explained: 0.93, stepS: 1, run: side, log: side });
     renderAt('/studies/s1/run/import?run=r1', <ImportPage />, server);
     await screen.findByRole('heading', { level: 1, name: 'Add a log to run 1' });
     await user.upload(screen.getByLabelText(/Drop a log here/), new File(['x'], 'drive.csv', { type: 'text/csv' }));
-    expect(await screen.findByText(/The two agree best with the log 37.5 s earlier \(correlation 0.93\)/)).toBeTruthy();
+    expect(await screen.findByText(/The two agree best with the log 37.5 s earlier, to within 0.5 s\. What the log shows there follows by some 12 s/)).toBeTruthy();
     const clock = screen.getByLabelText('Its clock is moved by') as HTMLInputElement;
     expect(clock.value).toBe('-37.5');
     await user.clear(clock);
@@ -390,10 +390,10 @@ describe('a second log of a run', () => {
     const server = new FakeServer();
     const side = { t: [0, 100], y: [1, 2] };
     server.on('GET /runs/r1', made.run('r1', 1, 'bare')).on('POST /studies/s1/logs', staged);
-    server.on('POST /studies/s1/logs/log2/align', { offsetS: 5, confidence: 0.11, run: side, log: side });
+    server.on('POST /studies/s1/logs/log2/align', { offsetS: 5, sure: false, lag: null, explained: 0.11, stepS: 1, run: side, log: side });
     renderAt('/studies/s1/run/import?run=r1', <ImportPage />, server);
     await user.upload(await screen.findByLabelText(/Drop a log here/), new File(['x'], 'drive.csv', { type: 'text/csv' }));
-    expect(await screen.findByText(/do not clearly show the same step \(correlation 0.11\)/)).toBeTruthy();
+    expect(await screen.findByText(/do not clearly show the same step, or show it more than once/)).toBeTruthy();
     expect((screen.getByLabelText('Its clock is moved by') as HTMLInputElement).value).toBe('0');
     expect(server.last('POST', '/studies/s1/logs/log2/align')!.body).toMatchObject({ column: 1 });
   });

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { duration, fixed } from '@red-ember/core';
-import { TIME_FORMATS, type JoinLogBody, type Run, type StagedLog, type Study } from '@red-ember/contract';
+import { TIME_FORMATS, type JoinLogBody, type LogAlignment, type Run, type StagedLog, type Study } from '@red-ember/contract';
 import { sentenceOf, useAlignLogMutation, useJoinLogMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ChoiceField, NumberField, ProblemsContext } from '../../ui/Field.tsx';
@@ -12,8 +12,15 @@ import { ColumnTable } from '../../logs/ColumnTable.tsx';
 import { ImportProgress } from '../../logs/ImportProgress.tsx';
 import { TIMES } from '../../logs/timeWords.ts';
 
-/** Below this the two records do not clearly show the same step; our own figure. */
-const SURE = 0.5;
+/** What was found of two clocks, in a sentence or two. */
+function offsetWords({ offsetS, sure, lag, stepS }: LogAlignment): string {
+  if (!sure)
+    return 'The two do not clearly show the same step, or show it more than once: choose other columns, or move the clock by hand.';
+  const agree = `The two agree best with the log ${fixed(Math.abs(offsetS), 1)} s ${offsetS < 0 ? 'earlier' : 'later'}, to within ${fixed(Math.max(0.5, stepS / 2), 1)} s.`;
+  if (lag === null) return agree;
+  const which = lag.side === 'b' ? 'log' : 'run';
+  return `${agree} What the ${which} shows there follows by some ${fixed(lag.tauS, 0)} s, as a slow sensor does; that is no matter of its clock.`;
+}
 
 /** Each side between its own lowest and highest, so that two units lie on each other. */
 function share(y: (number | null)[]): (number | null)[] {
@@ -53,9 +60,9 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
     if (channel === '') return;
     void align({ studyId: study.id, logId: log.id, body: { runId: run.id, timeColumn, timeFormat, column, channel } }).then((result) => {
       if (!('data' in result) || !result.data) return;
-      const { offsetS, confidence } = result.data;
+      const { offsetS, sure } = result.data;
       // What is not sure moves nothing by itself.
-      setBody((now) => ({ ...now, offsetS: confidence >= SURE ? Math.round(10 * offsetS) / 10 : 0 }));
+      setBody((now) => ({ ...now, offsetS: sure ? Math.round(10 * offsetS) / 10 : 0 }));
     });
   }, [align, study.id, log.id, run.id, timeColumn, timeFormat, column, channel]);
   const found = aligning.data;
@@ -128,9 +135,7 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
         {found ? (
           <>
             <p className="mb-6 mt-3" role="status">
-              {found.confidence >= SURE
-                ? `The two agree best with the log ${fixed(Math.abs(found.offsetS), 1)} s ${found.offsetS < 0 ? 'earlier' : 'later'} (correlation ${fixed(found.confidence, 2)}).`
-                : `The two do not clearly show the same step (correlation ${fixed(found.confidence, 2)}): choose other columns, or move the clock by hand.`}
+              {offsetWords(found)}
             </p>
             <TraceChart
               label="Run and log on one clock"
