@@ -2,6 +2,7 @@ import type { NextActs } from '@red-ember/core';
 import type { TwinReading } from './agreements/agreement.ts';
 import type { Backup, BackupShelf } from './backups/backup.ts';
 import type { HistoryEntry } from './history/history.ts';
+import type { StudyHeldBack } from './heldBack/heldBack.ts';
 import type { LogAlignment, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
 import type { Limit } from './limits/limit.ts';
@@ -43,6 +44,7 @@ export interface Answers {
   RunOfChannel: RunOfChannel;
   RunReadings: RunReadings;
   RunReactions: RunReactions;
+  StudyHeldBack: StudyHeldBack;
   SeatReport: SeatReport;
   Seconds: number;
   StagedLog: StagedLog;

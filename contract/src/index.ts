@@ -17,6 +17,7 @@ export * from './surveys/survey.ts';
 export * from './history/history.ts';
 export * from './backups/backup.ts';
 export * from './agreements/agreement.ts';
+export * from './heldBack/heldBack.ts';
 export * from './mounts/mount.ts';
 export * from './runs/facts.ts';
 export * from './runs/logPhase.ts';

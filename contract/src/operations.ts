@@ -409,6 +409,12 @@ export const OPERATIONS = {
     query: { ...SIDES, ...CHANGE },
     answer: 'NextActs',
   },
+  heldBack: {
+    method: 'get',
+    path: '/studies/{id}/held-back',
+    summary: 'What held the parts of a study back, run by run, and what it cost them',
+    answer: 'StudyHeldBack',
+  },
   lineUp: {
     method: 'get',
     path: '/studies/{id}/field',

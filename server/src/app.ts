@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
 import { agreementHandlers } from './agreements/routes.ts';
+import { heldBackHandlers } from './heldBack/routes.ts';
 import { backupHandlers, restoreHandlers } from './backups/routes.ts';
 import { conductHandlers, liveHandlers } from './conduct/routes.ts';
 import { deskRoutes } from './desk/routes.ts';
@@ -49,6 +50,7 @@ export function deskHandlers(desk: Desk) {
     ...runHandlers(desk.runs),
     ...readingHandlers(desk.readings),
     ...agreementHandlers(desk.agreements),
+    ...heldBackHandlers(desk.heldBack),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
     ...backupHandlers(desk.backups),

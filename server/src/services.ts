@@ -1,6 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import type { RestoreOutcome } from '@red-ember/contract';
 import { AgreementService } from './agreements/service.ts';
+import { HeldBackService } from './heldBack/service.ts';
 import { BackupService, RestoreService, type Reopen } from './backups/service.ts';
 import { ConductService } from './conduct/service.ts';
 import { HandService } from './hand/service.ts';
@@ -62,6 +63,7 @@ export function createDesk(db: Database, dataFolder: string) {
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
   const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore);
   const agreements = new AgreementService(studies, runStore, readings);
+  const heldBack = new HeldBackService(studies, runStore, readings, samples);
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
@@ -83,6 +85,7 @@ export function createDesk(db: Database, dataFolder: string) {
     instruments,
     surveys,
     agreements,
+    heldBack,
     mounts,
     seats,
     runs,

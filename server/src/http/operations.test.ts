@@ -186,6 +186,7 @@ describe('operations and answers', () => {
     const run = (await ask('listRuns', { id })).find((one: { lengthS: number }) => one.lengthS === 3000);
     await ask('run', { id: run.id });
     await ask('readings', { id: run.id });
+    await ask('heldBack', { id: run.studyId });
     await ask('reactions', { id: run.id });
     await ask('trace', { id: run.id }, undefined, { query: { from: '10', to: '600', points: '50' } });
     await ask('samplesCsv', { id: run.id }, undefined, { query: { from: '0', to: '20' } });

@@ -1,6 +1,6 @@
 import { PageTabs } from '../frame/PageTabs.tsx';
 
-/** The pages of Judge: two sides, all of them, steps, factors, what to choose, what is carried, and what does not fit in. */
+/** The pages of Judge: two sides, all of them, steps, factors, what to choose, what is carried, what holds the part back, and what does not fit in. */
 export function JudgeTabs() {
   return (
     <PageTabs
@@ -12,6 +12,7 @@ export function JudgeTabs() {
         { path: 'judge/factors', label: 'Factors' },
         { path: 'judge/choice', label: 'Choice' },
         { path: 'judge/carry', label: 'Carry' },
+        { path: 'judge/held', label: 'Held back' },
         { path: 'judge/odd', label: 'Odd one out' },
       ]}
     />

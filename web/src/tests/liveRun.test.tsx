@@ -368,11 +368,23 @@ describe('a second log of a run', () => {
     const run = made.run('r1', 1, 'bare');
     server.on('GET /runs/r1', run).on('POST /studies/s1/logs', staged).on('POST /studies/s1/logs/log2/join', run);
     const side = { t: [0, 100, 200], y: [0, 0, 5] };
-    server.on('POST /studies/s1/logs/log2/align', { offsetS: -37.52, sure: true, lag: { side: 'b', tauS: 12.2 }, explained: 0.93, stepS: 1, run: side, log: side });
+    server.on('POST /studies/s1/logs/log2/align', {
+      offsetS: -37.52,
+      sure: true,
+      lag: { side: 'b', tauS: 12.2 },
+      explained: 0.93,
+      stepS: 1,
+      run: side,
+      log: side,
+    });
     renderAt('/studies/s1/run/import?run=r1', <ImportPage />, server);
     await screen.findByRole('heading', { level: 1, name: 'Add a log to run 1' });
     await user.upload(screen.getByLabelText(/Drop a log here/), new File(['x'], 'drive.csv', { type: 'text/csv' }));
-    expect(await screen.findByText(/The two agree best with the log 37.5 s earlier, to within 0.5 s\. What the log shows there follows by some 12 s/)).toBeTruthy();
+    expect(
+      await screen.findByText(
+        /The two agree best with the log 37.5 s earlier, to within 0.5 s\. What the log shows there follows by some 12 s/,
+      ),
+    ).toBeTruthy();
     const clock = screen.getByLabelText('Its clock is moved by') as HTMLInputElement;
     expect(clock.value).toBe('-37.5');
     await user.clear(clock);

@@ -1,0 +1,82 @@
+import { cloudOf, heldBackIn, mean, slice, type RunReview, type Window } from '@red-ember/core';
+import { goesOn, type RecordedRole, type Run, type RunHeldBack, type Study, type StudyHeldBack } from '@red-ember/contract';
+import type { ReadingService } from '../readings/service.ts';
+import type { RunStore } from '../runs/store.ts';
+import type { SampleStore } from '../samples/store.ts';
+import type { StudyService } from '../studies/service.ts';
+
+/** Points of a cloud that still show its shape. */
+const CLOUD = 160;
+/** A run says what the part can do only where nothing held it for such a share of its load. */
+const LEAST_FREE = 0.2;
+
+const ROLE = { performance: 'throughput', clock: 'clock' } as const;
+
+/** What held the parts of a study back: shares of the load, and what it cost them. */
+export class HeldBackService {
+  constructor(
+    private readonly studies: StudyService,
+    private readonly runs: RunStore,
+    private readonly readings: ReadingService,
+    private readonly samples: SampleStore,
+  ) {}
+
+  ofStudy(studyId: string): StudyHeldBack {
+    const study = this.studies.get(studyId);
+    const runs = this.runs.measured(studyId).flatMap((run) => (goesOn(run) ? [] : (this.ofRun(run, study) ?? [])));
+    const free = runs.filter((run) => run.free >= LEAST_FREE);
+    const best = free.reduce<RunHeldBack | null>((most, run) => (most === null || run.keptUp > most.keptUp ? run : most), null);
+    return { runs, best: best && { value: best.keptUp, runNumber: best.runNumber } };
+  }
+
+  private ofRun(run: Run, study: Study): RunHeldBack | null {
+    const review = this.readings.review(run, study);
+    const load = run.phases.findLast(({ kind }) => kind === 'load');
+    if (!review.throttle || !load) return null;
+    const window = { startS: load.startS, endS: load.endS ?? run.lengthS };
+    const { of } = review.throttle;
+    const work = this.series(run, ROLE[of], window);
+    if (!work) return null;
+    const spotId = throttlingSpot(run, study, review);
+    const temperature = spotId === null ? null : this.atSpot(run, spotId);
+    const clock = this.series(run, 'clock', window);
+    return {
+      runId: run.id,
+      runNumber: run.number,
+      variantId: run.variantId,
+      of,
+      ...heldBackIn(work, window, review.throttle),
+      cloudOf: clock ? 'clock' : 'performance',
+      cloud: temperature ? cloudOf(temperature, clock ?? work, window, CLOUD) : [],
+      spotId,
+      powerW: review.power?.value ?? null,
+      wallW: this.wall(run, review),
+    };
+  }
+
+  private series(run: Run, role: RecordedRole, { startS, endS }: Window) {
+    const key = run.channels.find((channel) => channel.role === role)?.key;
+    return key === undefined ? null : this.samples.read(run.id, key, startS, endS);
+  }
+
+  private atSpot(run: Run, spotId: string) {
+    const key = run.channels.find((channel) => channel.role === 'spot' && channel.spotId === spotId)?.key;
+    return key === undefined ? null : this.readings.corrected(run, key);
+  }
+
+  /** At the socket, over the window that the other figures were read in. */
+  private wall(run: Run, review: RunReview): number | null {
+    const window = review.spots.find(({ load }) => load)?.load?.window;
+    const series = window && this.series(run, 'wall', window);
+    const read = series ? slice(series, window).y.filter(Number.isFinite) : [];
+    return read.length === 0 ? null : mean([...read]);
+  }
+}
+
+/** The spot that throttles the part, else the hottest that was read. */
+function throttlingSpot(run: Run, study: Study, review: RunReview): string | null {
+  const read = review.spots.filter(({ load }) => load !== null);
+  const named = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
+  const [hottest] = [...read].sort((p, q) => q.load!.absolute.mean.value - p.load!.absolute.mean.value);
+  return named?.id ?? hottest?.spotId ?? null;
+}
