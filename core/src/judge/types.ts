@@ -212,7 +212,7 @@ export interface SideFigure {
   /** Half-width of the figure's interval with everything in it that does not cancel in a single reading, K. */
   doubtK: number;
   budget: UncertaintyBudget;
-  /** Restated to the common room of both sides, °C. */
+  /** Where it settles, restated to the common room of both sides, °C: headroom is held against this. */
   spotC: number;
   idleC: number | null;
   peakC: number;

@@ -14,7 +14,7 @@ import { ButtonLink } from '../ui/Button.tsx';
 import { HeadroomStrip } from '../ui/HeadroomStrip.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
-import { TraceChart, type ChartTrace } from '../ui/TraceChart.tsx';
+import { TraceChart, type Ahead, type ChartTrace } from '../ui/TraceChart.tsx';
 import { spotLine } from '../run/words.ts';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { LoadsTable } from '../run/record/LoadsTable.tsx';
@@ -74,7 +74,7 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
             label={definition.name}
             roomC={roomC}
             limitC={definition.limitC}
-            spotC={loadC}
+            spotC={loadC + (load && load.bound !== 'settled' ? Math.max(0, load.toGo?.likely.value ?? 0) : 0)}
             doubtK={definition.accuracyK}
             idleC={idle?.absolute.mean.value ?? null}
           />
@@ -92,6 +92,26 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
       </td>
     </tr>
   );
+}
+
+/** How far each spot that was not settled may still go, °C: between its bounds, at the end of the load. */
+function stillAhead(study: Study, run: Run, { review }: RunReadings): Ahead[] {
+  const load = run.phases.findLast(({ kind }) => kind === 'load');
+  if (!load) return [];
+  return review.spots.flatMap(({ spotId, load: reading }): Ahead[] => {
+    if (!reading?.toGo || reading.bound === 'settled') return [];
+    const nowC = reading.absolute.mean.value;
+    const i = study.spots.findIndex(({ id }) => id === spotId);
+    return [
+      {
+        key: spotId,
+        atS: load.endS ?? run.lengthS,
+        from: nowC + Math.min(0, reading.toGo.lowK),
+        to: nowC + Math.max(0, reading.toGo.highK),
+        colour: spotLine(i).colour,
+      },
+    ];
+  });
 }
 
 function ReadingTrace({
@@ -124,6 +144,7 @@ function ReadingTrace({
         ]
       : [];
   });
+  const ahead = stillAhead(study, run, readings).map((one) => ({ ...one, from: degrees.temp(one.from), to: degrees.temp(one.to) }));
   const [first] = readings.review.spots;
   const windows = [first?.idle, first?.load, ...readings.review.loads.map((load) => load.spots[0]?.reading)].flatMap((reading) =>
     reading ? [{ ...reading.window }] : [],
@@ -136,6 +157,7 @@ function ReadingTrace({
       fromS={range?.fromS ?? 0}
       toS={range?.toS ?? run.lengthS}
       height={250}
+      ahead={ahead}
       onZoom={setRange}
       zoomed={range !== null}
       shaded={[
@@ -258,7 +280,9 @@ export function ReadPage() {
               setRange={(next) => setRange(next && { ...next, runId: run.id })}
             />
             <p className="pl-11 text-[0.87rem] text-soft">
-              Shaded: load; tinted: the windows that were read.{' '}
+              Shaded: load; tinted: the windows that were read
+              {review.spots.some(({ load }) => load?.toGo && load.bound !== 'settled') ? '; upright bars: how far a spot may still go' : ''}
+              .{' '}
               <a href={`/api/v1/runs/${run.id}/samples.csv${shownRange ? `?from=${shownRange.fromS}&to=${shownRange.toS}` : ''}`} download>
                 {shownRange ? 'Samples shown, as CSV' : 'All samples, as CSV'}
               </a>

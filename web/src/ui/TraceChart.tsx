@@ -21,6 +21,15 @@ export interface ChartTrace extends DrawnTrace {
   width?: number;
 }
 
+/** From where to where a trace may still settle, drawn beside its end. */
+export interface Ahead {
+  key: string;
+  atS: number;
+  from: number;
+  to: number;
+  colour: string;
+}
+
 interface Props {
   traces: ChartTrace[];
   unit: string;
@@ -31,6 +40,8 @@ interface Props {
   shaded?: { fromS: number; toS: number | null; tone: 'phase' | 'window' }[];
   events?: { atS: number; text: string }[];
   limits?: { value: number; name: string; colour: string }[];
+  /** How far something may still go, at a time. */
+  ahead?: Ahead[];
   /** Where the present is, for a run that goes on. */
   nowS?: number;
   height?: number;
@@ -39,6 +50,7 @@ interface Props {
   zoomed?: boolean;
 }
 
+const NOTHING_AHEAD: Ahead[] = [];
 const LEFT = 44;
 const RIGHT = 116;
 
@@ -62,11 +74,11 @@ function endLabels(traces: ChartTrace[], height: number, low: number, high: numb
   return labels;
 }
 
-function range(traces: ChartTrace[], limits: { value: number }[]): [number, number] {
+function range(traces: ChartTrace[], limits: { value: number }[], ahead: Ahead[]): [number, number] {
   const found = extent(traces);
   if (!found) return [0, 10];
-  const [low] = found;
-  let [, high] = found;
+  const low = Math.min(found[0], ...ahead.map(({ from }) => from));
+  let high = Math.max(found[1], ...ahead.map(({ to }) => to));
   for (const { value } of limits) if (value < high + 0.6 * (high - low) + 5) high = Math.max(high, value + 1);
   const step = high - low > 30 ? 10 : high - low > 8 ? 5 : 1;
   return [Math.floor((low - 0.2) / step) * step, Math.ceil((high + 0.2) / step) * step];
@@ -87,7 +99,7 @@ function laned(events: { atS: number; text: string }[], fromS: number, toS: numb
 }
 
 /** What changes many times a second goes past the chart that draws axes and marks, straight to the lines. */
-const Drawn = createContext<{ traces: ChartTrace[]; nowS: number | undefined }>({ traces: [], nowS: undefined });
+const Drawn = createContext<{ traces: ChartTrace[]; ahead: Ahead[]; nowS: number | undefined }>({ traces: [], ahead: [], nowS: undefined });
 
 type Shown = Omit<Plot, 'width' | 'height'>;
 
@@ -96,7 +108,7 @@ type Shown = Omit<Plot, 'width' | 'height'>;
  * columns. The chart's own lines keep a record, a label and a table row for every point, which held up the page for seconds.
  */
 function Paths(shown: Shown) {
-  const { traces, nowS } = useContext(Drawn);
+  const { traces, ahead, nowS } = useContext(Drawn);
   const area = usePlotArea();
   if (!area || !(shown.toS > shown.fromS)) return null;
   const plot = { width: area.width, height: area.height, ...shown };
@@ -131,6 +143,20 @@ function Paths(shown: Shown) {
             />
           ),
         )}
+        {ahead.map(({ key, atS, from, to, colour }) => {
+          const x = Math.min(plot.width - 5, xOf(plot, atS) + 5);
+          const [top, bottom] = [yOf(plot, to), yOf(plot, from)];
+          return (
+            <path
+              key={`ahead ${key}`}
+              className="trace-ahead"
+              d={`M${x - 4} ${top}h8m-4 0V${bottom}m-4 0h8`}
+              fill="none"
+              stroke={colour}
+              strokeWidth={1.6}
+            />
+          );
+        })}
         {nowS === undefined ? null : <line x1={xOf(plot, nowS)} x2={xOf(plot, nowS)} y1={0} y2={plot.height} stroke="var(--ink)" />}
       </svg>
     </ZIndexLayer>
@@ -210,14 +236,15 @@ export function TraceChart({
   shaded = [],
   events = [],
   limits = [],
+  ahead = NOTHING_AHEAD,
   nowS,
   height = 260,
   onZoom,
   zoomed = false,
 }: Props) {
   const endS = (toS ?? traces.reduce((last, { t }) => Math.max(last, t[t.length - 1] ?? 0), 0)) || 60;
-  const [low, high] = useMemo(() => range(traces, limits), [traces, limits]);
-  const drawn = useMemo(() => ({ traces, nowS }), [traces, nowS]);
+  const [low, high] = useMemo(() => range(traces, limits, ahead), [traces, limits, ahead]);
+  const drawn = useMemo(() => ({ traces, ahead, nowS }), [traces, ahead, nowS]);
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const shareAt = (event: PointerEvent) => {

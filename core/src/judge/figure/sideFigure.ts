@@ -27,6 +27,10 @@ export function figureByItself(
   return { value: mean(mounts.map((figure) => figure.value)), budget: combineUncertainty(lines, { coverage: rules.coverage }) };
 }
 
+/** What a side is still likely to warm by, K: room to a limit is what is left when it has settled. One that is still cooling has no more of it for that. */
+export const stillToCome = (readings: readonly Pick<FigureReading, 'toGoK'>[]): number =>
+  readings.length === 0 ? 0 : Math.max(0, mean(readings.map(({ toGoK }) => toGoK)));
+
 /** What the headroom strip draws of one side; null where nothing could be read. */
 export function sideFigure(
   side: JudgedSide,
@@ -59,7 +63,7 @@ export function sideFigure(
     figure: { value, u: budget.u, dof: budget.dof },
     doubtK: budget.expanded,
     budget,
-    spotC: toC(value),
+    spotC: toC(value + stillToCome(readable)),
     idleC: idles.length > 0 ? toC(mean(idles)) : null,
     peakC: Math.max(...readable.map(({ load }) => load.peakC)),
   };

@@ -110,9 +110,9 @@ describe('what is carried', () => {
   });
   it('stands in both airs, or says nothing of the one that rests on a room nobody recorded', () => {
     const air = { airC: 32, powerTempCo: 0 };
-    expect(inBothAirs(side('a', [run(50)]), 50, 'rise', air)).toEqual({ benchC: 72, warmC: 82 });
-    expect(inBothAirs(side('a', [run(70)]), 70, 'held-room', air)).toEqual({ benchC: 70, warmC: 80 });
-    expect(inBothAirs(side('a', [run(70, { roomC: null })]), 70, 'as-found', air)).toEqual({ benchC: 70, warmC: null });
+    expect(inBothAirs(side('a', [run(50)]), 'top', 50, 'rise', air)).toEqual({ benchC: 72, warmC: 82 });
+    expect(inBothAirs(side('a', [run(70)]), 'top', 70, 'held-room', air)).toEqual({ benchC: 70, warmC: 80 });
+    expect(inBothAirs(side('a', [run(70, { roomC: null })]), 'top', 70, 'as-found', air)).toEqual({ benchC: 70, warmC: null });
     expect(meanOutcome(side('a', [run(50)]), 'noise')).toBeNull();
     expect(meanFigure(side('a', [run(50), run(52)]), 'top')).toBe(51);
   });

@@ -8,6 +8,7 @@ import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { runFindings } from '../fair/runFindings.ts';
 import { OF_TEMPERATURE, sortOut } from '../fair/sortOut.ts';
 import { doubtOf, figureOf, whenceOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
+import { stillToCome } from '../figure/sideFigure.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
 import { byMount } from '../figure/byMount.ts';
 import { withScatterOf } from '../figure/scatter.ts';
@@ -281,13 +282,15 @@ export const runsOf = (side: LineUpSide, key: LineUpKey): number =>
  */
 export function inBothAirs(
   side: LineUpSide,
+  spotId: string,
   figure: number,
   basis: JudgeRules['basis'],
   air: { airC: number; powerTempCo: number },
 ): { benchC: number | null; warmC: number | null } {
   const rooms = side.runs.flatMap((run) => run.roomC ?? []);
   const roomC = rooms.length > 0 ? mean(rooms) : null;
-  const benchC = basis !== 'rise' ? figure : roomC === null ? null : roomC + figure;
+  const settled = figure + stillToCome(side.runs.flatMap(({ doubts }) => doubts[spotId] ?? []));
+  const benchC = basis !== 'rise' ? settled : roomC === null ? null : roomC + settled;
   if (benchC === null || roomC === null) return { benchC, warmC: null };
   const warm = projectAmbient({ value: benchC, u: 0, dof: Infinity }, roomC, air.airC, { powerTempCo: air.powerTempCo });
   return { benchC, warmC: warm.value };

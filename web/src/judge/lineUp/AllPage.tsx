@@ -54,7 +54,8 @@ function Beside({ study, view, ranking }: { study: Study; view: LineUpView; rank
   const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
   const rows = ranking.sides.map((ranked) => {
     const side = sides.find((candidate) => candidate.variantId === ranked.variantId)!;
-    const airs = spotId === null ? { benchC: null, warmC: null } : inBothAirs(side, ranked.mean, study.rules.basis, study.enclosure);
+    const airs =
+      spotId === null ? { benchC: null, warmC: null } : inBothAirs(side, spotId, ranked.mean, study.rules.basis, study.enclosure);
     return { ranked, side, ...airs };
   });
   return (
