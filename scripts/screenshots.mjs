@@ -32,6 +32,7 @@ const SHEETS = {
     '/studies/demo-armour/judge/factors',
     '/studies/demo-loop/judge/choice',
     '/studies/demo-watts-steps/judge/carry',
+    '/studies/demo-fixes/judge/held',
     '/studies/demo-odd-board/judge/odd',
   ],
 };

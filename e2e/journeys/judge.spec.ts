@@ -161,6 +161,17 @@ reading('what is holding it back: a faster fan buys degrees and no frames', asyn
   await expect(page.getByText('Way of the heat')).toBeVisible();
 });
 
+reading('what held it back, drawn; and which spot moves first when the load comes on', async ({ page }) => {
+  await page.goto('/studies/demo-fixes/judge');
+  await page.getByRole('link', { name: 'Held back' }).click();
+  await expect(page.locator(h1)).toHaveText(/^Heat held .* for \d+ % of its load\.$/);
+  await expect(page.getByRole('img', { name: /^closed loop 240, P12: free 100 %$/ })).toBeVisible();
+  await expect(page.getByRole('figure', { name: /^stock, stock: MHz against °C$/ })).toBeVisible();
+  await page.goto('/studies/demo-long-session/read');
+  const first = page.getByRole('region', { name: 'Which reacts first' });
+  await expect(first.getByRole('row', { name: /^Show player on three outputs/ })).toContainText('moves first');
+});
+
 test('five boards and a lone outlier: what it was, and what it was not', async ({ page, bench }) => {
   await page.goto('/studies/demo-five-boards/judge/all');
   await expect(page.locator(h1)).toContainText('Quarry C3');

@@ -39,6 +39,19 @@ describe('what held a part back', () => {
     expect(held.workMean).toBeCloseTo(75, 6);
   });
 
+  it('is the power limit where the part stands at it all along, and loses nothing', () => {
+    const report = { reference: 100, episodes: [loss('thermal', 0, 300)], heldBack: [] };
+    const load = { startS: 0, endS: 1200 };
+    const power = line(1200, (t) => (t < 900 ? 234 : 180));
+    const held = heldBackIn(line(1200, () => 100), load, report, { powerW: 235, power }); // prettier-ignore
+    expect(held.by).toEqual([
+      { limiter: 'power', share: 0.5 },
+      { limiter: 'thermal', share: 0.25 },
+    ]);
+    expect(held.free).toBe(0.25);
+    expect(heldBackIn(power, load, report, { powerW: 300, power }).by).toHaveLength(1);
+  });
+
   it('follows what is found in a drawn load: heat for a third of it', () => {
     const g = seededNormal(4);
     const load = { startS: 0, endS: 1800 };

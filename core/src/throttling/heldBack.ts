@@ -15,16 +15,42 @@ export interface HeldBack {
   keptUp: number;
 }
 
+/** A part that takes this share of what it may is at its limit, whether or not anything was lost against a minute before. */
+const AT_CAP = 0.98;
+
+/** Share of a load's samples at which the part stood at its power limit, and nothing else is known to have held it; 0..1. */
+function atCapShare(power: Series, capW: number, load: Window, losses: readonly Window[]): number {
+  const { t, y } = slice(power, load);
+  let [n, at] = [0, 0];
+  for (let i = 0; i < t.length; i++) {
+    if (Number.isNaN(y[i]!)) continue;
+    n++;
+    const lost = losses.some(({ startS, endS }) => t[i]! >= startS && t[i]! < endS);
+    if (!lost && y[i]! >= AT_CAP * capW) at++;
+  }
+  return n === 0 ? 0 : at / n;
+}
+
 /**
- * Shares of a load by what held the part back: of what comes and goes, only the time spent below.
+ * Shares of a load by what held the part back: of what comes and goes, only the time spent below. A part that stands at its power limit all
+ * along loses nothing against what it did before, and is held all the same.
  *
  * @param work NaN where the part did not answer
  * @param report of the same work over the same load
+ * @param cap what the part may take and what it took, W; null where nobody says
  */
-export function heldBackIn(work: Series, load: Window, report: Pick<LossReport, 'episodes' | 'heldBack' | 'reference'>): HeldBack {
+export function heldBackIn(
+  work: Series,
+  load: Window,
+  report: Pick<LossReport, 'episodes' | 'heldBack' | 'reference'>,
+  cap: { powerW: number; power: Series } | null = null,
+): HeldBack {
   const loadS = load.endS - load.startS;
   const shares = new Map<HeldBy, number>();
-  for (const { startS, endS, duty, limiter } of [...report.episodes, ...report.heldBack]) {
+  const losses = [...report.episodes, ...report.heldBack];
+  const atCap = cap ? atCapShare(cap.power, cap.powerW, load, losses) : 0;
+  if (atCap > 0) shares.set('power', atCap);
+  for (const { startS, endS, duty, limiter } of losses) {
     const within = Math.max(0, Math.min(endS, load.endS) - Math.max(startS, load.startS));
     shares.set(limiter, (shares.get(limiter) ?? 0) + (duty * within) / loadS);
   }

@@ -1,12 +1,15 @@
 import { cloudOf, heldBackIn, mean, slice, type RunReview, type Window } from '@red-ember/core';
 import { goesOn, type RecordedRole, type Run, type RunHeldBack, type Study, type StudyHeldBack } from '@red-ember/contract';
 import type { ReadingService } from '../readings/service.ts';
+import { powerCap } from '../runs/watchedLocks.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 
 /** Points of a cloud that still show its shape. */
 const CLOUD = 160;
+/** A load comes up within so many seconds. */
+const RAMP_S = 30;
 /** A run says what the part can do only where nothing held it for such a share of its load. */
 const LEAST_FREE = 0.2;
 
@@ -39,15 +42,18 @@ export class HeldBackService {
     if (!work) return null;
     const spotId = throttlingSpot(run, study, review);
     const temperature = spotId === null ? null : this.atSpot(run, spotId);
-    const clock = this.series(run, 'clock', window);
+    const [clock, power] = [this.series(run, 'clock', window), this.series(run, 'power', window)];
+    const capW = powerCap(run, study);
+    // While the load comes up everything moves at once.
+    const up = { startS: Math.min(window.startS + RAMP_S, window.endS), endS: window.endS };
     return {
       runId: run.id,
       runNumber: run.number,
       variantId: run.variantId,
       of,
-      ...heldBackIn(work, window, review.throttle),
+      ...heldBackIn(work, window, review.throttle, capW !== null && power ? { powerW: capW, power } : null),
       cloudOf: clock ? 'clock' : 'performance',
-      cloud: temperature ? cloudOf(temperature, clock ?? work, window, CLOUD) : [],
+      cloud: temperature ? cloudOf(temperature, clock ?? work, up, CLOUD) : [],
       spotId,
       powerW: review.power?.value ?? null,
       wallW: this.wall(run, review),

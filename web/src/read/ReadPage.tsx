@@ -62,7 +62,7 @@ function SpotRow({ study, spot, roomC, onExplain }: { study: Study; spot: SpotRe
       <td className="num">
         {load ? text(`${fixed(load.peakC, 1)} °C`) : ''}
         {load && load.absolute.n > 1 ? (
-          <span className="block whitespace-nowrap text-[0.83rem] text-soft">95 % under {text(`${fixed(load.absolute.p95, 1)} °C`)}</span>
+          <span className="block whitespace-nowrap text-[0.83rem] text-soft">95 %: {text(`${fixed(load.absolute.p95, 1)} °C`)}</span>
         ) : null}
       </td>
       <td className={`max-w-48 leading-snug ${load && load.bound !== 'settled' ? 'text-ochre-text' : ''}`}>
@@ -296,7 +296,9 @@ export function ReadPage() {
                   <th className="num">idle</th>
                   <th className="num">load</th>
                   <th className="num">load</th>
-                  <th className="num">peak</th>
+                  <th className="num" title="highest of the phase; below it what 95 in 100 samples of the window stay under">
+                    peak
+                  </th>
                   <th>state</th>
                   <th>room to limit</th>
                   <th />

@@ -1,12 +1,14 @@
 import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { capital, fixed, LIMITER_WORDS, type HeldBy } from '@red-ember/core';
 import type { RunHeldBack, Study } from '@red-ember/contract';
+import { familyOf } from '@red-ember/study';
 import { sentenceOf, useHeldBackQuery } from '../../data/api.ts';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { Notice, Waiting } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
+import { valueTicks } from '../../ui/tracePath.ts';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { heldByVariant, type HeldVariant } from './heldByVariant.ts';
@@ -46,6 +48,7 @@ function Bar({ held }: { held: HeldVariant }) {
 /** Clock, or work, against temperature for one variant, on the scales of all of them. */
 function Cloud({ held, domain, limitC, unit }: { held: HeldVariant; domain: Domain; limitC: number | null; unit: string }) {
   const degrees = useDegrees();
+  const x: [number, number] = [degrees.temp(domain.x[0]), degrees.temp(domain.x[1])];
   const points = held.runs.flatMap(({ cloud }) => cloud.map(({ x, y }) => ({ x: degrees.temp(x), y })));
   return (
     <figure aria-label={`${held.name}: ${unit} against ${degrees.tempUnit}`}>
@@ -56,7 +59,8 @@ function Cloud({ held, domain, limitC, unit }: { held: HeldVariant; domain: Doma
           <XAxis
             type="number"
             dataKey="x"
-            domain={domain.x.map(degrees.temp) as [number, number]}
+            domain={x}
+            ticks={valueTicks(...x)}
             stroke="var(--stone)"
             tickLine={false}
             tickFormatter={(value: number) => fixed(value, 0)}
@@ -66,6 +70,7 @@ function Cloud({ held, domain, limitC, unit }: { held: HeldVariant; domain: Doma
             type="number"
             dataKey="y"
             domain={domain.y}
+            ticks={valueTicks(...domain.y)}
             width={56}
             stroke="none"
             tickLine={false}
@@ -90,15 +95,23 @@ function domainOf(runs: readonly RunHeldBack[]): Domain | null {
   if (points.length === 0) return null;
   const around = (values: number[]): [number, number] => {
     const [low, high] = [Math.min(...values), Math.max(...values)];
-    const room = Math.max(1, 0.06 * (high - low));
-    return [Math.floor(low - room), Math.ceil(high + room)];
+    // A clock that never moves is drawn as one that does not, and not its flicker over the whole height.
+    const room = Math.max(1, 0.06 * (high - low), 0.02 * high);
+    return [low - room, high + room];
   };
   return { x: around(points.map(({ x }) => x)), y: around(points.map(({ y }) => y)) };
 }
 
+/** Less left undone than this says nothing. */
+const TELLING = 0.01;
+
 function headingOf(all: readonly HeldVariant[]): string {
   const held = all.filter(({ free }) => free < 0.995);
-  if (held.length === 0) return 'Nothing held any of them back.';
+  const behind = [...all].sort((p, q) => (q.leftBehind ?? 0) - (p.leftBehind ?? 0))[0]!;
+  if (held.length === 0)
+    return (behind.leftBehind ?? 0) < TELLING
+      ? 'Nothing held any of them back.'
+      : `Nothing was seen to hold ${behind.name} back, and it left ${percent(behind.leftBehind!)} undone.`;
   const worst = held.reduce((most, one) => (one.free < most.free ? one : most));
   const [first] = worst.by;
   return `${capital(LIMITER_WORDS[first!.limiter])} held ${worst.name} for ${percent(first!.share)} of its load.`;
@@ -144,11 +157,16 @@ export function HeldPage() {
       heading={all.length > 0 ? headingOf(all) : 'What holds it back'}
       margin={
         <MarginGroup title="How it is counted">
-          <Note>Shares are of the last load of each run; of what comes and goes only the time spent below counts.</Note>
+          <Note>
+            Shares are of the last load of each run; of what comes and goes only the time spent below counts. Within two in a hundred of a
+            power limit that stands at Hold with its channel, the part is held by it; a limit that stands all along and that nobody wrote
+            down does not show.
+          </Note>
           {best ? (
             <Note>
-              Left behind is against {fixed(best.value, best.value < 200 ? 1 : 0)} {currentData!.runs[0]?.of === 'clock' ? 'MHz' : ''} that
-              run {best.runNumber} kept up with nothing against it: the best that was seen, not the best there is.
+              Left behind is against {fixed(best.value, best.value < 200 ? 1 : 0)}{' '}
+              {currentData!.runs[0]?.of === 'clock' ? 'MHz' : familyOf(study.family).throughputUnit} that run {best.runNumber} kept up with
+              nothing against it: the best that was seen, not the best there is.
             </Note>
           ) : null}
         </MarginGroup>
