@@ -165,7 +165,7 @@ reading('what held it back, drawn; and which spot moves first when the load come
   await page.goto('/studies/demo-fixes/judge');
   await page.getByRole('link', { name: 'Held back' }).click();
   await expect(page.locator(h1)).toHaveText(/^Heat held .* for \d+ % of its load\.$/);
-  await expect(page.getByRole('img', { name: /^closed loop 240, P12: free 100 %$/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^closed loop 240, P12: its power limit 100 %/ })).toBeVisible();
   await expect(page.getByRole('figure', { name: /^stock, stock: MHz against °C$/ })).toBeVisible();
   await page.goto('/studies/demo-long-session/read');
   const first = page.getByRole('region', { name: 'Which reacts first' });

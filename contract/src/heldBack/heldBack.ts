@@ -20,6 +20,9 @@ export interface RunHeldBack extends HeldBack {
 /** What held the parts of a study back, run by run. */
 export interface StudyHeldBack {
   runs: RunHeldBack[];
-  /** The best that any run kept up over a fifth of its load or more with nothing against it, and which; null where none did. */
-  best: { value: number; runNumber: number } | null;
+  /**
+   * The best that any run kept up over a fifth of its load or more with nothing against it, or, where none did, with nothing but its power
+   * limit; null where there is no such run.
+   */
+  best: { value: number; runNumber: number; atLimit: boolean } | null;
 }

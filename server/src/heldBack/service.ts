@@ -1,7 +1,7 @@
 import { cloudOf, heldBackIn, mean, slice, type RunReview, type Window } from '@red-ember/core';
 import { goesOn, type RecordedRole, type Run, type RunHeldBack, type Study, type StudyHeldBack } from '@red-ember/contract';
 import type { ReadingService } from '../readings/service.ts';
-import { powerCap } from '../runs/watchedLocks.ts';
+import { powerLimit } from '../runs/watchedLocks.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -28,8 +28,10 @@ export class HeldBackService {
     const study = this.studies.get(studyId);
     const runs = this.runs.measured(studyId).flatMap((run) => (goesOn(run) ? [] : (this.ofRun(run, study) ?? [])));
     const free = runs.filter((run) => run.free >= LEAST_FREE);
-    const best = free.reduce<RunHeldBack | null>((most, run) => (most === null || run.keptUp > most.keptUp ? run : most), null);
-    return { runs, best: best && { value: best.keptUp, runNumber: best.runNumber } };
+    // Where all of them stand at their power limit, the best of those is the best that was seen.
+    const capped = runs.filter((run) => run.free + (run.by.find(({ limiter }) => limiter === 'power')?.share ?? 0) >= LEAST_FREE);
+    const [best] = [...(free.length > 0 ? free : capped)].sort((p, q) => q.keptUp - p.keptUp);
+    return { runs, best: best ? { value: best.keptUp, runNumber: best.runNumber, atLimit: free.length === 0 } : null };
   }
 
   private ofRun(run: Run, study: Study): RunHeldBack | null {
@@ -43,7 +45,7 @@ export class HeldBackService {
     const spotId = throttlingSpot(run, study, review);
     const temperature = spotId === null ? null : this.atSpot(run, spotId);
     const [clock, power] = [this.series(run, 'clock', window), this.series(run, 'power', window)];
-    const capW = powerCap(run, study);
+    const capW = powerLimit(run, study);
     // While the load comes up everything moves at once.
     const up = { startS: Math.min(window.startS + RAMP_S, window.endS), endS: window.endS };
     return {

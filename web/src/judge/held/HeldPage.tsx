@@ -102,6 +102,8 @@ function domainOf(runs: readonly RunHeldBack[]): Domain | null {
   return { x: around(points.map(({ x }) => x)), y: around(points.map(({ y }) => y)) };
 }
 
+const shareOf = ({ by }: HeldVariant, limiter: HeldBy): number => by.find((entry) => entry.limiter === limiter)?.share ?? 0;
+
 /** Less left undone than this says nothing. */
 const TELLING = 0.01;
 
@@ -112,9 +114,11 @@ function headingOf(all: readonly HeldVariant[]): string {
     return (behind.leftBehind ?? 0) < TELLING
       ? 'Nothing held any of them back.'
       : `Nothing was seen to hold ${behind.name} back, and it left ${percent(behind.leftBehind!)} undone.`;
-  const worst = held.reduce((most, one) => (one.free < most.free ? one : most));
-  const [first] = worst.by;
-  return `${capital(LIMITER_WORDS[first!.limiter])} held ${worst.name} for ${percent(first!.share)} of its load.`;
+  // Heat is what a cooler can do something about: it goes before what holds all of them alike.
+  const hottest = [...held].sort((p, q) => shareOf(q, 'thermal') - shareOf(p, 'thermal'))[0]!;
+  const worst = shareOf(hottest, 'thermal') >= TELLING ? hottest : held.reduce((most, one) => (one.free < most.free ? one : most));
+  const limiter = worst === hottest && shareOf(hottest, 'thermal') >= TELLING ? 'thermal' : worst.by[0]!.limiter;
+  return `${capital(LIMITER_WORDS[limiter])} held ${worst.name} for ${percent(shareOf(worst, limiter))} of its load.`;
 }
 
 function Clouds({ study, all }: { study: Study; all: readonly HeldVariant[] }) {
@@ -159,14 +163,14 @@ export function HeldPage() {
         <MarginGroup title="How it is counted">
           <Note>
             Shares are of the last load of each run; of what comes and goes only the time spent below counts. Within two in a hundred of a
-            power limit that stands at Hold with its channel, the part is held by it; a limit that stands all along and that nobody wrote
-            down does not show.
+            power cap that stands at Hold with its channel, the part is held by it; a limit that stands all along and that nobody wrote down
+            does not show.
           </Note>
           {best ? (
             <Note>
               Left behind is against {fixed(best.value, best.value < 200 ? 1 : 0)}{' '}
               {currentData!.runs[0]?.of === 'clock' ? 'MHz' : familyOf(study.family).throughputUnit} that run {best.runNumber} kept up with
-              nothing against it: the best that was seen, not the best there is.
+              nothing against it{best.atLimit ? ' but its power limit' : ''}: the best that was seen, not the best there is.
             </Note>
           ) : null}
         </MarginGroup>

@@ -24,7 +24,7 @@ const study = { variants: [{ id: 'a', name: 'bare' }, { id: 'b', name: 'lid' }, 
 describe('what held each variant back', () => {
   it('is the mean over its runs, the largest first, and nothing of one that never ran', () => {
     const [bare, lid, ...others] = heldByVariant(study, {
-      best: { value: 110, runNumber: 3 },
+      best: { value: 110, runNumber: 3, atLimit: false },
       runs: [
         run('a', { by: [{ limiter: 'power', share: 0.2 }], free: 0.8, workMean: 99 }),
         run('a', { by: [{ limiter: 'thermal', share: 0.6 }], free: 0.4, workMean: 77 }),
