@@ -1,5 +1,7 @@
 import { studentCoverage } from '../src/distributions/studentT.ts';
+import { typeB } from '../src/uncertainty/typeB.ts';
 import { readWindow, reviewRun, type Estimate, type RunRecord, type Series } from '../src/index.ts';
+import { leftBySteps } from '../src/series/leftBySteps.ts';
 import { line, share, type Claim } from './claim.ts';
 import { normalFrom, uniformOf } from './traces.ts';
 
@@ -59,5 +61,36 @@ function ofRoom(draws: number): Claim {
   return line('95 % interval of a rise holds, room of ± 0.5 K in 10 to 25 min', share(held, all), 0.92, 1);
 }
 
+/** A load read by a sensor that gives whole steps, in noise of so many of them. */
+function inSteps(stepK: number, noiseSteps: number, seed: number): { record: RunRecord; truthK: number } {
+  const made = inWanderingRoom(1500, seed);
+  const [uniform, normal] = [uniformOf(seed + 5), normalFrom(seed + 9)];
+  const truthK = 35 + 10 * uniform();
+  const { t } = made.spots[0]!.series;
+  const y = t.map((s) => stepK * Math.round((22 + truthK - truthK * Math.exp(-s / 180) + noiseSteps * stepK * normal()) / stepK));
+  return { record: { ...made, room: { t, y: t.map(() => 22) }, spots: [{ id: 'spot', series: { t, y } }] }, truthK };
+}
+
+/** What a sensor's steps leave is inside the doubt, and steps are no spikes. */
+function ofSteps(draws: number): Claim[] {
+  let [held, all, left, wide] = [0, 0, 0, 0];
+  for (const stepK of [1, 2])
+    for (const noiseSteps of [0.02, 0.3, 0.5, 0.8])
+      for (let seed = 1; seed <= draws; seed++) {
+        const { record, truthK } = inSteps(stepK, noiseSteps, 97 * stepK + 13_000 * noiseSteps + seed);
+        const { absolute, spikeShare, steps } = reviewRun(record).spots[0]!.load!;
+        const u = Math.hypot(absolute.mean.u, leftBySteps(steps.stepK ?? stepK, steps.scatterK));
+        all++;
+        if (Math.abs(absolute.mean.value - 22 - truthK) <= 2 * u) held++;
+        if (spikeShare > 0.01) left++;
+        if (noiseSteps >= 0.5 && u > typeB(stepK / 2, 'rectangular') / 2) wide++;
+      }
+  return [
+    line('Twice the doubt of a mean holds, sensors that read in steps of 1 and 2 K', share(held, all), 0.92, 1),
+    line('More than a hundredth of a window is left out as spikes, the same', share(left, all), 0, 0.02),
+    line('More than half of a step stands in the doubt though noise of half a step dithers it', share(wide, all / 2), 0, 0.05),
+  ];
+}
+
 /** All claims about windows. @param draws of each kind of noise */
-export const proveWindows = (draws: number): Claim[] => [...ofNoise(20 * draws), ofRoom(draws)];
+export const proveWindows = (draws: number): Claim[] => [...ofNoise(20 * draws), ofRoom(draws), ...ofSteps(draws)];
