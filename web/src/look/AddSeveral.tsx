@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { counted } from '@red-ember/core';
 import type { SpotBody } from '@red-ember/contract';
 import { Button } from '../ui/Button.tsx';
 import { Dialogue } from '../ui/Dialogue.tsx';
@@ -14,10 +15,13 @@ export function AddSeveral({
   open,
   onClose,
   onAdd,
+  free,
 }: {
   open: boolean;
   onClose: () => void;
   onAdd: (names: string[], method: SpotBody['method']) => void;
+  /** Channels of the bench that no spot uses yet; null where no bench is there to ask. */
+  free: number | null;
 }) {
   const [text, setText] = useState('');
   const [method, setMethod] = useState<SpotBody['method']>('attached');
@@ -62,6 +66,12 @@ export function AddSeveral({
           </option>
         ))}
       </select>
+      {free !== null && method === 'attached' && names.length > free ? (
+        <p className="mt-2 text-[0.87rem] text-ochre-text">
+          The bench has {free === 0 ? 'no free channel' : counted(free, 'free channel')} for {counted(names.length, 'spot')}; choose one for
+          each of the others at Equip.
+        </p>
+      ) : null}
       <div className="mt-5 flex justify-end gap-2">
         <Button look="quiet" onClick={onClose}>
           Cancel

@@ -16,7 +16,7 @@ import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { AddSeveral } from './AddSeveral.tsx';
 import { LookTabs } from './LookTabs.tsx';
 import { SpotEditor } from './SpotEditor.tsx';
-import { newSpot } from './spots.ts';
+import { freeChannels, newSpot } from './spots.ts';
 
 const METHODS: Record<SpotBody['method'], string> = { attached: '', own: 'own', infrared: 'infrared' };
 
@@ -142,6 +142,7 @@ function SpotTable({
       )}
       <AddSeveral
         open={several}
+        free={offered.length > 0 ? freeChannels(body.spots, offered).length : null}
         onClose={() => setSeveral(false)}
         onAdd={(names, method) =>
           change({

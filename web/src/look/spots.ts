@@ -79,12 +79,21 @@ export function renamed(
   return { name, ...(standsAsGiven(spot, limits) ? fromLibrary(limits, now!, drive) : { componentClass: now! }) };
 }
 
-/** A channel that no spot uses yet: the next of those on offer, else the next number. */
+/** Of the channels on offer those that no spot uses yet. */
+export function freeChannels(spots: readonly SpotBody[], offered: readonly string[]): string[] {
+  const taken = new Set(spots.map((spot) => spot.channel));
+  return offered.filter((key) => !taken.has(key));
+}
+
+/**
+ * A channel that no spot uses yet: the next of those on offer, else one that is plainly still to be chosen where a bench is there, which
+ * has no more, else the next number.
+ */
 function freeChannel(spots: readonly SpotBody[], offered: readonly string[], own: boolean): string {
   const taken = new Set(spots.map((spot) => spot.channel));
-  const free = offered.find((key) => !taken.has(key));
+  const [free] = freeChannels(spots, offered);
   if (free) return free;
-  const stem = own ? 's' : 'tc';
+  const stem = offered.length > 0 ? 'to choose ' : own ? 's' : 'tc';
   for (let n = 1; ; n++) if (!taken.has(`${stem}${n}`)) return `${stem}${n}`;
 }
 

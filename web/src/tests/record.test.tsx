@@ -134,7 +134,10 @@ describe('Look', () => {
     ]);
     const spots = [made.spot('a', 'A', { channel: 'tc1' })];
     expect(newSpot(spots, made.limits, 'B', ['tc1', 'tc7']).channel).toBe('tc7');
-    expect(newSpot(spots, made.limits, 'B', ['tc1']).channel).toBe('tc2');
+    // The bench that is there has no more: none is made up.
+    expect(newSpot(spots, made.limits, 'B', ['tc1']).channel).toBe('to choose 1');
+    expect(newSpot([...spots, made.spot('b', 'B', { channel: 'to choose 1' })], made.limits, 'C', ['tc1']).channel).toBe('to choose 2');
+    expect(newSpot(spots, made.limits, 'B').channel).toBe('tc2');
     expect(newSpot(spots, made.limits, 'Sink', [], 'infrared')).toMatchObject({ byHand: true, method: 'infrared', placementK: 1.5 });
   });
 });
