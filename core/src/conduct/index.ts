@@ -22,4 +22,5 @@ export {
   type RecipePhase,
   type SettledRule,
 } from './recipe.ts';
+export { heldNow } from './heldNow.ts';
 export { liveFigures, type LiveFigures, type LiveInput, type LiveLock, type LiveSpot } from './liveFigures.ts';

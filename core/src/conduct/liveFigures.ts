@@ -1,8 +1,7 @@
-import { InsufficientDataError } from '../errors.ts';
 import { mean } from '../mean.ts';
 import { slice, usable, type Series } from '../series/series.ts';
 import type { BoundedSettling } from '../settling/boundSettling.ts';
-import { findThrottling, type Limiter } from '../throttling/findThrottling.ts';
+import type { HeldBy } from '../throttling/whyHeld.ts';
 import type { RecipePhase } from './recipe.ts';
 
 export interface LiveSpot {
@@ -48,9 +47,10 @@ export interface LiveFigures {
   /** Work done now, in the channel's unit. */
   throughput: { value: number; unit: string } | null;
   powerW: number | null;
+  /** Held back by heat, or by nobody knows what: its temperature is no longer free. */
   throttling: boolean;
-  /** What holds it back while it throttles. */
-  limiter: Limiter | null;
+  /** What holds it back at this moment; null where nothing does. */
+  limiter: HeldBy | null;
   /** Every spot is settled: a phase of fixed length may be ended. */
   allSettled: boolean;
   /** By how many seconds the cap will come before the last spot settles; null where it will not. */
@@ -78,10 +78,8 @@ export interface LiveInput {
   throughput: Series | null;
   throughputUnit: string;
   power: Series | null;
-  powerCapW: number | null;
-  utilisation: Series | null;
-  /** Spot whose temperature throttles the part, with its point. */
-  throttle: { id: string; throttleC: number | null } | null;
+  /** What holds the part back (`heldNow`), as it was last judged. */
+  heldBy: HeldBy | null;
   locks: LiveLock[];
   vanished: boolean;
   shows: { spotId: string; valueC: number | null }[];
@@ -100,28 +98,6 @@ function lastOf(series: Series | null): number | null {
   if (!series) return null;
   for (let i = series.y.length - 1; i >= 0 && i > series.y.length - 30; i--) if (!Number.isNaN(series.y[i]!)) return series.y[i]!;
   return null;
-}
-
-/** Throttling at this moment, with what holds the part back; null where it is not. */
-function throttlingNow(input: LiveInput): Limiter | null {
-  const { loadStartS, nowS, throttle, phase } = input;
-  // Without a load there is nothing to be held back.
-  if (phase.loadPercent === 0 || !input.throughput || loadStartS === null || nowS - loadStartS < 20) return null;
-  const temperature = input.spots.find((spot) => spot.spotId === throttle?.id)?.series;
-  try {
-    const { episodes } = findThrottling({
-      performance: input.throughput,
-      load: { startS: loadStartS, endS: nowS },
-      ...(temperature && throttle?.throttleC != null ? { temperature, limitC: throttle.throttleC } : {}),
-      ...(input.utilisation ? { utilisation: input.utilisation } : {}),
-      ...(input.power && input.powerCapW !== null ? { power: input.power, powerCapW: input.powerCapW } : {}),
-    });
-    const last = episodes.at(-1);
-    return last !== undefined && nowS - last.endS < 10 ? last.limiter : null;
-  } catch (error) {
-    if (error instanceof InsufficientDataError) return null;
-    throw error;
-  }
 }
 
 /** How a run stands at one moment, from the samples so far. */
@@ -152,7 +128,8 @@ export function liveFigures(input: LiveInput): LiveFigures {
   const mostLeftS = Math.max(0, mostS - elapsedS);
   const waits = phase.mode === 'until-settled' && etas.length > 0 && etas.every((eta) => eta !== null);
   const slowestS = waits ? Math.max(...(etas as number[])) : null;
-  const limiter = throttlingNow(input);
+  // Without a load there is nothing to be held back.
+  const limiter = phase.loadPercent === 0 ? null : input.heldBy;
   const mark = (phase.marksMin ?? []).find((minute) => 60 * minute > elapsedS);
   const work = lastOf(input.throughput);
   return {
@@ -167,7 +144,7 @@ export function liveFigures(input: LiveInput): LiveFigures {
     roomMaxC: roomValues.length > 0 ? roomValues.reduce((p, q) => Math.max(p, q), -Infinity) : null,
     throughput: work === null || input.vanished ? null : { value: work, unit: input.throughputUnit },
     powerW: lastOf(input.power),
-    throttling: limiter !== null,
+    throttling: limiter === 'thermal' || limiter === 'unknown',
     limiter,
     allSettled: phase.kind === 'load' && etas.length > 0 && etas.every((eta) => eta === 0),
     capTooSoonS: slowestS !== null && slowestS > mostLeftS ? slowestS - mostLeftS : null,

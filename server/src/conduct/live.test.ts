@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { liveFigures, slice, type LiveInput, type Series } from '@red-ember/core';
+import { heldNow, liveFigures, slice, type LiveInput, type Series } from '@red-ember/core';
 import type { LiveSamples, LiveSnapshot, Run } from '@red-ember/contract';
 import { settlingOf } from '../rigs/settling/judge.ts';
 import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
@@ -113,9 +113,7 @@ describe('liveFigures', () => {
     spots: [first],
     throughputUnit: 'MB/s',
     power: null,
-    powerCapW: null,
-    utilisation: null,
-    throttle: null,
+    heldBy: null,
     locks: [],
     vanished: false,
     shows: [],
@@ -143,21 +141,30 @@ describe('liveFigures', () => {
     expect(liveFigures(input({ phase: { ...load, mode: 'fixed', durationS: 1000 } })).settledInS).toBeNull();
   });
 
-  it('notices throttling while it lasts', () => {
-    expect(liveFigures(input({ throughput: trace((s) => (s < 700 ? 6100 : 3000)) })).throttling).toBe(true);
-    expect(liveFigures(input({ throughput: trace((s) => (s > 400 && s < 500 ? 3000 : 6100)) })).throttling).toBe(false);
+  const now = { startS: 0, nowS: 899 };
+  it('notices what holds it back while it lasts, by the rule by which the run is read afterwards', () => {
+    const falling = trace((s) => (s < 700 ? 6100 : 3000));
+    expect(heldNow(falling, now, {})).toBe('unknown');
+    expect(heldNow(trace((s) => (s > 400 && s < 500 ? 3000 : 6100)), now, {})).toBeNull(); // prettier-ignore
+    expect(heldNow(falling, { startS: 885, nowS: 899 }, {})).toBeNull();
+    const temperature = trace((s) => Math.min(84.5, 40 + s / 8));
+    expect(heldNow(falling, now, { temperature, limitC: 85 })).toBe('thermal');
+    // A fast cache that is full is no throttling: the same rule as afterwards.
+    const cached = trace((s) => (s < 200 ? 2.4 : 1) * 6100 * (1 + 0.01 * Math.sin(7 * s)));
+    expect(heldNow(cached, now, { temperature: trace((s) => 50 - 20 * Math.exp(-s / 300)), limitC: 85 })).toBeNull();
+    expect(heldNow({ t: t.slice(0, 3), y: t.slice(0, 3) }, now, {})).toBeNull();
   });
 
-  it('says nothing of throttling while there is no load', () => {
+  it('calls it throttling where heat does it or nobody knows what, and nothing of it while there is no load', () => {
+    const held = (heldBy: LiveInput['heldBy'], change: Partial<LiveInput> = {}) => liveFigures(input({ heldBy, ...change }));
+    expect(held('thermal')).toMatchObject({ throttling: true, limiter: 'thermal' });
+    expect(held('unknown').throttling).toBe(true);
+    expect(held('power')).toMatchObject({ throttling: false, limiter: 'power' });
     const waiting = { ...load, kind: 'pause' as const, loadPercent: 0 };
-    expect(liveFigures(input({ throughput: trace((s) => (s < 700 ? 6100 : 0)), phase: waiting })).throttling).toBe(false);
+    expect(held('thermal', { phase: waiting })).toMatchObject({ throttling: false, limiter: null });
   });
 
-  it('names what throttles, and offers the end of a fixed phase that tells nothing more', () => {
-    const falling = trace((s) => (s < 400 ? 6100 : 3000));
-    const hot = { spotId: 'a', limitC: 90, series: trace((s) => Math.min(84.5, 40 + s / 8)) };
-    const throttled = liveFigures(input({ throughput: falling, spots: [hot], throttle: { id: 'a', throttleC: 85 } }));
-    expect(throttled).toMatchObject({ throttling: true, limiter: 'thermal' });
+  it('offers the end of a fixed phase that tells nothing more', () => {
     const flat = { spotId: 'a', limitC: 85, series: trace((s) => 60 + 0.02 * Math.sin(s * 13)) };
     const fixed = { ...load, mode: 'fixed' as const, durationS: 3000, capS: 3000 };
     expect(liveFigures(input({ spots: [flat], phase: fixed })).allSettled).toBe(true);

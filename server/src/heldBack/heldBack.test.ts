@@ -34,7 +34,8 @@ it('shares the load of every run out by what held it, against the best that was 
   expect(made.status, made.text).toBe(201);
   const { study } = made.json as LogStudy;
   const answer = (await bench.call('GET', `/api/v1/studies/${study.id}/held-back`)).json as StudyHeldBack;
-  const of = (name: string) => answer.runs.find(({ variantId }) => study.variants.find((variant) => variant.name === name)!.id === variantId)!;
+  const of = (name: string) =>
+    answer.runs.find(({ variantId }) => study.variants.find((variant) => variant.name === name)!.id === variantId)!;
   expect(of('lid')).toMatchObject({ by: [], free: 1, of: 'performance', cloudOf: 'performance', wallW: expect.closeTo(96, 6) });
   const { by, free, workMean, cloud, powerW } = of('bare');
   expect(by).toEqual([{ limiter: 'thermal', share: expect.closeTo(600 / 1800, 1) }]);

@@ -1,6 +1,7 @@
 import {
   clock,
   CutOutWatch,
+  type HeldBy,
   InsufficientDataError,
   signed,
   watchLock,
@@ -66,6 +67,8 @@ export interface Active {
   lookedAtMs: number;
   sentUpTo: Map<string, number>;
   snapshotAtMs: number;
+  /** What was last found to hold the part back, and when it may be looked for again, ms of the monotonic clock. */
+  heldBack: { by: HeldBy | null; againAtMs: number };
   samplesAtMs: number;
   /** When the server began to wait for the rig: its start, or the run's. */
   waitingSinceMs: number;
@@ -119,6 +122,7 @@ export function activeOf(
     lookedAtMs: 0,
     sentUpTo: new Map(),
     snapshotAtMs: 0,
+    heldBack: { by: null, againAtMs: 0 },
     samplesAtMs: 0,
     waitingSinceMs: performance.now(),
     quiet: false,

@@ -1,13 +1,15 @@
-import { drawable, liveFigures } from '@red-ember/core';
+import { drawable, heldNow, liveFigures, type HeldBy } from '@red-ember/core';
 import type { LiveSamples, LiveSnapshot } from '@red-ember/contract';
 import { handSeries } from '../runs/handStore.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
 import type { StudyStore } from '../studies/store.ts';
-import type { Active } from './active.ts';
+import { seriesOf, type Active } from './active.ts';
 
 const SNAPSHOT_EVERY_MS = 1000;
 const SAMPLES_EVERY_MS = 250;
+/** What is looked for rests for so many times as long as it took. */
+const REST = 50;
 
 /** Tells the pages of a run that goes on; does nothing where no page watches. */
 export class LivePublisher {
@@ -55,12 +57,36 @@ export class LivePublisher {
     this.tell(active, 'snapshot', () => this.snapshotOf(active));
   }
 
+  /** What holds the part back; looked for anew no oftener than its cost allows, since a long load takes a while to look through. */
+  private heldBy(active: Active, throttle: { id: string; throttleC: number | null } | null): HeldBy | null {
+    const began = performance.now();
+    if (began < active.heldBack.againAtMs) return active.heldBack.by;
+    const work = seriesOf(active, 'throughput');
+    const { loadStartS } = active;
+    if (!work || loadStartS === null) return null;
+    const spot = active.channels.find((channel) => channel.spotId === throttle?.id);
+    const power = active.channels.find((channel) => channel.role === 'power');
+    const cap = active.locks.find((lock) => lock.key === power?.key)?.value;
+    const [powerSeries, utilisation] = [seriesOf(active, 'power'), seriesOf(active, 'utilisation')];
+    const by = heldNow(
+      work,
+      { startS: loadStartS, nowS: active.lastMs / 1000 },
+      {
+        ...(spot && throttle?.throttleC != null ? { temperature: active.series.get(spot.key)!.view, limitC: throttle.throttleC } : {}),
+        ...(utilisation ? { utilisation } : {}),
+        ...(powerSeries && cap !== undefined ? { power: powerSeries, powerCapW: cap } : {}),
+      },
+    );
+    active.heldBack = { by, againAtMs: began + REST * (performance.now() - began) };
+    return by;
+  }
+
   snapshotOf(active: Active): LiveSnapshot {
     const { runId } = active;
     const study = this.deps.studies.find(active.studyId);
     const hand = active.hand.length > 0 ? (this.deps.runs.find(runId)?.handReadings ?? []) : [];
     const byRole = (role: string) => active.channels.find((channel) => channel.role === role);
-    const seriesOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
+    const viewOf = (channel: StoredChannel | undefined) => (channel ? (active.series.get(channel.key)?.view ?? null) : null);
     const figures = liveFigures({
       nowS: active.lastMs / 1000,
       phaseIndex: active.phaseIndex,
@@ -68,13 +94,11 @@ export class LivePublisher {
       phase: active.recipe[active.phaseIndex]!,
       idleEnd: active.idleEnd,
       loadStartS: active.loadStartS,
-      room: seriesOf(byRole('room')),
-      throughput: seriesOf(byRole('throughput')),
+      room: viewOf(byRole('room')),
+      throughput: viewOf(byRole('throughput')),
       throughputUnit: byRole('throughput')?.unit ?? '',
-      power: seriesOf(byRole('power')),
-      powerCapW: active.locks.find((lock) => lock.key === byRole('power')?.key)?.value ?? null,
-      utilisation: seriesOf(byRole('utilisation')),
-      throttle: study?.spots.find((spot) => spot.throttleC !== null) ?? null,
+      power: viewOf(byRole('power')),
+      heldBy: this.heldBy(active, study?.spots.find((spot) => spot.throttleC !== null) ?? null),
       locks: active.locks,
       vanished: active.vanished,
       shows: active.hand,

@@ -176,7 +176,7 @@ describe('what is watched', () => {
     await follow({
       snapshot: {
         limiter: 'power',
-        throttling: true,
+        throttling: false,
         capTooSoonS: 240,
         locks: [
           { name: 'Fan duty', unit: '%', value: 60, tolerance: 2, now: 66, leftAtS: 760, largestOff: 6 },
@@ -185,7 +185,7 @@ describe('what is watched', () => {
       },
     });
     const text = () => screen.getByLabelText('What qualifies this page').textContent!;
-    await waitFor(() => expect(text()).toContain('by its power limit'));
+    await waitFor(() => expect(text()).toContain('held back by its power limit'));
     expect(text()).toContain('moved +6.0 % at 12:40');
     expect(text()).toContain('about 4 min before the last spot is settled');
     expect(text()).toContain('4300.0 MHz, held at 4300 ± 25 MHz');

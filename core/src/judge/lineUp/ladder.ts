@@ -53,7 +53,7 @@ export interface LadderStep {
 }
 
 /** A figure of the study's own at a step. */
-export interface OwnAtStep {
+interface OwnAtStep {
   id: string;
   label: string;
   unit: string;

@@ -1,11 +1,11 @@
-import { clock, duration, fixed, signed } from '@red-ember/core';
+import { clock, duration, fixed, LIMITER_WORDS, signed } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
 import { atMarksChosen, type AtMarks } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
-import { limiterWords, nextThing, roomWords } from './liveWords.ts';
+import { nextThing, roomWords } from './liveWords.ts';
 
 const CALLS: Record<AtMarks, string> = { nothing: 'nothing', flash: 'a flash of the page', sound: 'a tone' };
 
@@ -53,7 +53,7 @@ function Watched({ study, run, snapshot, connected }: { study: Study; run: Run; 
       {snapshot?.throughput ? (
         <Note tone={snapshot.throttling ? 'heat' : 'plain'} lead="Work done">
           {fixed(snapshot.throughput.value, snapshot.throughput.value < 200 ? 1 : 0)} {snapshot.throughput.unit},{' '}
-          {snapshot.limiter ? `throttling: ${limiterWords(snapshot.limiter)}` : 'no throttle now'}.
+          {snapshot.limiter ? `held back by ${LIMITER_WORDS[snapshot.limiter]}` : 'nothing holds it back'}.
         </Note>
       ) : null}
       {snapshot?.powerW != null ? <Note lead="Power">{fixed(snapshot.powerW, 1)} W</Note> : null}

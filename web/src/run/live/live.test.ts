@@ -65,7 +65,8 @@ describe('words of a live run', () => {
   });
   it('say what to do next', () => {
     expect(nextThing(run('load'), snapshot({ rigLost: true }))).toContain('silent');
-    expect(nextThing(run('load'), snapshot({ throttling: true, limiter: 'thermal' }))).toContain('by its temperature');
+    expect(nextThing(run('load'), snapshot({ throttling: true, limiter: 'thermal' }))).toContain('throttling, held back by heat');
+    expect(nextThing(run('load'), snapshot({ throttling: false, limiter: 'power' }))).toBe('The part is held back by its power limit.');
     expect(nextThing(run('load'), snapshot({ vanished: true }))).toContain('gone');
     expect(nextThing(run('load'), snapshot({ capTooSoonS: 300 }))).toContain('press E');
     expect(nextThing(run('load'), snapshot({ nextMark: { minute: 10, inS: 42 } }))).toBe('Read by hand in 42 s.');

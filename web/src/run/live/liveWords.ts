@@ -1,5 +1,5 @@
 import type { LiveSpot } from '@red-ember/core';
-import { clock, duration, fixed, type Limiter } from '@red-ember/core';
+import { clock, duration, fixed, LIMITER_WORDS } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 
 export interface Binding {
@@ -57,7 +57,9 @@ export function nextThing(run: Run, snapshot: LiveSnapshot): string {
   const phase = run.phases.at(-1);
   if (phase?.kind === 'pause') return 'The load is off. Go on with N.';
   if (snapshot.vanished) return 'The part is gone; it may come back when it has cooled.';
-  if (snapshot.limiter) return `The part is throttling, ${limiterWords(snapshot.limiter)}: its temperature is no longer free.`;
+  if (snapshot.limiter && snapshot.throttling)
+    return `The part is throttling, held back by ${LIMITER_WORDS[snapshot.limiter]}: its temperature is no longer free.`;
+  if (snapshot.limiter) return `The part is held back by ${LIMITER_WORDS[snapshot.limiter]}.`;
   if (snapshot.capTooSoonS) return `The cap will come before it is settled: press E for more time.`;
   if (snapshot.nextMark && snapshot.nextMark.inS < 60) return `Read by hand in ${Math.round(snapshot.nextMark.inS)} s.`;
   if (phase?.kind === 'cool-down') return 'Let it cool; metal above 60 °C burns.';
@@ -74,13 +76,3 @@ export function roomWords(snapshot: LiveSnapshot): string {
   if (snapshot.roomC === null) return 'no room probe';
   return `${fixed(snapshot.roomC, 1)} °C, so far ${fixed(snapshot.roomMinC ?? snapshot.roomC, 1)} to ${fixed(snapshot.roomMaxC ?? snapshot.roomC, 1)} °C`;
 }
-
-const LIMITERS: Record<Limiter, string> = {
-  thermal: 'by its temperature',
-  power: 'by its power limit',
-  'voltage-or-clock-cap': 'by its voltage or clock',
-  load: 'by what feeds it',
-  unknown: 'by something that was not read',
-};
-
-export const limiterWords = (limiter: Limiter): string => LIMITERS[limiter];
