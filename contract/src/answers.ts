@@ -3,7 +3,7 @@ import type { TwinReading } from './agreements/agreement.ts';
 import type { Backup, BackupShelf } from './backups/backup.ts';
 import type { HistoryEntry } from './history/history.ts';
 import type { StudyHeldBack } from './heldBack/heldBack.ts';
-import type { LogAlignment, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
+import type { LogAlignment, LogGlance, LogStudy, LogTrace, StagedLog } from './imports/import.ts';
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
 import type { Limit } from './limits/limit.ts';
 import type { BenchRig } from './live/live.ts';
@@ -31,6 +31,7 @@ export interface Answers {
   Limit: Limit;
   LogAlignment: LogAlignment;
   LogStudy: LogStudy;
+  LogGlance: LogGlance;
   LogTrace: LogTrace;
   Mount: Mount;
   MountPhoto: MountPhoto;

@@ -215,6 +215,13 @@ export const OPERATIONS = {
     answer: 'LogStudy',
     status: 201,
   },
+  glanceAtLogs: {
+    method: 'post',
+    path: '/logs/glance',
+    summary: 'What staged logs would say together: a verdict of which nothing is stored',
+    body: 'LogsStudyBody',
+    answer: 'LogGlance',
+  },
   stageLog: {
     method: 'post',
     path: '/studies/{id}/logs',

@@ -36,6 +36,22 @@ test('a bench day dropped on the shelf becomes a verdict by one press; a copy an
   await expect(page.getByText(/Fan duty was to be held at 100 % and moved/)).toBeVisible();
 });
 
+test('two files dropped on the shelf say at once what they come to, and go on saying it as they are put right', async ({ page, bench }) => {
+  const day = sampleDay();
+  const before = (await bench.get<unknown[]>('/studies')).length;
+  await page.goto('/');
+  await dropOn(page, /drop a day’s logs/, day.filter(({ name }) => /(stock paste|paste L) m1/.test(name))); // prettier-ignore
+  const glance = page.getByRole('heading', { name: 'At a glance' }).locator('xpath=ancestor::section');
+  await expect(glance).toContainText(/Paste L cools chip by \d/);
+  await expect(glance).toContainText('paste L against stock paste, 1 against 1 in use');
+  expect(await bench.get<unknown[]>('/studies')).toHaveLength(before);
+  await page.getByLabel('Variant of Wren 8 paste L m1.csv').fill('another paste');
+  await page.getByLabel('Variant of Wren 8 paste L m1.csv').press('Tab');
+  await expect(glance).toContainText('another paste against stock paste');
+  await page.getByRole('button', { name: 'Make the study of 2 logs' }).click();
+  await expect(page).toHaveURL(/\/judge/);
+});
+
 test('a marked session: its phases are found, named, moved by a key and read one by one', async ({ page }) => {
   const rows = ['t (min),chip C,room C,W,what was done'];
   let fast = 0;
@@ -105,7 +121,7 @@ test('what was written down wrongly of a run is put right, and the verdict follo
   // Two columns cannot both be the room: said, and nothing is lost of what was chosen.
   await first.selectOption({ label: roomLabel });
   await dialogue.getByRole('button', { name: 'Put it right' }).click();
-  await expect(dialogue.getByRole('alert')).toContainText(/room air cannot be read by column \d+ and by column \d+/);
+  await expect(dialogue.getByRole('alert')).toContainText('room air cannot be read by Chip [°C] and by Room [°C]');
   await first.selectOption(spotWas);
   await dialogue.getByRole('button', { name: 'Put it right' }).click();
   await expect(dialogue).toBeHidden();

@@ -46,7 +46,7 @@ export function deskHandlers(desk: Desk) {
     ...instrumentHandlers(desk.instruments),
     ...surveyHandlers(desk.surveys),
     ...mountHandlers(desk.mounts, desk.seats),
-    ...importHandlers(desk.imports, desk.logStudies),
+    ...importHandlers(desk.imports, desk.logStudies, desk.glances),
     ...runHandlers(desk.runs),
     ...readingHandlers(desk.readings),
     ...agreementHandlers(desk.agreements),

@@ -7,6 +7,8 @@ import { ConductService } from './conduct/service.ts';
 import { HandService } from './hand/service.ts';
 import { HandStore } from './runs/handStore.ts';
 import { HistoryStore } from './history/store.ts';
+import { openScratch } from './database/open.ts';
+import { GlanceService, type ScratchBench } from './imports/glance.ts';
 import { LogStudyService } from './imports/logStudies.ts';
 import { ImportService } from './imports/service.ts';
 import { MappingStore } from './imports/store.ts';
@@ -43,7 +45,7 @@ export type Services = ReturnType<typeof createServices>;
 export type Desk = ReturnType<typeof createDesk>;
 
 /** Wires together, over one open database, everything that needs no rig: studies, imports, readings, verdicts, reports. */
-export function createDesk(db: Database, dataFolder: string) {
+export function createDesk(db: Database, dataFolder: string, knownLimits: LimitService | null = null) {
   const studyStore = new StudyStore(db);
   const mountStore = new MountStore(db);
   const handStore = new HandStore(db);
@@ -54,7 +56,7 @@ export function createDesk(db: Database, dataFolder: string) {
   const instrumentStore = new InstrumentStore(db);
   const surveyStore = new SurveyStore(db);
   const studies = new StudyService(studyStore, history);
-  const limits = new LimitService(new LimitStore(db), history);
+  const limits = knownLimits ?? new LimitService(new LimitStore(db), history);
   const instruments = new InstrumentService(instrumentStore, history, studies);
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
@@ -95,8 +97,16 @@ export function createDesk(db: Database, dataFolder: string) {
     reports,
     imports,
     logStudies,
+    glances: new GlanceService(() => scratchBench(dataFolder, limits)),
     backups: new BackupService(db, dataFolder),
   };
+}
+
+/** A bench in memory that reads the logs that were put down on this one, and goes by its limits. */
+function scratchBench(dataFolder: string, limits: LimitService): ScratchBench {
+  const db = openScratch();
+  const { logStudies, verdicts } = createDesk(db, dataFolder, limits);
+  return { logStudies, verdicts, close: () => db.close() };
 }
 
 /** What the watch asks of a desk in another process. */

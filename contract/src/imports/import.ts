@@ -26,6 +26,7 @@ import { COMPONENT_CLASSES, FAMILIES, type ComponentClass, type Family } from '@
 import { LogPhaseBody } from '../runs/logPhase.ts';
 import type { Run } from '../runs/run.ts';
 import type { Study } from '../studies/study.ts';
+import type { PairVerdict } from '../verdicts/verdict.ts';
 
 /** A column of thermocouple voltages, and where its cold junction was. */
 export class VoltageBody {
@@ -324,6 +325,18 @@ export interface LogStudy {
   study: Study;
   runs: Run[];
   leftOut: { fileName: string; reason: string }[];
+}
+
+/** What logs that were put down would say together, before anything is made of them. */
+export interface LogGlance {
+  title: string;
+  runs: number;
+  /** Logs that are not used, and of those that are, runs that the verdict leaves out; by the name of the file. */
+  leftOut: LogStudy['leftOut'];
+  /** Of the first variant and the reference; null where there are not two of them. */
+  verdict: PairVerdict | null;
+  /** Why no study can be made of them as they are; null where one can. */
+  refused: string | null;
 }
 
 /** Two records of one run, by different clocks: which of the log's columns shows the same as which of the run's channels. */

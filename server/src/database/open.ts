@@ -67,3 +67,11 @@ export function openDatabase(folder: string): Database {
     throw new DataProblem(`${problem.message} ${wayOut(folder)}`, { cause: error });
   }
 }
+
+/** A bench in memory, gone when it is closed. */
+export function openScratch(): Database {
+  const db = new SQLite(':memory:');
+  db.pragma('foreign_keys = ON');
+  migrate(db, '');
+  return db;
+}

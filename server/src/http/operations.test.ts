@@ -239,6 +239,7 @@ describe('operations and answers', () => {
     const again = await ask('putLogDown', {}, file('lid m1.csv', 'text/csv', text.replaceAll(',60,', ',61,'), 'log'));
     await ask('listLogs', {});
     await ask('logTrace', { logId: down.id });
+    await ask('glanceAtLogs', {}, { logs: [{ id: again.id }] });
     const { runs: ofLogs } = await ask('studyOfLogs', {}, { logs: [{ id: again.id }] });
     await ask('putRight', { id: ofLogs[0].id }, { mount: 3 });
     const { events } = await ask('noteLater', { id: ofLogs[0].id }, { kind: 'note', text: 'the door was open', atS: 30 });

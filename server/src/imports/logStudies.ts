@@ -45,9 +45,10 @@ export class LogStudyService {
   /**
    * Makes the study and its runs, in the order in which they began: all of it, or nothing.
    *
+   * @param keep the logs stay put down
    * @throws HttpProblem 404 where a log is not there any more; 422 saying which one cannot be read and why
    */
-  async make(body: LogsStudyBody, job: string | null): Promise<LogStudy> {
+  async make(body: LogsStudyBody, job: string | null, keep = false): Promise<LogStudy> {
     const staged = body.logs.map((said) => ({ said, staged: this.imports.staging.get(said.id) }));
     const names = namesOfFiles(staged.map(({ staged: { log } }) => log.fileName));
     const files = staged.map(({ said, staged: { log } }, i) => ({ content: log.content, copy: names[i]!.copy, aside: said.use === false }));
@@ -81,7 +82,7 @@ export class LogStudyService {
       return { study: created, ids: made.flatMap((store) => store(created)) };
     });
     // What was left aside stays put down.
-    for (const { said } of staged) if (said.use !== false) this.imports.staging.remove(said.id);
+    if (!keep) for (const { said } of staged) if (said.use !== false) this.imports.staging.remove(said.id);
     return { study: this.studies.get(study.id), runs: ids.map((id) => this.runs.find(id)!), leftOut };
   }
 

@@ -2,6 +2,7 @@ import multer from 'multer';
 import { withoutUnseen } from '@red-ember/contract';
 import { notFound, unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
+import type { GlanceService } from './glance.ts';
 import type { LogStudyService } from './logStudies.ts';
 import type { ImportService } from './service.ts';
 
@@ -29,7 +30,7 @@ function uploaded(file: Express.Multer.File | undefined, folder = ''): { path: s
   return { path: file.path, name: (within === '' ? name : `${within.slice(0, MOST_FOLDERS)}/${name}`).slice(0, MOST_NAME) };
 }
 
-export const importHandlers = (imports: ImportService, logStudies: LogStudyService) =>
+export const importHandlers = (imports: ImportService, logStudies: LogStudyService, glances: GlanceService) =>
   ({
     putLogDown: ({ query, file }) => {
       const { path, name } = uploaded(file, query.folder);
@@ -41,6 +42,7 @@ export const importHandlers = (imports: ImportService, logStudies: LogStudyServi
       imports.staging.path(params.logId);
       imports.staging.remove(params.logId);
     },
+    glanceAtLogs: ({ body }) => glances.look(body),
     studyOfLogs: ({ body, query }) => logStudies.make(body, jobOf(query.job)),
     stageLog: ({ params, query, file }) => {
       const { path, name } = uploaded(file, query.folder);

@@ -276,6 +276,7 @@ export const api = createApi({
       query: ({ file, job }) => ask('putLogDown', { params: {}, query: { job, zone: ownZone(), folder: folderOf(file) }, file }),
     }),
     takeLogUp: build.mutation<null, string>({ query: (logId) => ask('takeLogUp', { params: { logId } }), invalidatesTags: ['Logs'] }),
+    glanceAtLogs: build.query<AnswerOf<'glanceAtLogs'>, LogsStudyBody>({ query: (body) => ask('glanceAtLogs', { params: {}, body }), keepUnusedDataFor: 0 }),
     studyOfLogs: build.mutation<AnswerOf<'studyOfLogs'>, { body: LogsStudyBody; job: string }>({
       query: ({ body, job }) => ask('studyOfLogs', { params: {}, query: { job }, body }),
       invalidatesTags: (_r, error) => (error ? [] : ['Logs', 'Shelf', 'Study', 'Mounts', 'Verdict', 'Runs']),
@@ -365,6 +366,7 @@ export const {
   useMarkRunMutation,
   useSignOffMutation,
   useTraceQuery,
+  useGlanceAtLogsQuery,
   useHeldBackQuery,
   useReactionsQuery,
   useReadingsQuery,

@@ -2,6 +2,7 @@ import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
+import type { LogsStudyBody } from '@red-ember/contract';
 import { sentenceOf, useLogsQuery, useShelfQuery, useStudyOfLogsMutation, useTakeLogUpMutation } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -11,6 +12,7 @@ import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { DropZone } from './DropZone.tsx';
+import { Glance } from './Glance.tsx';
 import { LogBeside } from './LogBeside.tsx';
 import { LogTable } from './LogTable.tsx';
 import { MakeBar, type Asked } from './MakeBar.tsx';
@@ -21,6 +23,9 @@ import { usePutDown } from './usePutDown.ts';
 import { useZone } from './zone.ts';
 
 const distinct = (names: readonly string[]) => [...new Set(names.map((name) => name.trim()).filter((name) => name !== ''))];
+
+/** More variants than this are ranked once they are a study. */
+const MOST_GLANCED = 4;
 
 /** What the logs will come to, before it is made. */
 function sumOf(rows: readonly LogRow[]): string {
@@ -107,16 +112,23 @@ export function LogsPage() {
   const timeless = used.filter(({ timeColumn, log }) => log.kind === 'trace' && timeColumn === null);
   const silent = used.some(({ log }) => log.guess.startedAt.zone === 'assumed');
   const ids = [...chosen].filter((id) => rows.some(({ log }) => log.id === id));
+  const together: LogsStudyBody = {
+    logs: rows.map((row) => sentOf(row, edits[row.log.id] ?? {})),
+    zone: silent ? zone : null,
+    ...(asked.family ? { family: asked.family } : {}),
+  };
+  // One variant has nothing to be held against, and many at once are no glance any more.
+  const seen = distinct(used.map(({ variant }) => variant)).length;
+  const glances =
+    seen > 1 && seen <= MOST_GLANCED && going === null && timeless.length === 0 && used.every(({ log }) => log.kind !== 'results');
   const submit = async (acceptOddTemperatures: boolean) => {
     const id = crypto.randomUUID();
     setJob(id);
     const body = {
-      logs: rows.map((row) => sentOf(row, edits[row.log.id] ?? {})),
+      ...together,
       acceptOddTemperatures,
-      zone: silent ? zone : null,
       ...(asked.into ? { addTo: asked.into } : {}),
       ...(asked.title.trim() ? { title: asked.title.trim() } : {}),
-      ...(asked.family ? { family: asked.family } : {}),
     };
     const result = await make({ body, job: id });
     if (!('data' in result) || !result.data) return;
@@ -227,6 +239,9 @@ export function LogsPage() {
             <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, make it</Button> : undefined}>
               {sentenceOf(making.error)}
             </Notice>
+          ) : null}
+          {glances ? (
+            <Glance body={together} cells={used.reduce((sum, { log, columns }) => sum + log.rows * (columns.length + 1), 0)} />
           ) : null}
           {ids.length > 0 ? (
             <Chosen

@@ -153,4 +153,41 @@ describe('the page of logs', () => {
     expect(await screen.findByText(/choose the column that holds the time/)).toBeTruthy();
     expect((screen.getByRole('button', { name: /Make the study/ }) as HTMLButtonElement).disabled).toBe(true);
   });
+
+  describe('what they say together', () => {
+    const two = [
+      made.stagedLog({ id: 'l1', fileName: 'Q bare m1.csv', content: 'x' }),
+      made.stagedLog({ id: 'l2', fileName: 'Q lid m1.csv', content: 'y' }),
+    ];
+    const refused = { title: '', runs: 0, leftOut: [], verdict: null, refused: 'Q lid m1.csv: Line 7, Room: “x” is not a number.' };
+
+    it('is asked of what is seen, anew when it is put right, and says why it cannot be told', async () => {
+      const fake = new FakeServer().on('GET /logs', two).on('POST /logs/glance', refused);
+      renderAt('/', <LogsPage />, fake);
+      expect(await screen.findByText(/Line 7, Room/)).toBeTruthy();
+      const variantsAsked = () =>
+        (fake.last('POST', '/logs/glance')!.body as { logs: { variant: string }[] }).logs.map(({ variant }) => variant);
+      expect(variantsAsked()).toEqual(['bare', 'lid']);
+      const field = screen.getByLabelText('Variant of Q lid m1.csv');
+      await user.clear(field);
+      await user.type(field, 'comb{Tab}');
+      await waitFor(() => expect(variantsAsked()).toEqual(['bare', 'comb']), { timeout: 3000 });
+    });
+
+    it('is not asked of one variant', async () => {
+      const fake = new FakeServer().on('GET /logs', two.slice(0, 1)).on('POST /logs/glance', refused);
+      renderAt('/', <LogsPage />, fake);
+      await screen.findByLabelText('Variant of Q bare m1.csv');
+      expect(fake.last('POST', '/logs/glance')).toBeUndefined();
+    });
+
+    it('is asked of very long logs only when somebody wants it', async () => {
+      const long = new FakeServer().on('GET /logs', two.map((log) => ({ ...log, rows: 5_000_000 }))).on('POST /logs/glance', refused); // prettier-ignore
+      renderAt('/', <LogsPage />, long);
+      const ask = await screen.findByRole('button', { name: 'What do they say together?' });
+      expect(long.last('POST', '/logs/glance')).toBeUndefined();
+      await user.click(ask);
+      expect(await screen.findByText(/Line 7, Room/)).toBeTruthy();
+    });
+  });
 });
