@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { setPriority } from 'node:os';
 import { parseArgs } from 'node:util';
 import { assertNode, ensureDependencies, root, run } from './prepare.mjs';
 
@@ -37,8 +38,8 @@ console.log('Building the pages…');
 run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn']);
 if (values.fresh) setAside();
 if (values.demo) {
-  console.log('Looking after the demo studies (the first time their runs are simulated, which takes up to a minute)…');
-  run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data]);
+  console.log('Looking after the first demo study…');
+  run(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data, '--first']);
 }
 
 const children = new Map();
@@ -80,6 +81,20 @@ function end(code) {
 }
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => end(0));
 
+/** The other demo studies are made while one looks at the first: they appear on the shelf one by one. Made once, they stay. */
+function makeTheRest() {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'demo/src/main.ts', '--data', data, '--beside'], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  children.set('The demo', child);
+  if (child.pid !== undefined) setPriority(child.pid, 10);
+  child.on('exit', (code) => {
+    children.delete('The demo');
+    if (code && !ending) console.error('Not all demo studies could be made; the next start makes those that are missing.');
+  });
+}
+
 start('The server', ['server/src/main.ts', '--port', String(port), '--data', data]);
 for (let tries = 0; ; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/v1/studies`).catch(() => null);
@@ -92,4 +107,5 @@ for (let tries = 0; ; tries++) {
   await new Promise((done) => setTimeout(done, 200));
 }
 if (!ending) start('The simulated benches', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
+if (!ending && values.demo) makeTheRest();
 if (!ending) console.log(`\nRed Ember is ready: http://127.0.0.1:${port}\nData: ${data}\nCtrl-C ends it.`);

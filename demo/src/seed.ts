@@ -2,7 +2,7 @@ import { phasesOf } from '@red-ember/core';
 import { type StudyBody } from '@red-ember/contract';
 import { cautionsFor } from '@red-ember/study';
 import { SIMULATED } from '@red-ember/rig';
-import { armedLimits, handHeld, rigChannels, frozenAt, type Services } from '@red-ember/server';
+import { armedLimits, handHeld, rigChannels, frozenAt, type Desk } from '@red-ember/server';
 import {
   bareSurvey,
   CALIBRATIONS,
@@ -33,10 +33,14 @@ const DEMO: { id: string; body: StudyBody; runs: DemoRun[]; createdAt: string }[
   { id: 'demo-slot-lid', body: SLOT_LID, runs: SLOT_LID_RUNS, createdAt: '2026-03-02T15:30:00Z' },
 ];
 
+/** What a first look begins with. */
+const FIRST = 'demo-slot-lid';
 /** Measured whichever way the shelf is filled: every page has something to show. */
 const ALWAYS_MEASURED = new Set(['demo-repeatability', 'demo-slot-lid']);
 
-function seedMount(services: Services, studyId: string, body: StudyBody, run: DemoRun): string {
+const mountSeedOf = (run: DemoRun): number => run.seed * 7 + run.mount;
+
+function seedMount(services: Desk, studyId: string, body: StudyBody, run: DemoRun): string {
   const have = services.stores.mounts.ofStudy(studyId).find((mount) => mount.variantId === run.variantId && mount.number === run.mount);
   if (have) return have.id;
   return services.stores.mounts.insert({
@@ -51,31 +55,35 @@ function seedMount(services: Services, studyId: string, body: StudyBody, run: De
     done: [],
     skipped: [],
     serial: body.subjects[0]?.serial ?? '',
-    seed: run.seed * 7 + run.mount,
+    seed: mountSeedOf(run),
   });
 }
 
-function seedRun(services: Services, studyId: string, run: DemoRun): void {
-  const study = services.studies.get(studyId);
-  const { runs, samples, mounts, hand } = services.stores;
-  const mountId = seedMount(services, studyId, study, run);
-  const variant = study.variants.find((candidate) => candidate.id === run.variantId)!;
+/** What the bench does in a run: the long part, which needs nothing of the database. */
+function simulated(body: StudyBody, run: DemoRun): ReturnType<typeof simulateRun> {
   const made = simulateRun(
     {
-      setup: variant.setup,
+      setup: body.variants.find((candidate) => candidate.id === run.variantId)!.setup,
       seed: run.seed,
-      mountSeed: mounts.find(mountId)!.seed,
+      mountSeed: mountSeedOf(run),
       faults: run.faults ?? [],
       ...(run.heater ? { room: { heater: run.heater } } : {}),
     },
-    phasesOf(study.recipe),
+    phasesOf(body.recipe),
     {
-      family: study.family,
-      spots: study.spots.filter((spot) => !spot.byHand).map((spot) => spot.channel),
-      byHand: SIMULATED[study.family].channels.filter((channel) => channel.byHand).map((channel) => channel.key),
+      family: body.family,
+      spots: body.spots.filter((spot) => !spot.byHand).map((spot) => spot.channel),
+      byHand: SIMULATED[body.family].channels.filter((channel) => channel.byHand).map((channel) => channel.key),
     },
   );
   if (run.roomLost) delete made.values.room;
+  return made;
+}
+
+function seedRun(services: Desk, studyId: string, run: DemoRun, made: ReturnType<typeof simulateRun>): void {
+  const study = services.studies.get(studyId);
+  const { runs, samples, hand } = services.stores;
+  const mountId = seedMount(services, studyId, study, run);
   const lastMs = made.tMs.at(-1)!;
   runs.atomically(() => {
     const channels = rigChannels(study, SIMULATED[study.family].channels).filter(
@@ -119,7 +127,7 @@ function seedRun(services: Services, studyId: string, run: DemoRun): void {
 }
 
 /** Instruments of the bench and their calibrations, once; one that is there already is left alone. */
-function seedInstruments(services: Services): void {
+function seedInstruments(services: Desk): void {
   const { instruments } = services.stores;
   for (const { id, body } of INSTRUMENTS) {
     if (instruments.find(id)) continue;
@@ -133,23 +141,28 @@ function seedInstruments(services: Services): void {
  * Puts the demo studies on an empty shelf; each is made whole or not at all, and one that is there already, or in the trash, is
  * left alone.
  *
+ * A study is simulated first and stored afterwards, so that whoever works on the same bench meanwhile is held up for no longer than that.
+ *
+ * @param which 'first': the one that a first look begins with, and no other
  * @param fill 'waiting': all but the first studies are set up and have no runs, as on the morning of the first day at the bench
  * @param onStudy told before each study is made: its title, which one it is from 1, and how many there are to make
  * @returns titles of the studies that were added
  */
 export function seedDemo(
-  services: Services,
+  services: Desk,
   fill: 'measured' | 'waiting' = 'measured',
   onStudy: (title: string, nth: number, of: number) => void = () => {},
+  which: 'all' | 'first' = 'all',
 ): string[] {
   const known = new Set([...services.studies.list(false), ...services.studies.list(true)].map((study) => study.id));
-  const wanted = DEMO.filter(({ id }) => !known.has(id));
+  const wanted = DEMO.filter(({ id }) => !known.has(id) && (which === 'all' || id === FIRST));
   services.stores.runs.atomically(() => seedInstruments(services));
   for (const [i, { id, body, runs, createdAt }] of wanted.entries()) {
     onStudy(body.title, i + 1, wanted.length);
+    const made = fill === 'measured' || ALWAYS_MEASURED.has(id) ? runs.map((run) => ({ run, samples: simulated(body, run) })) : [];
     services.stores.runs.atomically(() => {
       services.stores.studies.insert(body, createdAt, id);
-      if (fill === 'measured' || ALWAYS_MEASURED.has(id)) for (const run of runs) seedRun(services, id, run);
+      for (const { run, samples } of made) seedRun(services, id, run, samples);
       if (body === SLOT_LID) {
         const survey = bareSurvey();
         services.stores.surveys.insert(id, survey.body, survey.matrix, createdAt);

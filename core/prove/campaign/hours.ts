@@ -17,7 +17,7 @@ const LONGEST_MIN = 60;
 /** Refitting, cooling down and the idle before the load, h. */
 const BETWEEN_H = (12 + 10) / 60;
 const FIXED_A_SIDE = 3;
-const MOST_A_SIDE = 3;
+const MOST_A_SIDE = 4;
 
 interface Study {
   bench: CardBench;

@@ -167,10 +167,13 @@ function StudyItem({ study }: { study: StudySummary }) {
   );
 }
 
+/** Studies come by other windows, by the command line, and by the demo that is still being made, ms. */
+const LOOK_AGAIN_MS = 10_000;
+
 export function ShelfPage() {
   const [search, setSearch] = useSearchParams();
   const trash = search.get('trash') === 'true';
-  const { data: studies, error, isLoading, refetch } = useShelfQuery({ trash });
+  const { data: studies, error, isLoading, refetch } = useShelfQuery({ trash }, { pollingInterval: LOOK_AGAIN_MS });
   const { data: rigs } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const [wanted, setWanted] = useState('');
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);

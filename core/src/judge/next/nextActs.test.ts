@@ -45,6 +45,20 @@ describe('what to do next', () => {
     expect(n).toBeGreaterThan(80);
     expect(Math.abs(said - was) / n).toBeLessThan(0.12);
   });
+  it('goes on with a plan that may be decided early where all of it may decide what a single run does not', () => {
+    const planned: Partial<JudgeRules> = { stopping: { rule: 'obrien-fleming', mostASide: 4 } };
+    const next = judged([44, 44.9], [42.6, 43.2], {}, planned);
+    const rest = next.acts.find(({ what }) => what === 'go on to 4 mounts a side, as planned')!;
+    expect(rest).toMatchObject({ kind: 'remount', minutes: 4 * 65 });
+    // At an early look more is asked for: one more mount decides far less often than the whole of the plan.
+    const both = next.acts.find(({ what }) => what.includes('both'))!;
+    expect(rest.decides!).toBeGreaterThan(1.5 * both.decides!);
+    expect(rest.decides!).toBeGreaterThan(0.1);
+    // With one mount a side left there is nothing else to go on to, and without a plan nothing was set.
+    const told = (a: number[], b: number[], other: Partial<JudgeRules>) => judged(a, b, {}, other).acts.some(({ what }) => what.includes('as planned')); // prettier-ignore
+    expect(told([44, 44.9, 44.2], [42.9, 43.5, 44], planned)).toBe(false);
+    expect(told([44, 44.9], [42.6, 43.2], {})).toBe(false);
+  });
   it('asks for no more runs of a part that throttled, and says why one cannot be used', () => {
     const hot = { throttle: throttledFrom(300) };
     const throttled = judged([44, 44.1], [40, 40.1], { review: { ...run(40, 40).review, ...hot } });
@@ -67,6 +81,6 @@ describe('what to do next', () => {
     expect(judged([44, 44.1, 44.2], [43.9, 44, 44.1], {}, { fans: 'locked' }).acts).toMatchObject([{ kind: 'earn', decides: null }]);
     const hopeless = judged([44, 48, 41, 46], [43.9, 47.8, 41.2, 46.1]);
     expect(hopeless.acts).toMatchObject([{ kind: 'stop' }]);
-    expect(hopeless.sentence).toContain('no single run is likely to decide Flash, top face. About');
+    expect(hopeless.sentence).toContain('nothing that is planned is likely to decide Flash, top face. About');
   });
 });

@@ -2,6 +2,7 @@ import { normalCdf } from '../../distributions/normal.ts';
 import { studentCoverage } from '../../distributions/studentT.ts';
 import { fixed } from '../../format/measured.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
+import { lookedAt } from '../figure/looked.ts';
 import { adviceWords } from '../pair/advice.ts';
 import type { JudgedSpot, JudgeRules, PairJudgement, SpotJudgement } from '../types.ts';
 
@@ -30,7 +31,7 @@ export interface ActCosts {
   remountMin: number;
 }
 
-/** No single act that decides less often than this is worth a morning. Our own figure. */
+/** No act that decides less often than this is worth a morning. Our own figure. */
 const WORTH = 0.05;
 /** A minute's writing is not free of thought: acts of no time rank by this many. */
 const LEAST_MIN = 2;
@@ -51,11 +52,18 @@ function partsOf({ difference, budget }: Comparison, { a, b }: Mounts): { perMou
  * How likely a comparison is a call once there are more mounts: the difference that is seen then is drawn from what is known now, its
  * interval narrower by as much.
  */
-function decidesWith(comparison: Comparison, now: Mounts, then: Mounts, rules: Pick<JudgeRules, 'practicalK' | 'coverage'>): number {
+function decidesWith(
+  comparison: Comparison,
+  now: Mounts,
+  then: Mounts,
+  rules: Pick<JudgeRules, 'practicalK' | 'coverage' | 'stopping'>,
+): number {
   const { perMount, rest } = partsOf(comparison, now);
   const { value, u, dof } = comparison.difference;
   const u2 = Math.sqrt(perMount * (1 / then.a + 1 / then.b) + rest);
-  const half = studentCoverage(rules.coverage, dof + then.a + then.b - now.a - now.b) * u2;
+  // A plan that may be decided early asks for more at an early look than at its last.
+  const coverage = lookedAt(rules, Math.min(then.a, then.b))?.coverage ?? rules.coverage;
+  const half = studentCoverage(coverage, dof + then.a + then.b - now.a - now.b) * u2;
   const moves = Math.sqrt(Math.max(0, u ** 2 - u2 ** 2));
   const below = (x: number) => (moves === 0 ? Number(value < x) : normalCdf((x - value) / moves));
   const inside = Math.max(0, rules.practicalK - half);
@@ -69,6 +77,12 @@ const stop = (what: string): NextAct => ({ kind: 'stop', what, minutes: 0, decid
 
 /** An act whose chance can be told. */
 type Weighed = NextAct & { decides: number };
+
+/** All mounts of a plan that may be decided early, where more than one a side is left of it: a single one may decide nothing, and all of them much. */
+function restOfPlan(now: Mounts, { stopping }: Pick<JudgeRules, 'stopping'>): Mounts[] {
+  const most = stopping?.mostASide ?? 0;
+  return Math.min(now.a, now.b) + 1 < most ? [{ a: Math.max(now.a, most), b: Math.max(now.b, most) }] : [];
+}
 
 /** What mounting once more, or writing down what there is, would bring for a spot that is no call. */
 function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: JudgeRules, costs: ActCosts): Weighed[] {
@@ -96,6 +110,12 @@ function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: Jud
       minutes: 2 * once,
       decides: decides({ a: now.a + 1, b: now.b + 1 }),
     },
+    ...restOfPlan(now, rules).map(({ a: toA, b: toB }) => ({
+      kind: 'remount' as const,
+      what: `go on to ${toA} mounts a side, as planned`,
+      minutes: (toA - now.a + toB - now.b) * once,
+      decides: decides({ a: toA, b: toB }),
+    })),
   ];
 }
 
@@ -161,11 +181,11 @@ export function nextActs(judgement: PairJudgement, spots: readonly JudgedSpot[],
   }
   const { spot, acts } = open;
   const [best] = acts as [Weighed];
-  if (best.decides < WORTH)
+  if (acts.every(({ decides }) => decides < WORTH))
     return {
       spotId: spot.spotId,
-      acts: [stop('no single run is likely to decide it')],
-      sentence: `Stop here, or run many: no single run is likely to decide ${nameOf(spot)}. ${adviceWords(spot.comparison!)}`,
+      acts: [stop('nothing that is planned is likely to decide it')],
+      sentence: `Stop here, or run many: nothing that is planned is likely to decide ${nameOf(spot)}. ${adviceWords(spot.comparison!)}`,
     };
   return {
     spotId: spot.spotId,

@@ -355,7 +355,8 @@ describe('what was held, calibrated and agreed', () => {
 describe('headroom', () => {
   const open = (likely: number) => ({ bound: likely > 0 ? 'still-rising' : 'still-falling', toGo: { likely: { value: likely, u: 0.3 }, lowK: likely - 1, highK: likely + 1 } }) as const; // prettier-ignore
   const spotC = (likely: number | null) =>
-    pair([run(43, 44, likely === null ? {} : { load: open(likely) })], [run(40, 41)]).spots.find(({ spotId }) => spotId === 'top')!.a!.spotC;
+    pair([run(43, 44, likely === null ? {} : { load: open(likely) })], [run(40, 41)]).spots.find(({ spotId }) => spotId === 'top')!.a!
+      .spotC;
 
   it('is held against where a spot settles: one that was stopped early has less of it, one that still cools no more', () => {
     const settled = spotC(null);
