@@ -4,7 +4,7 @@ import type { LogGlance, LogsStudyBody } from '@red-ember/contract';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { sentenceOf, useGlanceAtLogsQuery } from '../data/api.ts';
 import { useDegrees } from '../data/useDegrees.ts';
-import { TONE_TEXT, toneOf } from '../judge/tones.ts';
+import { TONE_TEXT, toneOf } from '../ui/tones.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';

@@ -1,6 +1,6 @@
 import { headroomWords } from '@red-ember/core';
 import { useVerdictQuery } from '../data/api.ts';
-import { toneOf } from '../judge/tones.ts';
+import { toneOf } from '../ui/tones.ts';
 import { HeadroomStrip, type StripTone } from '../ui/HeadroomStrip.tsx';
 
 const OUTCOMES = { supported: 'claim supported', contradicted: 'claim contradicted', 'not-shown': 'claim not shown' };

@@ -17,7 +17,7 @@ import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { LineUpSheet } from './LineUpSheet.tsx';
-import { TONE_TEXT, toneOf } from '../tones.ts';
+import { TONE_TEXT, toneOf } from '../../ui/tones.ts';
 import { useLineUp, type LineUpView } from './useLineUp.ts';
 
 const THROTTLING: Record<ThrottleStep, string> = {

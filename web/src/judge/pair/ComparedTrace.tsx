@@ -4,7 +4,7 @@ import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useTraceQuery } from '../../data/api.ts';
 import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';
-import { toneOf } from '../tones.ts';
+import { toneOf } from '../../ui/tones.ts';
 import { aboveRoom } from './aboveRoom.ts';
 
 const COLOURS = { stone: 'var(--soft)', ember: 'var(--ember-text)', quench: 'var(--quench-text)' };

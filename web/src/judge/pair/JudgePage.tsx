@@ -24,7 +24,7 @@ import { Notice, Waiting } from '../../ui/Notice.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { ComparedTrace } from './ComparedTrace.tsx';
-import { TONE_TEXT, toneOf } from '../tones.ts';
+import { TONE_TEXT, toneOf } from '../../ui/tones.ts';
 import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';

@@ -1,5 +1,5 @@
 import { callWords, type Call, type CallWords } from '@red-ember/core';
-import type { StripTone } from '../ui/HeadroomStrip.tsx';
+import type { StripTone } from './HeadroomStrip.tsx';
 
 const STRIP: Record<CallWords['tone'], StripTone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
 
