@@ -12,7 +12,8 @@ import { proveWindows } from './windows.ts';
 export const proveAll = (draws: number, tell?: (words: string) => void): Claim[] => [
   ...proveReadings(draws),
   ...proveCampaign(draws, tell),
-  ...proveHours(draws),
+  // A share of the few that are decided: with fewer studies it says little.
+  ...proveHours(3 * draws),
 ];
 
 /** Claims about readings, without whole studies. */

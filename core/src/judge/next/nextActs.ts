@@ -31,8 +31,8 @@ export interface ActCosts {
   remountMin: number;
 }
 
-/** No act that decides less often than this is worth a morning. Our own figure. */
-const WORTH = 0.05;
+/** No act that decides less often than this for each run it takes is worth a morning. Our own figure. */
+const WORTH = 0.025;
 /** A minute's writing is not free of thought: acts of no time rank by this many. */
 const LEAST_MIN = 2;
 
@@ -181,7 +181,8 @@ export function nextActs(judgement: PairJudgement, spots: readonly JudgedSpot[],
   }
   const { spot, acts } = open;
   const [best] = acts as [Weighed];
-  if (acts.every(({ decides }) => decides < WORTH))
+  const runs = (minutes: number) => Math.max(1, minutes / (costs.runMin + costs.remountMin));
+  if (acts.every(({ decides, minutes }) => decides < WORTH * runs(minutes)))
     return {
       spotId: spot.spotId,
       acts: [stop('nothing that is planned is likely to decide it')],
