@@ -17,7 +17,7 @@ it('puts channels of several clocks into one table, missing samples empty, nothi
 it('says above what the numbers belong to, and in every row in which phase they were read', () => {
   const phases = [
     { name: 'Idle', startS: 0, endS: 2 },
-    { name: 'Load, loud', startS: 2, endS: null },
+    { name: 'Load, loud', startS: 2, endS: 3 },
   ];
   const channel = { name: 'Chip, °C', series: series([1, 2, 3], [30, 31, 40]) };
   const text = [...samplesTable([channel], { facts: ['Run 4', 'a line\r\nthat breaks'], phases })].join('');

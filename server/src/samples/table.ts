@@ -33,7 +33,11 @@ export function* samplesTable(channels: readonly NamedSeries[], { facts, phases 
   const names = phases.map(({ name }) => csvCell(name));
   let phase = 0;
   const phaseAt = (timeS: number): string => {
-    while (phase < phases.length && timeS >= (phases[phase]!.endS ?? Infinity)) phase++;
+    while (phase < phases.length && timeS >= (phases[phase]!.endS ?? Infinity)) {
+      // The very last sample of a run stands at the end of its last phase, and belongs to it.
+      if (phase === phases.length - 1 && timeS === phases[phase]!.endS) break;
+      phase++;
+    }
     return phase < phases.length && timeS >= phases[phase]!.startS ? names[phase]! : '';
   };
   const at = channels.map(() => 0);
