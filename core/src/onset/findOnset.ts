@@ -1,7 +1,7 @@
 import type { Estimate } from '../estimate.ts';
 import { inverse } from '../inverse.ts';
 import { mean } from '../mean.ts';
-import { slice, usable, type Series } from '../series/series.ts';
+import { slice, usable, type Series, type Window } from '../series/series.ts';
 import { stepOf } from '../series/stepOf.ts';
 import { typeB } from '../uncertainty/typeB.ts';
 
@@ -180,6 +180,12 @@ function wasMoving(points: Points, stepK: number): boolean {
   return worth(bent.residuals) * Math.log(Math.max(straight.squares, floor) / Math.max(bent.squares, floor)) > BENT;
 }
 
+/** The stretch about a change that is looked at, and no more of a record: so much of it has to be read. */
+export const lookedAtAround = ({ changeS, fromS, toS }: Around): Window => ({
+  startS: Math.max(fromS, changeS - BEFORE_S),
+  endS: Math.min(toS, changeS + LOOKS_S.at(-1)!),
+});
+
 /**
  * When a spot began to move after a change: a straight line that is left at an unknown time for an approach and a line, fitted over the
  * shortest look that shows it; the time's doubt by its likelihood, with noise that stays alike counted for less. A sensor's own lag is
@@ -189,8 +195,8 @@ function wasMoving(points: Points, stepK: number): boolean {
  */
 export function findOnset(series: Series, { changeS, fromS, toS }: Around): Onset {
   const none = (why: Onset['why']): Onset => ({ afterS: null, goes: null, why });
-  const startS = Math.max(fromS, changeS - BEFORE_S);
-  const stepK = stepOf(slice(series, { startS, endS: toS }).y) ?? 0;
+  const { startS, endS } = lookedAtAround({ changeS, fromS, toS });
+  const stepK = stepOf(slice(series, { startS, endS }).y) ?? 0;
   let found: Look | null = null;
   for (const lookS of LOOKS_S) {
     const points = pointsIn(series, changeS, startS, Math.min(toS, changeS + lookS));
@@ -204,7 +210,7 @@ export function findOnset(series: Series, { changeS, fromS, toS }: Around): Onse
     if (made && made.gain > MOVED) found = made;
     if ((found && found.gain > PLAINLY) || changeS + lookS >= toS) return found ? told(found) : none('still');
   }
-  return found ? told(found) : none(anyIn(series, startS, toS) ? 'still' : 'too-few');
+  return found ? told(found) : none(anyIn(series, startS, endS) ? 'still' : 'too-few');
 }
 
 const told = ({ atS, u, goes }: Look): Onset => ({ afterS: { value: atS, u, dof: Infinity }, goes, why: null });

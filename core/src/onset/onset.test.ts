@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { changesOf, findOnset, whichFirst, type Onset, type Series } from '../index.ts';
+import { changesOf, findOnset, lookedAtAround, whichFirst, type Onset, type Series } from '../index.ts';
 import { seededNormal, seededUniform } from '../tests/signals.ts';
 
 const CHANGE_S = 300;
@@ -55,6 +55,15 @@ describe('when a spot began to move', () => {
     expect(findOnset({ t: new Float64Array(0), y: new Float64Array(0) }, around).why).toBe('too-few');
     const gaps = spot(approach(9, 60), 0);
     expect(findOnset({ t: gaps.t, y: gaps.y.map(() => NaN) }, around).why).toBe('too-few');
+  });
+
+  it('needs no more of a record than the stretch about the change', () => {
+    const g = seededNormal(11);
+    const whole = spot(approach(9, 60), 20, () => 0.1 * g());
+    const { startS, endS } = lookedAtAround(around);
+    const part = { t: whole.t.slice(startS, endS), y: whole.y.slice(startS, endS) };
+    expect(part.t.length).toBeLessThan(whole.t.length);
+    expect(findOnset(part, around)).toEqual(findOnset(whole, around));
   });
 
   it('looks no further than what was before and what follows', () => {

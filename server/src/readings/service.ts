@@ -8,6 +8,7 @@ import {
   reviewOfFigures,
   changesOf,
   findOnset,
+  lookedAtAround,
   reviewRun,
   runFindings,
   type Disposition,
@@ -94,8 +95,9 @@ export class ReadingService {
     const reactions: Reaction[] = [];
     for (const change of changes.slice(0, MOST_CHANGES)) {
       const reaction: Reaction = { name: change.name, atS: change.changeS, spots: [] };
+      const { startS, endS } = lookedAtAround(change);
       for (const { key, spotId } of spots.slice(0, MOST_SPOTS)) {
-        const series = this.samples.read(runId, key, change.fromS, change.toS);
+        const series = this.samples.read(runId, key, startS, endS);
         reaction.spots.push({ spotId, onset: findOnset(series, change) });
         await setImmediate();
       }
