@@ -10,6 +10,7 @@ import { HistoryStore } from './history/store.ts';
 import { openScratch } from './database/open.ts';
 import { GlanceService, type ScratchBench } from './imports/glance.ts';
 import { LogStudyService } from './imports/logStudies.ts';
+import type { ImportJobs } from './imports/work/jobs.ts';
 import { ImportService } from './imports/service.ts';
 import { MappingStore } from './imports/store.ts';
 import { InstrumentService } from './instruments/service.ts';
@@ -45,7 +46,7 @@ export type Services = ReturnType<typeof createServices>;
 export type Desk = ReturnType<typeof createDesk>;
 
 /** Wires together, over one open database, everything that needs no rig: studies, imports, readings, verdicts, reports. */
-export function createDesk(db: Database, dataFolder: string, knownLimits: LimitService | null = null) {
+export function createDesk(db: Database, dataFolder: string, lent: { limits: LimitService; jobs: ImportJobs } | null = null) {
   const studyStore = new StudyStore(db);
   const mountStore = new MountStore(db);
   const handStore = new HandStore(db);
@@ -56,7 +57,7 @@ export function createDesk(db: Database, dataFolder: string, knownLimits: LimitS
   const instrumentStore = new InstrumentStore(db);
   const surveyStore = new SurveyStore(db);
   const studies = new StudyService(studyStore, history);
-  const limits = knownLimits ?? new LimitService(new LimitStore(db), history);
+  const limits = lent?.limits ?? new LimitService(new LimitStore(db), history);
   const instruments = new InstrumentService(instrumentStore, history, studies);
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
@@ -69,7 +70,8 @@ export function createDesk(db: Database, dataFolder: string, knownLimits: LimitS
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
-  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mounts, new MappingStore(db));
+  const mappings = new MappingStore(db);
+  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mounts, mappings, undefined, lent?.jobs);
   const logStudies = new LogStudyService(imports, studies, limits, runStore);
   return {
     stores: {
@@ -97,15 +99,15 @@ export function createDesk(db: Database, dataFolder: string, knownLimits: LimitS
     reports,
     imports,
     logStudies,
-    glances: new GlanceService(() => scratchBench(dataFolder, limits)),
+    glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
     backups: new BackupService(db, dataFolder),
   };
 }
 
-/** A bench in memory that reads the logs that were put down on this one, and goes by its limits. */
-function scratchBench(dataFolder: string, limits: LimitService): ScratchBench {
+/** A bench in memory that reads the logs that were put down on this one by the same thread, and goes by its limits. */
+function scratchBench(dataFolder: string, lent: { limits: LimitService; jobs: ImportJobs }): ScratchBench {
   const db = openScratch();
-  const { logStudies, verdicts } = createDesk(db, dataFolder, limits);
+  const { logStudies, verdicts } = createDesk(db, dataFolder, lent);
   return { logStudies, verdicts, close: () => db.close() };
 }
 

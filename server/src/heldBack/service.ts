@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import { cloudOf, heldBackIn, mean, slice, type RunReview, type Window } from '@red-ember/core';
 import { goesOn, type RecordedRole, type Run, type RunHeldBack, type Study, type StudyHeldBack } from '@red-ember/contract';
 import type { ReadingService } from '../readings/service.ts';
@@ -24,9 +25,15 @@ export class HeldBackService {
     private readonly samples: SampleStore,
   ) {}
 
-  ofStudy(studyId: string): StudyHeldBack {
+  /** Run by run, with room between for whatever else is asked. */
+  async ofStudy(studyId: string): Promise<StudyHeldBack> {
     const study = this.studies.get(studyId);
-    const runs = this.runs.measured(studyId).flatMap((run) => (goesOn(run) ? [] : (this.ofRun(run, study) ?? [])));
+    const runs: RunHeldBack[] = [];
+    for (const run of this.runs.measured(studyId)) {
+      const held = goesOn(run) ? null : this.ofRun(run, study);
+      if (held) runs.push(held);
+      await setImmediate();
+    }
     const free = runs.filter((run) => run.free >= LEAST_FREE);
     // Where all of them stand at their power limit, the best of those is the best that was seen.
     const capped = runs.filter((run) => run.free + (run.by.find(({ limiter }) => limiter === 'power')?.share ?? 0) >= LEAST_FREE);

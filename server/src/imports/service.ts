@@ -80,7 +80,6 @@ function phasesOfLog(body: ImportRunBody, endS: number): LogPhaseBody[] {
 
 /** Turns recorded logs into runs: staged first, then mapped by the tester, then stored as a whole or not at all. */
 export class ImportService {
-  readonly jobs = new ImportJobs();
   readonly staging: Staging;
 
   constructor(
@@ -92,6 +91,8 @@ export class ImportService {
     private readonly mounts: MountService,
     private readonly mappings: MappingStore,
     private readonly now: () => Date = () => new Date(),
+    /** Reads logs; one for all services of a process, since it keeps a thread. */
+    readonly jobs = new ImportJobs(),
   ) {
     this.staging = new Staging(join(dataFolder, 'imports'));
   }
