@@ -43,13 +43,29 @@ describe('what held a part back', () => {
     const report = { reference: 100, episodes: [loss('thermal', 0, 300)], heldBack: [] };
     const load = { startS: 0, endS: 1200 };
     const power = line(1200, (t) => (t < 900 ? 234 : 180));
-    const held = heldBackIn(line(1200, () => 100), load, report, { powerW: 235, power }); // prettier-ignore
+    const held = heldBackIn(line(1200, () => 100), load, report, { cap: { powerW: 235, power }, utilisation: null }); // prettier-ignore
     expect(held.by).toEqual([
       { limiter: 'power', share: 0.5 },
       { limiter: 'thermal', share: 0.25 },
     ]);
     expect(held.free).toBe(0.25);
-    expect(heldBackIn(power, load, report, { powerW: 300, power }).by).toHaveLength(1);
+    expect(heldBackIn(power, load, report, { cap: { powerW: 300, power }, utilisation: null }).by).toHaveLength(1);
+  });
+
+  it('is a lack of work where the part waits for its host from the beginning', () => {
+    const report = { reference: 2300, episodes: [], heldBack: [] };
+    const load = { startS: 0, endS: 1200 };
+    const busy = line(1200, (t) => (t % 100 < 70 ? 99 : 0));
+    const held = heldBackIn(line(1200, () => 2300), load, report, { cap: null, utilisation: line(1200, (t) => (t < 900 ? 69 : 99)) }); // prettier-ignore
+    expect(held.by).toEqual([{ limiter: 'load', share: expect.closeTo(870 / 1170, 9) }]);
+    // Coming up is no waiting.
+    const up = line(1200, (t) => (t < 20 ? 0 : 99));
+    expect(heldBackIn(busy, load, report, { cap: null, utilisation: up }).by).toEqual([]);
+    expect(heldBackIn(busy, load, report, { cap: null, utilisation: busy }).by).toEqual([
+      { limiter: 'load', share: expect.closeTo(360 / 1170, 9) },
+    ]);
+    const both = heldBackIn(busy, load, report, { cap: { powerW: 200, power: line(1200, () => 200) }, utilisation: busy });
+    expect(both.by.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 9);
   });
 
   it('follows what is found in a drawn load: heat for a third of it', () => {

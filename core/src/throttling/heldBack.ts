@@ -17,39 +17,52 @@ export interface HeldBack {
 
 /** A part that takes this share of what it may is at its limit, whether or not anything was lost against a minute before. */
 const AT_CAP = 0.98;
+/** A load comes up within so many seconds. */
+const RAMP_S = 30;
+/** A part that is busy for less of the time waits for what feeds it, percent. */
+const BUSY_PERCENT = 90;
 
-/** Share of a load's samples at which the part stood at its power limit, and nothing else is known to have held it; 0..1. */
-function atCapShare(power: Series, capW: number, load: Window, losses: readonly Window[]): number {
-  const { t, y } = slice(power, load);
+/** What may stand all along, so that nothing is lost against what was done before; each null where nobody says. */
+export interface Standing {
+  cap: { powerW: number; power: Series } | null;
+  utilisation: Series | null;
+}
+
+/** Share of a load's samples of which something is true, those left out in which something else was found to hold the part; 0..1. */
+function shareWhere({ t, y }: Series, losses: readonly Window[], holds: (value: number) => boolean): number {
   let [n, at] = [0, 0];
   for (let i = 0; i < t.length; i++) {
     if (Number.isNaN(y[i]!)) continue;
     n++;
-    const lost = losses.some(({ startS, endS }) => t[i]! >= startS && t[i]! < endS);
-    if (!lost && y[i]! >= AT_CAP * capW) at++;
+    if (holds(y[i]!) && !losses.some(({ startS, endS }) => t[i]! >= startS && t[i]! < endS)) at++;
   }
   return n === 0 ? 0 : at / n;
 }
 
 /**
- * Shares of a load by what held the part back: of what comes and goes, only the time spent below. A part that stands at its power limit all
- * along loses nothing against what it did before, and is held all the same.
+ * Shares of a load by what held the part back: of what comes and goes, only the time spent below. A part that waits for its host or stands
+ * at its power limit all along loses nothing against what it did before, and is held all the same.
  *
  * @param work NaN where the part did not answer
  * @param report of the same work over the same load
- * @param cap what the part may take and what it took, W; null where nobody says
+ * @param standing what may hold it without a loss
  */
 export function heldBackIn(
   work: Series,
   load: Window,
   report: Pick<LossReport, 'episodes' | 'heldBack' | 'reference'>,
-  cap: { powerW: number; power: Series } | null = null,
+  { cap, utilisation }: Standing = { cap: null, utilisation: null },
 ): HeldBack {
   const loadS = load.endS - load.startS;
   const shares = new Map<HeldBy, number>();
   const losses = [...report.episodes, ...report.heldBack];
-  const atCap = cap ? atCapShare(cap.power, cap.powerW, load, losses) : 0;
-  if (atCap > 0) shares.set('power', atCap);
+  const waits = utilisation
+    ? shareWhere(slice(utilisation, { ...load, startS: load.startS + RAMP_S }), losses, (busy) => busy < BUSY_PERCENT)
+    : 0;
+  // A part that waits may draw what it may all the same: the two are not counted twice.
+  const atCap = cap ? shareWhere(slice(cap.power, load), losses, (powerW) => powerW >= AT_CAP * cap.powerW) : 0;
+  if (waits > 0) shares.set('load', waits);
+  if (Math.min(atCap, 1 - waits) > 0) shares.set('power', Math.min(atCap, 1 - waits));
   for (const { startS, endS, duty, limiter } of losses) {
     const within = Math.max(0, Math.min(endS, load.endS) - Math.max(startS, load.startS));
     shares.set(limiter, (shares.get(limiter) ?? 0) + (duty * within) / loadS);

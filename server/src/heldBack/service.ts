@@ -60,7 +60,10 @@ export class HeldBackService {
       runNumber: run.number,
       variantId: run.variantId,
       of,
-      ...heldBackIn(work, window, review.throttle, capW !== null && power ? { powerW: capW, power } : null),
+      ...heldBackIn(work, window, review.throttle, {
+        cap: capW !== null && power ? { powerW: capW, power } : null,
+        utilisation: this.series(run, 'utilisation', window),
+      }),
       cloudOf: clock ? 'clock' : 'performance',
       cloud: temperature ? cloudOf(temperature, clock ?? work, up, CLOUD) : [],
       spotId,

@@ -163,8 +163,8 @@ export function HeldPage() {
         <MarginGroup title="How it is counted">
           <Note>
             Shares are of the last load of each run; of what comes and goes only the time spent below counts. Within two in a hundred of a
-            power cap that stands at Hold with its channel, the part is held by it; a limit that stands all along and that nobody wrote down
-            does not show.
+            power cap that stands at Hold with its channel, the part is held by it, and by a lack of work where it is busy for less than 90
+            %; a limit that stands all along and that nobody wrote down does not show.
           </Note>
           {best ? (
             <Note>
