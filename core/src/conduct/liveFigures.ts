@@ -1,5 +1,5 @@
-import { mean } from '../mean.ts';
-import { slice, usable, type Series } from '../series/series.ts';
+import { meanWithin } from '../series/meanWithin.ts';
+import { usable, type Series } from '../series/series.ts';
 import type { BoundedSettling } from '../settling/boundSettling.ts';
 import type { HeldBy } from '../throttling/whyHeld.ts';
 import type { RecipePhase } from './recipe.ts';
@@ -89,11 +89,6 @@ export interface LiveInput {
   rigLost: boolean;
 }
 
-function meanOf(series: Series, fromS: number, toS: number): number | null {
-  const { y } = usable(slice(series, { startS: fromS, endS: toS }));
-  return y.length === 0 ? null : mean([...y]);
-}
-
 function lastOf(series: Series | null): number | null {
   if (!series) return null;
   for (let i = series.y.length - 1; i >= 0 && i > series.y.length - 30; i--) if (!Number.isNaN(series.y[i]!)) return series.y[i]!;
@@ -116,7 +111,7 @@ export function liveFigures(input: LiveInput): LiveFigures {
       valueC,
       readAtS: byHand ? (series.t.at(-1) ?? null) : null,
       riseK: valueC !== null && roomC !== null ? valueC - roomC : null,
-      idleC: input.idleEnd ? meanOf(series, input.idleEnd.fromS, input.idleEnd.toS) : null,
+      idleC: input.idleEnd ? meanWithin(series, { startS: input.idleEnd.fromS, endS: input.idleEnd.toS }) : null,
       headroomK: valueC !== null ? limitC - valueC : null,
       etaS: settling?.etaS ?? null,
       settlesAtC: knows && valueC !== null ? valueC + (remains?.bestK ?? 0) : null,

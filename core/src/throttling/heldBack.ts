@@ -19,6 +19,8 @@ export interface HeldBack {
 const AT_CAP = 0.98;
 /** A load comes up within so many seconds. */
 const RAMP_S = 30;
+/** A load once it has come up: before, everything moves at once. */
+export const onceUp = ({ startS, endS }: Window): Window => ({ startS: Math.min(startS + RAMP_S, endS), endS });
 /** A part that is busy for less of the time waits for what feeds it, percent. */
 const BUSY_PERCENT = 90;
 
@@ -56,9 +58,7 @@ export function heldBackIn(
   const loadS = load.endS - load.startS;
   const shares = new Map<HeldBy, number>();
   const losses = [...report.episodes, ...report.heldBack];
-  const waits = utilisation
-    ? shareWhere(slice(utilisation, { ...load, startS: load.startS + RAMP_S }), losses, (busy) => busy < BUSY_PERCENT)
-    : 0;
+  const waits = utilisation ? shareWhere(slice(utilisation, onceUp(load)), losses, (busy) => busy < BUSY_PERCENT) : 0;
   // A part that waits may draw what it may all the same: the two are not counted twice.
   const atCap = cap ? shareWhere(slice(cap.power, load), losses, (powerW) => powerW >= AT_CAP * cap.powerW) : 0;
   if (waits > 0) shares.set('load', waits);

@@ -4,6 +4,7 @@ import {
   biasAtLimit,
   InsufficientDataError,
   mean,
+  meanWithin,
   pairedDifferences,
   rejectSpikes,
   type Finding,
@@ -18,12 +19,6 @@ import type { StudyService } from '../studies/service.ts';
 
 /** Points of a difference plot that still show its shape. */
 const MOST_POINTS = 240;
-
-/** Mean of what is there; the least of all where nothing is. */
-function meanOf({ y }: Series): number {
-  const read = y.filter(Number.isFinite);
-  return read.length === 0 ? -Infinity : mean([...read]);
-}
 
 /** Holds spots that read one place, and a part's own sensors, against each other, in every run that has both. */
 export class AgreementService {
@@ -73,7 +68,7 @@ export class AgreementService {
             const series = this.clean(run, id);
             return series ? [{ a: study.spots.find((spot) => spot.id === id)!, series }] : [];
           })
-          .sort((p, q) => meanOf(q.series) - meanOf(p.series));
+          .sort((p, q) => (meanWithin(q.series) ?? -Infinity) - (meanWithin(p.series) ?? -Infinity));
         if (!hottest || !seriesB) return [];
         const { a, series: seriesA } = hottest;
         try {

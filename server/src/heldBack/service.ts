@@ -1,6 +1,7 @@
 import { setImmediate } from 'node:timers/promises';
-import { cloudOf, heldBackIn, mean, slice, type RunReview, type Window } from '@red-ember/core';
+import { cloudOf, heldBackIn, meanWithin, onceUp, type RunReview, type Window } from '@red-ember/core';
 import { goesOn, type RecordedRole, type Run, type RunHeldBack, type Study, type StudyHeldBack } from '@red-ember/contract';
+import { throttlingSpot } from '../readings/inputs.ts';
 import type { ReadingService } from '../readings/service.ts';
 import { powerLimit } from '../runs/watchedLocks.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -9,8 +10,6 @@ import type { StudyService } from '../studies/service.ts';
 
 /** Points of a cloud that still show its shape. */
 const CLOUD = 160;
-/** A load comes up within so many seconds. */
-const RAMP_S = 30;
 /** A run says what the part can do only where nothing held it for such a share of its load. */
 const LEAST_FREE = 0.2;
 
@@ -49,12 +48,10 @@ export class HeldBackService {
     const { of } = review.throttle;
     const work = this.series(run, ROLE[of], window);
     if (!work) return null;
-    const spotId = throttlingSpot(run, study, review);
+    const spotId = drawnSpot(run, study, review);
     const temperature = spotId === null ? null : this.atSpot(run, spotId);
     const [clock, power] = [this.series(run, 'clock', window), this.series(run, 'power', window)];
     const capW = powerLimit(run, study);
-    // While the load comes up everything moves at once.
-    const up = { startS: Math.min(window.startS + RAMP_S, window.endS), endS: window.endS };
     return {
       runId: run.id,
       runNumber: run.number,
@@ -65,7 +62,7 @@ export class HeldBackService {
         utilisation: this.series(run, 'utilisation', window),
       }),
       cloudOf: clock ? 'clock' : 'performance',
-      cloud: temperature ? cloudOf(temperature, clock ?? work, up, CLOUD) : [],
+      cloud: temperature ? cloudOf(temperature, clock ?? work, onceUp(window), CLOUD) : [],
       spotId,
       powerW: review.power?.value ?? null,
       wallW: this.wall(run, review),
@@ -86,15 +83,13 @@ export class HeldBackService {
   private wall(run: Run, review: RunReview): number | null {
     const window = review.spots.find(({ load }) => load)?.load?.window;
     const series = window && this.series(run, 'wall', window);
-    const read = series ? slice(series, window).y.filter(Number.isFinite) : [];
-    return read.length === 0 ? null : mean([...read]);
+    return series ? meanWithin(series, window) : null;
   }
 }
 
 /** The spot that throttles the part, else the hottest that was read. */
-function throttlingSpot(run: Run, study: Study, review: RunReview): string | null {
-  const read = review.spots.filter(({ load }) => load !== null);
-  const named = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
-  const [hottest] = [...read].sort((p, q) => q.load!.absolute.mean.value - p.load!.absolute.mean.value);
-  return named?.id ?? hottest?.spotId ?? null;
+function drawnSpot(run: Run, study: Study, review: RunReview): string | null {
+  const read = review.spots.flatMap(({ spotId, load }) => (load ? [{ spotId, atC: load.absolute.mean.value }] : []));
+  const [hottest] = read.sort((p, q) => q.atC - p.atC);
+  return throttlingSpot(run, study)?.id ?? hottest?.spotId ?? null;
 }

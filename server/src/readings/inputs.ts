@@ -54,9 +54,13 @@ export interface ReviewInputs {
   figures: GivenFigures | null;
 }
 
+/** The spot that throttles the part, of those that the run read; undefined where none is known. */
+export const throttlingSpot = (run: Pick<Run, 'channels'>, study: Study) =>
+  study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
+
 /** Gathers what a run's review rests on. @param corrections calibrations that correct it, by the channel's key */
 export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string, Calibration>): ReviewInputs {
-  const throttling = study.spots.find((spot) => spot.throttleC !== null && run.channels.some((channel) => channel.spotId === spot.id));
+  const throttling = throttlingSpot(run, study);
   return {
     method: METHOD_VERSION,
     rules: DEFAULT_READING_RULES,

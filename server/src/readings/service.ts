@@ -16,8 +16,7 @@ import {
   type JudgedSpot,
   type JudgeRules,
   type RunReview,
-  mean,
-  slice,
+  meanWithin,
   type OwnValue,
   type Reaction,
   type Series,
@@ -161,17 +160,17 @@ export class ReadingService {
   /** Figures of the study's own that a channel records: the mean of the last minutes of each load. */
   private recordedFigures(run: Run, study: Study): OwnValue[] {
     return ownFiguresOf(study).flatMap((figure) => {
-      const channel = run.channels.find((candidate) => figure.channel !== '' && lastingName(candidate) === figure.channel);
+      // A column that a lock watches is known by the lock's channel as well.
+      const channel = run.channels.find((candidate) => [candidate.key, lastingName(candidate)].includes(figure.channel));
       if (!channel) return [];
       return run.phases.flatMap((phase): OwnValue[] => {
         if (phase.kind !== 'load') return [];
         const endS = phase.endS ?? run.lengthS;
         const startS = Math.max(phase.startS, endS - OWN_WINDOW_S);
-        const { y } = slice(this.samples.read(run.id, channel.key, startS, endS), { startS, endS });
-        const values = y.filter(Number.isFinite);
+        const value = meanWithin(this.samples.read(run.id, channel.key, startS, endS), { startS, endS });
         // What was typed of the same load is meant to stand in its place.
         const typed = run.own.some(({ figureId, load }) => figureId === figure.id && load === phase.name);
-        return values.length === 0 || typed ? [] : [{ figureId: figure.id, load: phase.name, value: mean([...values]) }];
+        return value === null || typed ? [] : [{ figureId: figure.id, load: phase.name, value }];
       });
     });
   }

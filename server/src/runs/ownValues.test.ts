@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { PairVerdict, Run, Study, StudyLineUp } from '@red-ember/contract';
+import type { PairVerdict, Run, RunReadings, StagedLog, Study, StudyLineUp } from '@red-ember/contract';
 import { bodyOf } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
 import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
@@ -90,4 +90,40 @@ describe('figures of a study’s own', () => {
     const copy = (await bench.call('POST', `/api/v1/studies/${study.id}/copy`, { title: 'Copy' })).json as Study;
     expect(copy.figures).toEqual(study.figures);
   });
+});
+
+it('are read off a log’s column by its head, wherever it stands, and off one that a lock watches by the lock’s channel', async () => {
+  const other = await testBench();
+  const by = (id: string, name: string, channel: string) => ({ ...render, id, name, channel });
+  const lock = { name: 'Flow', value: '5', unit: 'l/min', tolerance: 2, channel: 'flow', overrides: [] };
+  const made = await other.call(
+    'POST',
+    '/api/v1/studies',
+    studyBody({ figures: [by('odd', 'Odd reading', 'Q17'), by('flow', 'Flow kept', 'flow')], locks: [lock] }),
+  );
+  expect(made.status, made.text).toBe(201);
+  const { id } = made.json as Study;
+  for (const head of ['s,tc1 C,room C,Q17,Flow', 's,Q17,tc1 C,room C,Flow']) {
+    const names = head.split(',');
+    const row = (i: number) => names.map((name) => ({ s: i, 'tc1 C': 40, 'room C': 22, Q17: 31, Flow: 4.5 })[name]).join(',');
+    const form = new FormData();
+    form.append('log', new Blob([[head, ...Array.from({ length: 600 }, (_, i) => row(i))].join('\n')]), 'x.csv');
+    const staged = (await other.call('POST', `/api/v1/studies/${id}/logs`, form)).json as StagedLog;
+    const flow = names.indexOf('Flow');
+    const columns = [
+      ...staged.guess.columns.filter(({ column }) => column !== flow),
+      { column: flow, role: 'beside', spotId: null, lockName: 'Flow' },
+    ];
+    const run = await other.call('POST', `/api/v1/studies/${id}/logs/${staged.id}/run`, {
+      ...{ variantId: 'v-bare', timeColumn: 0, timeFormat: 'elapsed-s', columns, acceptOddTemperatures: false, note: '' },
+      ...{ loadStartS: 100, loadEndS: 590 },
+    });
+    expect(run.status, run.text).toBe(201);
+    const { own } = (await other.call('GET', `/api/v1/runs/${(run.json as Run).id}/readings`)).json as RunReadings;
+    expect(own).toEqual([
+      { figureId: 'odd', load: 'Load', value: expect.closeTo(31, 9) },
+      { figureId: 'flow', load: 'Load', value: expect.closeTo(4.5, 9) },
+    ]);
+  }
+  await other.remove();
 });

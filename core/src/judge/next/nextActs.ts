@@ -112,7 +112,7 @@ function furtherActs({ a, b }: PairJudgement, comparison: Comparison, rules: Jud
     },
     ...restOfPlan(now, rules).map(({ a: toA, b: toB }) => ({
       kind: 'remount' as const,
-      what: `go on to ${toA} mounts a side, as planned`,
+      what: `go on to ${Math.min(toA, toB)} mounts a side, as planned`,
       minutes: (toA - now.a + toB - now.b) * once,
       decides: decides({ a: toA, b: toB }),
     })),

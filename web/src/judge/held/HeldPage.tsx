@@ -116,8 +116,9 @@ function headingOf(all: readonly HeldVariant[]): string {
       : `Nothing was seen to hold ${behind.name} back, and it left ${percent(behind.leftBehind!)} undone.`;
   // Heat is what a cooler can do something about: it goes before what holds all of them alike.
   const hottest = [...held].sort((p, q) => shareOf(q, 'thermal') - shareOf(p, 'thermal'))[0]!;
-  const worst = shareOf(hottest, 'thermal') >= TELLING ? hottest : held.reduce((most, one) => (one.free < most.free ? one : most));
-  const limiter = worst === hottest && shareOf(hottest, 'thermal') >= TELLING ? 'thermal' : worst.by[0]!.limiter;
+  const byHeat = shareOf(hottest, 'thermal') >= TELLING;
+  const worst = byHeat ? hottest : held.reduce((most, one) => (one.free < most.free ? one : most));
+  const limiter = byHeat ? 'thermal' : worst.by[0]!.limiter;
   return `${capital(LIMITER_WORDS[limiter])} held ${worst.name} for ${percent(shareOf(worst, limiter))} of its load.`;
 }
 
