@@ -115,8 +115,14 @@ it('are read off a log’s column by its head, wherever it stands, and off one t
       { column: flow, role: 'beside', spotId: null, lockName: 'Flow' },
     ];
     const run = await other.call('POST', `/api/v1/studies/${id}/logs/${staged.id}/run`, {
-      ...{ variantId: 'v-bare', timeColumn: 0, timeFormat: 'elapsed-s', columns, acceptOddTemperatures: false, note: '' },
-      ...{ loadStartS: 100, loadEndS: 590 },
+      variantId: 'v-bare',
+      timeColumn: 0,
+      timeFormat: 'elapsed-s',
+      columns,
+      loadStartS: 100,
+      loadEndS: 590,
+      acceptOddTemperatures: false,
+      note: '',
     });
     expect(run.status, run.text).toBe(201);
     const { own } = (await other.call('GET', `/api/v1/runs/${(run.json as Run).id}/readings`)).json as RunReadings;
