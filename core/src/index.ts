@@ -25,3 +25,4 @@ export * from './strip/index.ts';
 export * from './format/index.ts';
 export * from './scratch/index.ts';
 export { mean } from './mean.ts';
+export { seededUniform } from './seeded.ts';

@@ -1,5 +1,5 @@
 /** Small seeded generator (mulberry32), uniform in [0, 1): the core has no randomness of its own. */
-export function generator(seed: number): () => number {
+export function seededUniform(seed: number): () => number {
   let state = seed | 0;
   return () => {
     state = (state + 0x6d2b79f5) | 0;

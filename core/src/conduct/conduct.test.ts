@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { CutOutWatch, marksDue, phaseEnd, phaseInWords, phasesOf, recipeLengthS, type PlannedPhase, type RecipePhase } from '../index.ts';
-import { approach, madeTrace } from '../tests/signals.ts';
+import { approach, madeTrace } from '@red-ember/testing/signals';
 
 const load: RecipePhase = { kind: 'load', name: 'Load', mode: 'until-settled', durationS: 600, capS: 3600, loadPercent: 100 };
 const soak: RecipePhase = { kind: 'idle-soak', name: 'Idle', mode: 'fixed', durationS: 480, capS: 480, loadPercent: 0 };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { BlindWatch, loadAbsences, loadWasThere, type LoadWitnesses, type Series } from '../index.ts';
-import { madeTrace } from '../tests/signals.ts';
+import { madeTrace } from '@red-ember/testing/signals';
 
 const idle = { startS: 0, endS: 480 };
 const load = { startS: 480, endS: 2880 };

@@ -1,5 +1,5 @@
 import { inverse } from '../inverse.ts';
-import { generator } from '../seeded.ts';
+import { seededUniform } from '../seeded.ts';
 import { assertDesign, type Factor, type Levels } from './aliases.ts';
 
 export interface Fraction<T> {
@@ -82,7 +82,7 @@ export function fractionOf<T extends { levels: Levels }>(
   const quality = (of: readonly number[]) => logDet(gram([...fixed, ...of.map((i) => rows[i]!)], 0));
   let best = count > 0 ? offered.map((_, i) => i) : [];
   if (count > 0 && count < offered.length) {
-    const random = generator(offered.length * 31 + count);
+    const random = seededUniform(offered.length * 31 + count);
     let bestValue = -Infinity;
     // Nothing is better than effects that have nothing of each other.
     const perfect = fewestForMainEffects(factors) * Math.log(count + fixed.length) - 1e-9;

@@ -13,7 +13,7 @@ import {
   verdictSentence,
   type JudgedRun,
 } from '../index.ts';
-import { rules, run, spots } from '../tests/judged.ts';
+import { rules, run, spots } from '@red-ember/testing/judged';
 
 it.each([
   ['61.3 ± 0.8 K', '110.3 ± 1.4 °F'],

@@ -13,7 +13,7 @@ import {
   typeB,
   type SensorDoubt,
 } from '../index.ts';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 
 describe('calibrate', () => {
   /** GUM H.3: thermometer readings, observed corrections b_k, in °C; the corrected reference is t + b. */

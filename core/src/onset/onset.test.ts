@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { changesOf, findOnset, lookedAtAround, whichFirst, type Onset, type Series } from '../index.ts';
-import { seededNormal, seededUniform } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
+import { seededUniform } from '../seeded.ts';
 
 const CHANGE_S = 300;
 const around = { changeS: CHANGE_S, fromS: 0, toS: 900 };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { findPhases, onAndOff, type PhaseEvidence, type Signal } from './index.ts';
-import { seededNormal as noiseOf } from '../tests/signals.ts';
+import { seededNormal as noiseOf } from '@red-ember/testing/signals';
 
 const none: PhaseEvidence = {
   lengthS: 0,

@@ -1,5 +1,5 @@
 import { requireFinite } from '../errors.ts';
-import { generator } from '../seeded.ts';
+import { seededUniform } from '../seeded.ts';
 
 /**
  * Order of repeats that keeps a drift of the bench out of the comparison: blocks of all variants, forth and back (A B C, C B A, …),
@@ -17,7 +17,7 @@ export function balancedOrder(repeats: readonly number[], seed = 1): number[] {
   requireFinite(seed, 'seed');
   for (const count of repeats)
     if (!Number.isInteger(count) || count < 0) throw new RangeError(`repeats must be whole and not negative, got ${count}`);
-  const random = generator(seed);
+  const random = seededUniform(seed);
   const left = [...repeats];
   const order: number[] = [];
   let block: number[] = [];

@@ -1,5 +1,5 @@
 import { InsufficientDataError, requireNotNegative } from '../errors.ts';
-import { generator } from '../seeded.ts';
+import { seededUniform } from '../seeded.ts';
 
 export interface OrderInput {
   /** Minutes from run i to run j, shape [n][n]; the diagonal is not used. */
@@ -173,7 +173,7 @@ export function orderRuns(input: OrderInput): RunOrder {
     const order = exactOrder(n, changeMin, startMin, before);
     return { order, totalMin: total(order), exact: true };
   }
-  const random = generator(seed);
+  const random = seededUniform(seed);
   const starts = Array.from({ length: n }, (_, i) => i).filter((run) => before[run]!.size === 0);
   const greedy = starts.map((first) => greedyOrder(first, n, changeMin, before)).sort((a, b) => total(a) - total(b));
   let best = greedy

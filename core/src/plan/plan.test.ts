@@ -9,7 +9,7 @@ import {
   orderRuns,
   repeatsNeeded,
 } from '../index.ts';
-import { seededUniform } from '../tests/signals.ts';
+import { seededUniform } from '../seeded.ts';
 
 function bench(n: number, seed: number) {
   const random = seededUniform(seed);

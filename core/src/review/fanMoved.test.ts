@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 import { fanMoved } from './fanMoved.ts';
 
 const load = { startS: 300, endS: 2100 };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { eachOutput, METHOD_VERSION, reviewRun, type RunRecord } from '../index.ts';
-import { approach, madeTrace } from '../tests/signals.ts';
+import { approach, madeTrace } from '@red-ember/testing/signals';
 
 const warm = approach(60, 0, [
   [0.6, 25],

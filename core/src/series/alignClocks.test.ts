@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { alignClocks } from '../index.ts';
-import { madeTrace } from '../tests/signals.ts';
+import { madeTrace } from '@red-ember/testing/signals';
 
 const series = (n: number, stepS: number, startS: number, f: (t: number) => number) => ({
   t: Float64Array.from({ length: n }, (_, i) => startS + i * stepS),

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { clockOffset, type Series } from '../index.ts';
-import { seededNormal, seededUniform } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
+import { seededUniform } from '../seeded.ts';
 
 const LENGTH_S = 2400;
 /** A load that comes on and goes, at times of its own. */

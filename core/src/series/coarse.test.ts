@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 import { rejectTemperatureSpikes } from './rejectSpikes.ts';
 import { leftBySteps } from './leftBySteps.ts';
 import { stepOf } from './stepOf.ts';

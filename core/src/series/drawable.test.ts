@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { drawable } from '../index.ts';
-import { madeTrace } from '../tests/signals.ts';
+import { madeTrace } from '@red-ember/testing/signals';
 
 describe('drawable', () => {
   it('keeps gaps as gaps and stays within its budget', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import * as fc from 'fast-check';
 import { InsufficientDataError, decimate, readWindow, rejectSpikes, riseOverAmbient } from '../index.ts';
-import { madeTrace, series } from '../tests/signals.ts';
+import { madeTrace, series } from '@red-ember/testing/signals';
 
 describe('riseOverAmbient', () => {
   it('takes a drifting room out sample by sample, where mean minus mean would keep half the drift', () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { boundSettling, remainingAt, type Series } from '../index.ts';
-import { madeTrace } from '../tests/signals.ts';
+import { madeTrace } from '@red-ember/testing/signals';
 
 /** What is still to come at t of terms [amplitude K, time constant s]; negative where the part cools. */
 type Terms = [number, number][];

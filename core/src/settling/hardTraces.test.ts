@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { assessSettling, fitApproach, rejectSpikes, type Series } from '../index.ts';
-import { approach, madeTrace, seededUniform } from '../tests/signals.ts';
+import { approach, madeTrace } from '@red-ember/testing/signals';
+import { seededUniform } from '../seeded.ts';
 
 const SEEDS = [1, 2, 3, 4, 5, 6, 7, 8];
 

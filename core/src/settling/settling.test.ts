@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { InsufficientDataError, assessSettling, fitApproach, timeToLimit } from '../index.ts';
-import { approach, madeTrace, series } from '../tests/signals.ts';
+import { approach, madeTrace, series } from '@red-ember/testing/signals';
 
 describe('fitApproach against certified values', () => {
   it('NIST StRD BoxBOD: 213.80940889 (12.354515176), rate 0.54723748542 (0.10455993237)', () => {

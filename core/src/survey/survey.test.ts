@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { correctMatrix, findHotSpots, InsufficientDataError, MatrixProblem, parseMatrix, registerPicture } from '../index.ts';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 
 /** Gaussian spots on a level background. */
 function picture(rows: number, columns: number, spots: { row: number; column: number; riseK: number; width: number }[]): number[][] {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { findLosses, InsufficientDataError, type LossInput, type Series } from '../index.ts';
-import { madeTrace } from '../tests/signals.ts';
+import { madeTrace } from '@red-ember/testing/signals';
 
 const LOAD = { startS: 60, endS: 1860 };
 const trace = (f: (t: number) => number, sd = 0, seed = 1): Series => madeTrace({ n: 1900, f, sd, phi: 0.3, seed });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { InsufficientDataError, findThrottling } from '../index.ts';
-import { madeTrace, series } from '../tests/signals.ts';
+import { madeTrace, series } from '@red-ember/testing/signals';
 
 const load = { startS: 20, endS: 620 };
 const clock = (f: (t: number) => number, seed = 1) =>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { findThrottling, type Series } from '../index.ts';
-import { madeTrace, seededUniform } from '../tests/signals.ts';
+import { madeTrace } from '@red-ember/testing/signals';
+import { seededUniform } from '../seeded.ts';
 
 const LOAD = { startS: 60, endS: 1860 };
 const SEEDS = [1, 2, 3, 4, 5, 6];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { cloudOf, findLosses, heldBackIn, type Loss, type Series } from '../index.ts';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 
 const line = (n: number, f: (t: number) => number): Series => ({
   t: Float64Array.from({ length: n }, (_, i) => i),

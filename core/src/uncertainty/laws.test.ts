@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import * as fc from 'fast-check';
 import { combineUncertainty, compare, repeatsNeeded, typeB, type CompareInput, type Estimate } from '../index.ts';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 
 const estimate = fc.record({
   value: fc.double({ min: 20, max: 110, noNaN: true }),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { normalQuantile } from '../distributions/normal.ts';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 import { levelsOfLooks } from './looks.ts';
 
 const bounds = (...args: Parameters<typeof levelsOfLooks>) => levelsOfLooks(...args).map((level) => -normalQuantile(level / 2));

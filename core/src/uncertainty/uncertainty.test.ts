@@ -3,7 +3,7 @@ import { InsufficientDataError, combineUncertainty, compare, repeatsNeeded, repe
 import { normalCdf, normalQuantile } from '../distributions/normal.ts';
 import { tTestPower } from '../distributions/noncentralT.ts';
 import { studentCdf, studentCoverage } from '../distributions/studentT.ts';
-import { seededNormal } from '../tests/signals.ts';
+import { seededNormal } from '@red-ember/testing/signals';
 
 const sure = (value: number, u = 0): Estimate => ({ value, u, dof: Infinity });
 

@@ -2,7 +2,8 @@ import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'n
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { BackupShelf } from '@red-ember/contract';
-import { FakeRig, mounted, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 const benches: TestBench[] = [];
 async function benchWith(options: Parameters<typeof testBench>[1], ...titles: string[]): Promise<TestBench> {

@@ -2,7 +2,8 @@ import { join } from 'node:path';
 import SQLite from 'better-sqlite3';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Run, ServerMessage } from '@red-ember/contract';
-import { FakeRig, mounted, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let rig: FakeRig;

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RunLine, ServerMessage } from '@red-ember/contract';
-import { FakeRig, mounted, spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { spot, studyBody } from '@red-ember/testing';
+import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let rig: FakeRig;

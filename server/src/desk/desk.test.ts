@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Run, ServerMessage } from '@red-ember/contract';
 import { madeRun } from '../tests/madeRun.ts';
-import { FakeRig, mounted, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let rig: FakeRig;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { HouseRulesBody, type Study, type StudyBody } from '@red-ember/contract';
-import { spot, studyBody } from '../tests/testBench.ts';
+import { spot, studyBody } from '@red-ember/testing';
 import { whatChanged } from './whatChanged.ts';
 
 const before = (): Study => ({

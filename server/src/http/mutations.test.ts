@@ -2,7 +2,8 @@ import * as fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addressOf, OPERATION_KEYS, OPERATIONS, type Operation, type OperationKey } from '@red-ember/contract';
 import { madeRun } from '../tests/madeRun.ts';
-import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 /** How many mutated requests are sent; RED_EMBER_MUTATIONS=20000 for the long form. */
 const MOST = Number(process.env.RED_EMBER_MUTATIONS ?? 1500);

@@ -5,7 +5,8 @@ import { bodyOf, cautionsFor } from '@red-ember/study';
 import { handlersOf } from '../app.ts';
 import { answerSchema, openApiDocument } from '../openapi/routes.ts';
 import { madeRun } from '../tests/madeRun.ts';
-import { FakeRig, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { FakeRig, testBench, type TestBench } from '../tests/testBench.ts';
 
 type Document = {
   paths: Record<string, Record<string, { operationId: string; parameters: object[]; responses: Record<string, { content?: object }> }>>;

@@ -2,7 +2,7 @@ import { gzipSync } from 'node:zlib';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { LogStudy, PairVerdict, StagedLog } from '@red-ember/contract';
 import { bodyOf } from '@red-ember/study';
-import { strangerRun, WRITTEN, type StrangerRun } from '../tests/logs.ts';
+import { strangerRun, WRITTEN, type StrangerRun } from '@red-ember/testing/strangerLogs';
 import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;

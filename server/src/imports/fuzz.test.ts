@@ -9,7 +9,7 @@ import { LogProblem, numberOf } from './read/cells.ts';
 import { sniff, withLog } from './read/readLog.ts';
 import { readTable } from './read/readTable.ts';
 import { scanLog } from './look/scanLog.ts';
-import { lookedAt } from '../tests/logs.ts';
+import { lookedAt } from '../tests/lookedAt.ts';
 
 let folder: string;
 beforeAll(() => {

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { ImportRunBody, JoinLogBody, Run, StagedLog } from '@red-ember/contract';
-import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { spot, studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let studyId: string;

@@ -3,7 +3,8 @@ import sharp from 'sharp';
 import { phasesOf } from '@red-ember/core';
 import { type Mount, type StudyBody } from '@red-ember/contract';
 import { blankPart, blankStep, cautionsFor } from '@red-ember/study';
-import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 beforeAll(async () => {

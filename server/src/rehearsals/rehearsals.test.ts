@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { LEASE_S, type BenchRig, type Latch, type Rehearsal, type RehearsalKey, type ServerMessage } from '@red-ember/contract';
-import { FakeRig, mounted, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
 type Fault = 'ignores-stop' | 'keeps-load' | 'comes-back' | 'no-cut-out' | 'silent-cut-out' | 'power-stays' | 'rearms-cut-out' | 'no-load';
 

@@ -3,7 +3,8 @@ import { callWords, measured, meanOutcome } from '@red-ember/core';
 import { roleByName, type PairVerdict, type StudyLineUp } from '@red-ember/contract';
 import { printSide } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
-import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 const studies: Record<string, string> = {};

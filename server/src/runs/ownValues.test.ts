@@ -2,7 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PairVerdict, Run, RunReadings, StagedLog, Study, StudyLineUp } from '@red-ember/contract';
 import { bodyOf } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
-import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let study: Study;

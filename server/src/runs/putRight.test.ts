@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Run, RunReadings, Study } from '@red-ember/contract';
 import { madeRun } from '../tests/madeRun.ts';
-import { spot, studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { spot, studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let study: Study;

@@ -2,8 +2,9 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import WebSocket from 'ws';
-import { LINK_VERSION, type Latch, type ServerMessage, type SpotBody, type StudyBody } from '@red-ember/contract';
-import { blankSpot, blankStudy, cautionsFor } from '@red-ember/study';
+import { LINK_VERSION, type Latch, type ServerMessage, type StudyBody } from '@red-ember/contract';
+import { cautionsFor } from '@red-ember/study';
+import { studyBody } from '@red-ember/testing';
 import { startBench, type BenchOptions, type RunningBench } from '../bench.ts';
 
 export interface TestBench extends RunningBench {
@@ -52,34 +53,6 @@ export async function testBench(
       await bench.close();
       rmSync(folder, { recursive: true, force: true });
     },
-  };
-}
-
-export function spot(id: string, change: Partial<SpotBody> = {}): SpotBody {
-  return {
-    ...blankSpot(id, `Spot ${id}`, id),
-    componentClass: 'flash',
-    limitC: 85,
-    limitSource: 'data sheet',
-    cutOutC: 90,
-    sensor: `TC ${id}`,
-    ...change,
-  };
-}
-
-export function studyBody(change: Partial<StudyBody> = {}): StudyBody {
-  return {
-    ...blankStudy('Test study'),
-    spots: [spot('tc1'), spot('tc2')],
-    variants: [
-      { id: 'v-bare', name: 'bare', subjectId: 'part-1', isReference: true, setup: 'bare', notes: '' },
-      { id: 'v-lid', name: 'lid', subjectId: 'part-1', isReference: false, setup: 'slot-lid', notes: '' },
-    ],
-    recipe: [
-      { kind: 'idle-soak', name: 'Idle', mode: 'fixed', durationS: 60, capS: 60, loadPercent: 0 },
-      { kind: 'load', name: 'Load', mode: 'fixed', durationS: 120, capS: 120, loadPercent: 100 },
-    ],
-    ...change,
   };
 }
 

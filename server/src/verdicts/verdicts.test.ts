@@ -3,7 +3,8 @@ import { METHOD_VERSION } from '@red-ember/core';
 import { type PairVerdict, type RunReadings, type Study, type StudyBody, type StudyLineUp } from '@red-ember/contract';
 import { bodyOf } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
-import { studyBody, testBench, type TestBench } from '../tests/testBench.ts';
+import { studyBody } from '@red-ember/testing';
+import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
 let studyId: string;

@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
 import type { OwnFigureBody, Study } from '@red-ember/contract';
 import { blankOwnFigure } from '@red-ember/study';
-import * as made from '../tests/fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { OwnValues } from '../run/record/OwnValues.tsx';
 import { AskPage } from './AskPage.tsx';

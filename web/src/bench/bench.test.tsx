@@ -3,7 +3,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { BackupShelf, BenchRig, Rehearsal, RunLine } from '@red-ember/contract';
-import * as made from '../tests/fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { LineSection } from '../run/record/LineSection.tsx';
 import { BenchPage } from './BenchPage.tsx';

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import * as made from '../tests/fixtures.ts';
+import * as made from '@red-ember/testing';
 import { benchesFor } from './benches.ts';
 
 const rig = (id: string, family: 'card' | 'drive' | null, keys: string[], connected = true) => ({

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { orderRuns } from '@red-ember/core';
 import { type FactorBody, type StudyBody, type VariantBody } from '@red-ember/contract';
 import { blankPlan, blankStudy } from '@red-ember/study';
-import { run } from '../tests/fixtures.ts';
+import { run } from '@red-ember/testing';
 import { candidatesOf, withCandidates, withFactor, withoutFactor, withoutVariant } from './edits.ts';
 import { balanced, calendar, changeOvers, figuresOf, leastTeardown, plannedOrder, runLength } from './schedule.ts';
 

@@ -5,7 +5,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { StudyBody } from '@red-ember/contract';
 import { degreesChosen } from '../data/settings.ts';
 import { store } from '../data/store.ts';
-import * as made from '../tests/fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, renderAt } from '../tests/renderAt.tsx';
 import { ScratchPage } from './ScratchPage.tsx';
 import { BLANK_NOTE, noteInWords, readNote } from './typedNote.ts';

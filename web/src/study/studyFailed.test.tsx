@@ -7,7 +7,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { bodyOf } from '@red-ember/study';
 import { api } from '../data/api.ts';
 import { store } from '../data/store.ts';
-import * as made from '../tests/fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer } from '../tests/renderAt.tsx';
 import { discarded, edited } from './draftSlice.ts';
 import { draftOf } from './drafts.ts';

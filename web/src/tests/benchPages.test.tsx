@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Study } from '@red-ember/contract';
 import { cautionsFor } from '@red-ember/study';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 import { JudgePage } from '../judge/pair/JudgePage.tsx';
 import { MountPage } from '../mount/MountPage.tsx';

@@ -15,7 +15,8 @@ import { StepsPage } from '../judge/lineUp/StepsPage.tsx';
 import { ReadPage } from '../read/ReadPage.tsx';
 import { degreesChosen } from '../data/settings.ts';
 import { store } from '../data/store.ts';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
+import { run as judgedRun } from '@red-ember/testing/judged';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();
@@ -27,20 +28,7 @@ const known = (value: number) => ({ value, u: 0.1, dof: 40 });
 
 let count = 0;
 function judged(top: number, change: Partial<RunReview> = {}, settings: Record<string, string> = {}): JudgedRun {
-  const n = ++count;
-  return {
-    id: `x${n}`,
-    label: `run ${n}`,
-    mountNo: n,
-    startedAtMs: n,
-    disposition: 'undecided',
-    sensors: {},
-    settings,
-    heldByPart: [],
-    unconfirmed: [],
-    overdue: [],
-    review: made.review(top, top - 4, change),
-  };
+  return judgedRun(top, top - 4, { id: `x${++count}`, sensors: {}, settings, review: change });
 }
 
 interface Given {

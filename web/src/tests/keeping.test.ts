@@ -4,7 +4,7 @@ import { store } from '../data/store.ts';
 import { discarded, edited } from '../study/draftSlice.ts';
 import '../study/drafts.ts';
 import { bodyOf } from '@red-ember/study';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 
 const KEY = 'red-ember.drafts-3';
 const kept = () => Object.keys(JSON.parse(localStorage.getItem(KEY) ?? '{}') as object);

@@ -9,7 +9,7 @@ import { store } from '../data/store.ts';
 import { ImportPage } from '../run/import/ImportPage.tsx';
 import { RunPage } from '../run/RunPage.tsx';
 import { RunsPage } from '../run/record/RunsPage.tsx';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();
@@ -204,7 +204,9 @@ describe('what is watched', () => {
 });
 
 describe('readings by hand', () => {
-  const study = made.study({ spots: [made.spot('top', 'Sink top', { byHand: true }), made.spot('under', 'Capacitor', { byHand: true })] });
+  const study = made.study({
+    spots: [made.spot('top', { name: 'Sink top', byHand: true }), made.spot('under', { name: 'Capacitor', byHand: true })],
+  });
 
   it('are typed number, Tab, number, Enter; the unit is understood', async () => {
     const server = await follow({ study, snapshot: { spots: [], shows: [{ spotId: 'top', valueC: 61.4 }] }, server: (fake) => fake.on('POST /runs/r1/hand-readings', made.liveRun()) }); // prettier-ignore

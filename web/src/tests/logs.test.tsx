@@ -10,7 +10,7 @@ import { moved, parted, without } from '../logs/phases.ts';
 import { rowsOf } from '../logs/rows.ts';
 import { folderOf } from '../data/folders.ts';
 import { unpack } from '../logs/unpack.ts';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();

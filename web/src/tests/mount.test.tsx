@@ -11,7 +11,7 @@ import { inRanges } from '../plan/partWords.ts';
 import { StepsPage } from '../mount/StepsPage.tsx';
 import { PartsPage } from '../plan/PartsPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();

@@ -10,7 +10,7 @@ import { MountPage } from '../mount/MountPage.tsx';
 import { OrderPage } from '../plan/OrderPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';
 import { RunsPage } from '../run/record/RunsPage.tsx';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();

@@ -17,7 +17,7 @@ import { moved, newCover, placed, unplaced, withoutEntry } from '../map/edits.ts
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
 import { readPicture, contourLines } from '../survey/picture.ts';
 import { saidOf } from '../survey/useSurveyDraft.ts';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 
 const user = userEvent.setup();
@@ -132,11 +132,13 @@ describe('Look', () => {
       'hub chip',
       'board',
     ]);
-    const spots = [made.spot('a', 'A', { channel: 'tc1' })];
+    const spots = [made.spot('a', { name: 'A', channel: 'tc1' })];
     expect(newSpot(spots, made.limits, 'B', ['tc1', 'tc7']).channel).toBe('tc7');
     // The bench that is there has no more: none is made up.
     expect(newSpot(spots, made.limits, 'B', ['tc1']).channel).toBe('to choose 1');
-    expect(newSpot([...spots, made.spot('b', 'B', { channel: 'to choose 1' })], made.limits, 'C', ['tc1']).channel).toBe('to choose 2');
+    expect(newSpot([...spots, made.spot('b', { name: 'B', channel: 'to choose 1' })], made.limits, 'C', ['tc1']).channel).toBe(
+      'to choose 2',
+    );
     expect(newSpot(spots, made.limits, 'B').channel).toBe('tc2');
     expect(newSpot(spots, made.limits, 'Sink', [], 'infrared')).toMatchObject({ byHand: true, method: 'infrared', placementK: 1.5 });
   });

@@ -11,7 +11,7 @@ import { StopKeeper } from '../frame/StopKeeper.tsx';
 import { cardDone } from '../mount/cardSlice.ts';
 import { discarded } from '../study/draftSlice.ts';
 import { StudyFrame } from '../study/StudyFrame.tsx';
-import * as made from './fixtures.ts';
+import * as made from '@red-ember/testing';
 
 export interface Asked {
   method: string;

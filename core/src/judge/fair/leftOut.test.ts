@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, lineUp, type JudgedRun, type RunReview } from '../../index.ts';
-import { heldBackBy, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
+import { heldBackBy, rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 import { countMounts } from '../figure/mountOf.ts';
 
 const judge = (a: JudgedRun[], b: JudgedRun[], change = {}) =>

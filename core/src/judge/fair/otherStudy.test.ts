@@ -9,7 +9,7 @@ import {
   type MatchableSpot,
   type Origin,
 } from '../../index.ts';
-import { fair, rules, run, spots } from '../../tests/judged.ts';
+import { fair, rules, run, spots } from '@red-ember/testing/judged';
 
 const spot = (id: string, name: string, componentClass = 'flash', channel = id): MatchableSpot => ({ id, name, componentClass, channel });
 const origin = (studyId: string, change: Partial<Record<HouseRuleKey, string>> = {}, part = 'Thistle 4T'): Origin => {

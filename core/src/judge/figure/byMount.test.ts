@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, lineUp, rankLineUp, type JudgedRun } from '../../index.ts';
-import { rules, run, spots } from '../../tests/judged.ts';
+import { rules, run, spots } from '@red-ember/testing/judged';
 import { byMount } from './byMount.ts';
 import { countMounts } from './mountOf.ts';
 import type { FigureReading } from './figureOf.ts';

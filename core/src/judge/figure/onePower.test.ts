@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { lineUp, rankLineUp, type JudgedRun } from '../../index.ts';
-import { pair, rules, run } from '../../tests/judged.ts';
+import { pair, rules, run } from '@red-ember/testing/judged';
 
 const known = { sd: 0.2, dof: 20 };
 const at = (top: number, powerW: number): JudgedRun =>

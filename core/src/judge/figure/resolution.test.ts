@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { runFindings } from '../../index.ts';
-import { pair, rules, run, spots } from '../../tests/judged.ts';
+import { pair, rules, run, spots } from '@red-ember/testing/judged';
 
 const steps = (stepK: number | null, scatterK: number) => ({ steps: { stepK, scatterK } });
 /** Standard uncertainty that the first side's steps bring into the difference, K. */

@@ -15,7 +15,8 @@ import {
   type JudgedRun,
   type JudgedSide,
 } from '../../index.ts';
-import { reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
+import { reading } from '@red-ember/testing';
+import { rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 
 type Change = Parameters<typeof run>[2];
 const history = { top: { sd: 0.3, dof: 20 }, under: { sd: 0.3, dof: 20 } };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, nextActs, type JudgedRun, type JudgeRules } from '../../index.ts';
-import { rules, run, spots, throttledFrom } from '../../tests/judged.ts';
+import { rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 
 const costs = { runMin: 55, remountMin: 10 };
 const [only] = spots;

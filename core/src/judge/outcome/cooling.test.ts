@@ -10,7 +10,8 @@ import {
   type JudgeRules,
   type RunReview,
 } from '../../index.ts';
-import { reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
+import { reading } from '@red-ember/testing';
+import { rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 
 const est = (value: number, u = 0.1) => ({ value, u, dof: 40 });
 type Change = Parameters<typeof run>[2];

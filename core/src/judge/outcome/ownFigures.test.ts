@@ -16,7 +16,7 @@ import {
   type OwnFigure,
   type OwnValue,
 } from '../../index.ts';
-import { rules as usual, run, spots } from '../../tests/judged.ts';
+import { rules as usual, run, spots } from '@red-ember/testing/judged';
 
 const render: OwnFigure = { id: 'render', name: 'render time', unit: 'min', better: 'low', doubt: 0.05, practical: 0.5 };
 const ease: OwnFigure = { id: 'ease', name: 'ease of spreading', unit: 'of 5', better: 'high', doubt: 0.5, practical: 1 };

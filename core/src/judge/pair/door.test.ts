@@ -16,7 +16,8 @@ import {
   type JudgeRules,
   type Origin,
 } from '../../index.ts';
-import { fair, pair, reading, rules, run, spots } from '../../tests/judged.ts';
+import { reading } from '@red-ember/testing';
+import { fair, pair, rules, run, spots } from '@red-ember/testing/judged';
 
 const side = (name: string, tops: number[], change: Parameters<typeof run>[2] = {}, more: Partial<JudgedSide> = {}): JudgedSide => ({
   variantId: name,

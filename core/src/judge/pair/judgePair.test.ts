@@ -13,7 +13,8 @@ import {
   type JudgedRun,
   type RunReview,
 } from '../../index.ts';
-import { fair, pair, reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
+import { reading } from '@red-ember/testing';
+import { fair, pair, rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 
 describe('judgePair', () => {
   it('names the cooler side per spot, with nothing against a fair comparison', () => {

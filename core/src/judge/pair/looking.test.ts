@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, lineUp, rankLineUp, type JudgeRules } from '../../index.ts';
-import { rules, run, spots } from '../../tests/judged.ts';
+import { rules, run, spots } from '@red-ember/testing/judged';
 
 const [only] = spots;
 const planned: Partial<JudgeRules> = { stopping: { rule: 'pocock', mostASide: 6 } };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgePair, ladderSteps, lineUp, verdictSentence, type JudgedRun, type PhaseReading } from '../../index.ts';
-import { rules, run, spots } from '../../tests/judged.ts';
+import { rules, run, spots } from '@red-ember/testing/judged';
 
 const recording = run(45, 40);
 /** The same run, looked at one of its loads. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { adviceWords, callWords, judgePair, likelyWords, verdictSentence, type JudgedSpot } from '../../index.ts';
-import { pair, reading, rules, run, spots, throttledFrom } from '../../tests/judged.ts';
+import { reading } from '@red-ember/testing';
+import { pair, rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 
 /** Two sides of three mounts read at twelve spots, of which `off` says how far each differs. */
 function twelve(off: (spot: number) => number) {

@@ -9,7 +9,7 @@ import {
   type JudgedRun,
   type JudgeRules,
 } from '../../index.ts';
-import { pair, rules, run, spots } from '../../tests/judged.ts';
+import { pair, rules, run, spots } from '@red-ember/testing/judged';
 
 const est = (value: number) => ({ value, u: 1, dof: 60 });
 /** Two runs a side, in turn; the second side is 4 K cooler at the first spot. */

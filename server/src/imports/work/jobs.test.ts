@@ -7,7 +7,7 @@ import { LogProblem } from '../read/cells.ts';
 import { ImportJobs } from './jobs.ts';
 import { readTable, UnitQuestion } from '../read/readTable.ts';
 import { scanLog } from '../look/scanLog.ts';
-import { lookedAt } from '../../tests/logs.ts';
+import { lookedAt } from '../../tests/lookedAt.ts';
 
 let folder: string;
 beforeAll(() => {

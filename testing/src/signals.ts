@@ -1,15 +1,4 @@
-import type { Series } from '../series/series.ts';
-
-/** Seeded uniform numbers in [0, 1): mulberry32. The same seed gives the same sequence everywhere. */
-export function seededUniform(seed: number): () => number {
-  let state = seed | 0;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let x = Math.imul(state ^ (state >>> 15), state | 1);
-    x = (x + Math.imul(x ^ (x >>> 7), x | 61)) ^ x;
-    return ((x ^ (x >>> 14)) >>> 0) / 4294967296;
-  };
-}
+import { seededUniform, type Series } from '@red-ember/core';
 
 /** Seeded standard normal numbers (Box-Muller). */
 export function seededNormal(seed: number): () => number {

@@ -1,15 +1,3 @@
-import type { ScanOptions } from '../imports/look/scanLog.ts';
-
-/** What is known beside a log in tests: these spots, of a drive, and nothing else. */
-export const lookedAt = (spots: { id: string; name: string; channel: string }[] = []): ScanOptions => ({
-  spots: spots.map((spot) => ({ ...spot, componentClass: 'drive controller' })),
-  family: 'drive',
-  saved: null,
-  zone: 'UTC',
-  fileName: 'log.csv',
-  siblings: [],
-});
-
 /** Seeded numbers around nought, one after the other not independent, as a bench's noise is. */
 function wander(seed: number): () => number {
   let state = seed * 7919 + 17;

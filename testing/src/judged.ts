@@ -1,5 +1,4 @@
 import {
-  eachOutput,
   judgePair,
   type JudgedRun,
   type JudgedSide,
@@ -9,7 +8,8 @@ import {
   type Loss,
   type RunReview,
   type ThrottleReview,
-} from '../index.ts';
+} from '@red-ember/core';
+import { reading, review as made } from './reviews.ts';
 
 export const rules: JudgeRules = {
   basis: 'rise',
@@ -23,42 +23,6 @@ export const spots: JudgedSpot[] = [
   { id: 'top', name: 'Flash, top face', limitC: 85, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 },
   { id: 'under', name: 'Flash, underside', limitC: 85, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 },
 ];
-
-export function reading(riseK: number, change: Partial<PhaseReading> = {}): PhaseReading {
-  const window = (value: number) => ({
-    mean: { value, u: 0.05, dof: 60 },
-    n: 300,
-    nEffective: 61,
-    min: value - 0.3,
-    max: value + 0.3,
-    p95: value + 0.2,
-  });
-  return {
-    phase: 'load',
-    window: { startS: 1500, endS: 1800 },
-    chosen: false,
-    overIntake: null,
-    absolute: window(22 + riseK),
-    rise: window(riseK),
-    bound: 'settled',
-    spikes: 0,
-    spikeShare: 0,
-    steps: { stepK: 0, scatterK: 0 },
-    peakC: 22 + riseK + 0.5,
-    settling: {
-      settled: true,
-      atS: 1400,
-      slopeKPerMin: { value: 0, u: 0.01, dof: 298 },
-      remainingK: null,
-      etaS: 0,
-      confirmedInS: 0,
-      slowTauS: 240,
-      remains: null,
-    },
-    toGo: null,
-    ...change,
-  };
-}
 
 /** Losses of work by heat, from so many seconds after the load began to the second at which they ended; without one where nothing was lost. */
 export function throttledFrom(startS: number | null, endS = 1800, change: Partial<ThrottleReview> = {}): ThrottleReview {
@@ -102,26 +66,11 @@ export function run(
     settings: { Firmware: '1' },
     ...rest,
     review: {
-      loads: [],
-      uncounted: [],
-      atRest: null,
+      ...made(top, under, { throttle: null, loadS: 1320 }),
       spots: [
         { spotId: 'top', idle: reading(8), load: reading(top, load), heatPath: null },
         { spotId: 'under', idle: reading(8), load: reading(under, load), heatPath: null },
       ],
-      room: { meanC: 22.4, minC: 22.1, maxC: 22.7, driftK: 0.1 },
-      throttle: null,
-      goneShare: 0,
-      ...eachOutput(() => null),
-      performance: { value: 6100, u: 1, dof: 50 },
-      power: { value: 7.5, u: 0.01, dof: 50 },
-      air: null,
-      methodVersion: 'test',
-      fanMovedShare: null,
-      utilisationPercent: 99,
-      loadS: 1320,
-      loadEndedBy: 'settled',
-      locks: [],
       ...review,
     },
   };
