@@ -14,11 +14,18 @@ import {
 } from '@red-ember/contract';
 import { classByName, type Family } from '@red-ember/study';
 import { DataTable } from '../ui/DataTable.tsx';
-import { NumberField } from '../ui/Field.tsx';
+import { ColdJunction } from './ColdJunction.tsx';
 
 const DEGREES: Record<TemperatureUnit, string> = { C: '°C', F: '°F', K: 'K' };
 
 type Chosen = Pick<ImportRunBody, 'timeColumn' | 'columns'>;
+
+/** What was chosen so far. The time is null where it is yet to be chosen. */
+interface Value {
+  timeColumn: number | null;
+  dateColumn?: number | null;
+  columns: ImportRunBody['columns'];
+}
 
 /** A place that a column can have been read from: a spot of the study by its id, or one that is yet to be made by its name. */
 export interface SpotChoice {
@@ -118,6 +125,31 @@ const COLUMNS = [
   }),
 ];
 
+/** What a column holds, as the list of choices says it. */
+function chosenOf(column: number, { timeColumn, dateColumn, columns }: Value): string {
+  if (column === timeColumn) return 'time';
+  if (column === dateColumn) return 'date';
+  const map = columns.find((entry) => entry.column === column);
+  if (!map) return '';
+  if (map.role === 'spot') return map.spotId ? `spot:${map.spotId}` : `name:${map.spotName}`;
+  if (isKept(map)) return KEPT;
+  return map.role === 'beside' ? `lock:${map.lockName}` : map.role;
+}
+
+/** What a choice makes of a column; null where nothing is read from it, or its time. */
+function mapOf(column: number, chosen: string, family: Family): ColumnMapBody | null {
+  if (chosen === '' || chosen === 'time' || chosen === 'date') return null;
+  const [kind, name] = [chosen.slice(0, 5), chosen.slice(5)];
+  if (kind === 'spot:') return { column, role: 'spot', spotId: name };
+  if (kind === 'name:') {
+    const componentClass = classByName(name, family);
+    return { column, role: 'spot', spotId: null, spotName: name, ...(componentClass ? { componentClass } : {}) };
+  }
+  if (chosen === KEPT) return { column, role: 'beside', spotId: null, lockName: null };
+  if (kind === 'lock:') return { column, role: 'beside', spotId: null, lockName: name };
+  return { column, role: chosen as ColumnMapBody['role'], spotId: null };
+}
+
 /** What each column of a log holds, and in which unit. */
 export function ColumnTable({
   family,
@@ -134,42 +166,13 @@ export function ColumnTable({
   /** Of a table of figures: no time, but what was changed from row to row. */
   table?: boolean;
   log: Pick<StagedLog, 'columns'>;
-  /** The time is null where it is yet to be chosen. */
-  value: { timeColumn: number | null; dateColumn?: number | null; columns: ImportRunBody['columns'] };
+  value: Value;
   onChange: (part: Partial<Chosen>) => void;
 }) {
-  const roleOf = (column: number) => {
-    if (column === value.timeColumn) return 'time';
-    if (column === value.dateColumn) return 'date';
-    const map = value.columns.find((entry) => entry.column === column);
-    if (!map) return '';
-    return map.role === 'spot'
-      ? map.spotId
-        ? `spot:${map.spotId}`
-        : `name:${map.spotName}`
-      : isKept(map)
-        ? KEPT
-        : map.role === 'beside'
-          ? `lock:${map.lockName}`
-          : map.role;
-  };
   const choose = (column: number, chosen: string) => {
     const rest = value.columns.filter((entry) => entry.column !== column);
-    if (chosen === 'time') onChange({ timeColumn: column, columns: rest });
-    else if (chosen === '' || chosen === 'date') onChange({ columns: rest });
-    else if (chosen.startsWith('spot:')) onChange({ columns: [...rest, { column, role: 'spot', spotId: chosen.slice(5) }] });
-    else if (chosen.startsWith('name:')) {
-      const componentClass = classByName(chosen.slice(5), family);
-      onChange({
-        columns: [
-          ...rest,
-          { column, role: 'spot', spotId: null, spotName: chosen.slice(5), ...(componentClass ? { componentClass } : {}) },
-        ],
-      });
-    } else if (chosen === KEPT) onChange({ columns: [...rest, { column, role: 'beside', spotId: null, lockName: null }] });
-    else if (chosen.startsWith('lock:'))
-      onChange({ columns: [...rest, { column, role: 'beside', spotId: null, lockName: chosen.slice(5) }] });
-    else onChange({ columns: [...rest, { column, role: chosen as ColumnMapBody['role'], spotId: null }] });
+    const map = mapOf(column, chosen, family);
+    onChange({ ...(chosen === 'time' ? { timeColumn: column } : {}), columns: map ? [...rest, map] : rest });
   };
   const options = [
     { value: '', label: 'not used' },
@@ -207,55 +210,14 @@ export function ColumnTable({
     const map = value.columns.find((entry) => entry.column === column.index);
     return {
       ...column,
-      chosen: roleOf(column.index),
+      chosen: chosenOf(column.index, value),
       unit: map && holdsReadings(map.role) && isTemperature(map.role) ? unitOf(column.index) : null,
     };
   });
   return (
     <>
       <DataTable label="Columns of the log" rows={rows} columns={COLUMNS} acts={{ choose, chooseUnit, options } satisfies Acts} />
-      {voltages.length > 0 ? (
-        <div className="mt-3 flex flex-wrap items-end gap-4">
-          <label className="text-[0.87rem] text-soft">
-            Cold junction
-            <select
-              className="field-box mt-1 text-[1rem] text-ink"
-              value={voltages[0]!.voltage!.coldJunctionColumn ?? ''}
-              onChange={(event) => {
-                const coldJunctionColumn = event.target.value === '' ? null : Number(event.target.value);
-                onChange({
-                  columns: value.columns.map((entry) =>
-                    entry.voltage ? { ...entry, voltage: { ...entry.voltage, coldJunctionColumn } } : entry,
-                  ),
-                });
-              }}
-            >
-              <option value="">held steady at</option>
-              {log.columns.map((column) => (
-                <option key={column.index} value={column.index}>
-                  as in {column.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {voltages[0]!.voltage!.coldJunctionColumn === null ? (
-            <NumberField
-              className="w-36"
-              label="Its temperature"
-              unit="°C"
-              pointer={`/columns/${value.columns.indexOf(voltages[0]!)}/voltage/coldJunctionC`}
-              value={voltages[0]!.voltage!.coldJunctionC}
-              onChange={(coldJunctionC) =>
-                onChange({
-                  columns: value.columns.map((entry) =>
-                    entry.voltage ? { ...entry, voltage: { ...entry.voltage, coldJunctionC } } : entry,
-                  ),
-                })
-              }
-            />
-          ) : null}
-        </div>
-      ) : null}
+      <ColdJunction log={log} columns={value.columns} onChange={(columns) => onChange({ columns })} />
     </>
   );
 }

@@ -4,87 +4,31 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
 import type { LogsStudyBody } from '@red-ember/contract';
 import { sentenceOf, useLogsQuery, useShelfQuery, useStudyOfLogsMutation, useTakeLogUpMutation } from '../data/api.ts';
-import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import type { SpotChoice } from './ColumnTable.tsx';
 import { ImportProgress } from './ImportProgress.tsx';
 import { Button } from '../ui/Button.tsx';
-import { TextField } from '../ui/Field.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
-import { DropZone } from './DropZone.tsx';
+import { Chosen } from './Chosen.tsx';
 import { Glance } from './Glance.tsx';
 import { LogBeside } from './LogBeside.tsx';
+import { LogsMargin } from './LogsMargin.tsx';
 import { LogTable } from './LogTable.tsx';
 import { MakeBar, type Asked } from './MakeBar.tsx';
-import { PasteTable } from './PasteTable.tsx';
-import { rowsOf, sentOf, type LogRow } from './rows.ts';
+import { PutDown } from './PutDown.tsx';
+import { distinct, rowsOf, sentOf, sumOf } from './rows.ts';
 import { useEdits } from './useEdits.ts';
 import { usePutDown } from './usePutDown.ts';
 import { useZone } from './zone.ts';
 
-const distinct = (names: readonly string[]) => [...new Set(names.map((name) => name.trim()).filter((name) => name !== ''))];
-
 /** More variants than this are ranked once they are a study. */
 const MOST_GLANCED = 4;
-
-/** What the logs will come to, before it is made. */
-function sumOf(rows: readonly LogRow[]): string {
-  const used = rows.filter(({ use }) => use);
-  const variants = distinct(used.map(({ variant }) => variant));
-  const per = variants.map((variant) => {
-    const of = used.filter((row) => row.variant.trim() === variant);
-    const mounts = new Set(of.flatMap(({ mount }) => (mount === null ? [] : [mount]))).size;
-    return `${variant}: ${counted(of.length, 'run')}, ${mounts === 0 ? 'mounts unknown' : counted(mounts, 'mount')}`;
-  });
-  return per.join(' · ');
-}
-
-/** Sets something of many logs at once. */
-function Chosen({
-  count,
-  variants,
-  onVariant,
-  onMount,
-  onUse,
-}: {
-  count: number;
-  variants: readonly string[];
-  onVariant: (variant: string) => void;
-  onMount: (mount: number | null) => void;
-  onUse: (use: boolean) => void;
-}) {
-  const [variant, setVariant] = useState('');
-  return (
-    <div
-      className="mb-3 flex flex-wrap items-end gap-3 border-l-4 border-ink bg-shade px-4 py-3"
-      role="group"
-      aria-label="All that are chosen"
-    >
-      <p className="self-center font-semibold">{counted(count, 'log')} chosen</p>
-      <TextField className="w-44" label="Variant" pointer="" value={variant} suggestions={variants} onChange={setVariant} />
-      <Button disabled={variant.trim() === ''} onClick={() => onVariant(variant.trim())}>
-        Set
-      </Button>
-      <span className="flex items-center gap-1 text-[0.93rem]">
-        Mount
-        {[1, 2, 3, 4].map((mount) => (
-          <Button key={mount} onClick={() => onMount(mount)}>
-            {mount}
-          </Button>
-        ))}
-        <Button onClick={() => onMount(null)}>unknown</Button>
-      </span>
-      <Button onClick={() => onUse(true)}>Use</Button>
-      <Button onClick={() => onUse(false)}>Leave aside</Button>
-    </div>
-  );
-}
 
 /** A bench day in files: what each of them is, put right in one table, made into a study by one button. */
 export function LogsPage() {
   const navigate = useNavigate();
   const { data: logs, error, isLoading, refetch } = useLogsQuery();
-  const { take, going, refused, cancel, clear } = usePutDown();
+  const putDown = usePutDown();
   const { edits, edit, undo, forget } = useEdits();
   const [takeUp] = useTakeLogUpMutation();
   const [make, making] = useStudyOfLogsMutation();
@@ -120,7 +64,7 @@ export function LogsPage() {
   // One variant has nothing to be held against, and many at once are no glance any more.
   const seen = distinct(used.map(({ variant }) => variant)).length;
   const glances =
-    seen > 1 && seen <= MOST_GLANCED && going === null && timeless.length === 0 && used.every(({ log }) => log.kind !== 'results');
+    seen > 1 && seen <= MOST_GLANCED && putDown.going === null && timeless.length === 0 && used.every(({ log }) => log.kind !== 'results');
   const submit = async (acceptOddTemperatures: boolean) => {
     const id = crypto.randomUUID();
     setJob(id);
@@ -162,29 +106,7 @@ export function LogsPage() {
           ) : null}
         </>
       }
-      margin={
-        <>
-          <MarginGroup title="What can be read">
-            <Note>
-              Text with columns parted by commas, semicolons, tabs or bars; JSON, one object a line; workbooks (.xlsx). Each of them also as
-              .gz, or many in a .zip.
-            </Note>
-            <Note>
-              Traces over time; sweeps of a fan; tables of settled figures. The last two are kept as figures as given, with no traces behind
-              them.
-            </Note>
-            <Note>
-              Variant and mount are taken from the names of files: “stock m2 a” is the second mount of stock, and so is “m2” in a folder
-              called stock.
-            </Note>
-          </MarginGroup>
-          <MarginGroup title="Before you make the study">
-            <Note>Open a log to see where its phases were found. Their ends can be dragged, or typed.</Note>
-            <Note>Say the mount where you know it. Runs on one mount agree better than refits do, so unknown mounts weaken a verdict.</Note>
-            <Note>What is put down is kept for a day.</Note>
-          </MarginGroup>
-        </>
-      }
+      margin={<LogsMargin />}
     >
       {isLoading ? <Waiting what="Looking for logs" /> : null}
       {error ? (
@@ -192,32 +114,7 @@ export function LogsPage() {
           {sentenceOf(error)}
         </Notice>
       ) : null}
-      <DropZone small={rows.length > 0} busy={going !== null} onFiles={(files) => void take(files)}>
-        {going
-          ? `Reading ${going.name}, ${going.done + 1} of ${going.of}`
-          : rows.length > 0
-            ? 'Drop more logs here, or choose them'
-            : 'Drop a day’s logs here, all at once, or choose them'}
-      </DropZone>
-      <p className="mt-3">
-        <PasteTable busy={going !== null} onFile={(file) => void take([file])} />
-      </p>
-      {going ? (
-        <p className="mt-2">
-          <Button look="quiet" onClick={cancel}>
-            Stop after this one
-          </Button>
-        </p>
-      ) : null}
-      {refused.length > 0 ? (
-        <Notice tone="error" action={<Button onClick={clear}>Understood</Button>}>
-          {refused.map((sentence) => (
-            <span key={sentence} className="block">
-              {sentence}
-            </span>
-          ))}
-        </Notice>
-      ) : null}
+      <PutDown any={rows.length > 0} {...putDown} />
       {rows.length > 0 ? (
         <div className="mt-5">
           <MakeBar
@@ -228,7 +125,7 @@ export function LogsPage() {
             silent={silent}
             count={used.length}
             making={making.isLoading}
-            disabled={making.isLoading || going !== null || used.length === 0 || timeless.length > 0}
+            disabled={making.isLoading || putDown.going !== null || used.length === 0 || timeless.length > 0}
             onMake={() => void submit(false)}
           />
           {timeless.length > 0 ? (

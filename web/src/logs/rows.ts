@@ -1,3 +1,4 @@
+import { counted } from '@red-ember/core';
 import type { LogOfStudyBody, StagedLog } from '@red-ember/contract';
 import { namesOfFiles, usedInstead } from '@red-ember/study';
 
@@ -64,4 +65,18 @@ export function sentOf(row: LogRow, edit: LogEdit): LogOfStudyBody {
     phases: phases.map(({ kind, name, startS, endS }) => ({ kind, name, startS, endS })),
     columns,
   };
+}
+
+export const distinct = (names: readonly string[]) => [...new Set(names.map((name) => name.trim()).filter((name) => name !== ''))];
+
+/** What the logs will come to, before it is made. */
+export function sumOf(rows: readonly LogRow[]): string {
+  const used = rows.filter(({ use }) => use);
+  const variants = distinct(used.map(({ variant }) => variant));
+  const per = variants.map((variant) => {
+    const of = used.filter((row) => row.variant.trim() === variant);
+    const mounts = new Set(of.flatMap(({ mount }) => (mount === null ? [] : [mount]))).size;
+    return `${variant}: ${counted(of.length, 'run')}, ${mounts === 0 ? 'mounts unknown' : counted(mounts, 'mount')}`;
+  });
+  return per.join(' · ');
 }

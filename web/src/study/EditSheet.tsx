@@ -1,25 +1,21 @@
 import { useEffect, useMemo, useState, useRef, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import { check, StudyBody, type FieldProblem, type Problem, type Study } from '@red-ember/contract';
-import { api, sentenceOf, statusOf, useSaveStudyMutation } from '../data/api.ts';
+import { api, statusOf, useSaveStudyMutation } from '../data/api.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../ui/Button.tsx';
 import { ProblemsContext } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { useKeys } from '../ui/useKeys.ts';
-import { bodyOf } from '@red-ember/study';
-import { conflictsOf, edited, rebased, redone, saved, takenOver, undone } from './draftSlice.ts';
-import { conflictWords } from './conflictWords.ts';
+import { redone, saved, undone, type rebased, type takenOver } from './draftSlice.ts';
 import { elsewhere } from './elsewhere.ts';
 import { draftOf } from './drafts.ts';
+import { NotSaved } from './NotSaved.tsx';
+import { SaveBar } from './SaveBar.tsx';
 import { useStudyDraft, type StudyDraft } from './useStudyDraft.ts';
 
 /** Problems of a whole list or map, which no single field shows. */
 const WHOLE = /^\/(claims|predictions|subjects|spots|variants|recipe|locks|subjects\/\d+\/map)$/;
-
-/** Something of a variant that has runs. */
-const MEASURED = /^\/variants\/\d+\/(levels|subjectId|setup)$/;
 
 interface Props {
   study: Study;
@@ -88,38 +84,12 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
     { whileTyping: true },
   );
 
-  const conflict = statusOf(saving.error) === 412;
-  // Runs that are there would become runs of something else: only the tester knows whether it is another name.
-  const measured = statusOf(saving.error) === 409 && fromServer.some(({ pointer }) => MEASURED.test(pointer));
-  // After undoing everything there is nothing to save, but still something to redo.
-  const actions =
-    dirty || stored?.future.length || stored?.past.length ? (
-      <>
-        <span className="text-[0.93rem] text-ochre-text" role="status">
-          {!dirty
-            ? 'As saved'
-            : own.length > 0
-              ? `${own.length === 1 ? 'One field needs' : `${own.length} fields need`} attention`
-              : 'Not saved yet'}
-        </span>
-        <Button look="quiet" onClick={() => dispatch(undone(study.id))} disabled={!stored?.past.length}>
-          Undo
-        </Button>
-        {stored?.future.length ? (
-          <Button look="quiet" onClick={() => dispatch(redone(study.id))}>
-            Redo
-          </Button>
-        ) : null}
-        {dirty ? (
-          <Button look="quiet" onClick={() => dispatch(edited({ study, body: bodyOf(study) }))}>
-            Discard
-          </Button>
-        ) : null}
-        <Button look="strong" onClick={() => void submit()} disabled={saving.isLoading || !dirty}>
-          {saving.isLoading ? 'Saving…' : 'Save'}
-        </Button>
-      </>
-    ) : null;
+  const settle = async (how: typeof takenOver | typeof rebased) => {
+    const { data } = await dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true }));
+    if (data) dispatch(how(data));
+    setOther(null);
+    saving.reset();
+  };
 
   return (
     <ProblemsContext.Provider value={problems}>
@@ -128,52 +98,18 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
         windowTitle={`${station}, ${study.title}`}
         heading={heading}
         under={under}
-        actions={actions}
+        actions={<SaveBar study={study} dirty={dirty} wrong={own.length} saving={saving.isLoading} onSave={() => void submit()} />}
         margin={margin}
       >
         {saving.error && dirty ? (
-          <Notice
-            tone="error"
-            action={
-              conflict ? (
-                <span className="flex gap-2">
-                  <Button
-                    onClick={() =>
-                      void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true })).then(({ data }) => {
-                        if (data) dispatch(takenOver(data));
-                        setOther(null);
-                        saving.reset();
-                      })
-                    }
-                  >
-                    Take over the other version
-                  </Button>
-                  <Button
-                    look="strong"
-                    onClick={() =>
-                      void dispatch(api.endpoints.study.initiate(study.id, { forceRefetch: true })).then(({ data }) => {
-                        if (data) dispatch(rebased(data));
-                        setOther(null);
-                        saving.reset();
-                      })
-                    }
-                  >
-                    Keep mine on top
-                  </Button>
-                </span>
-              ) : measured ? (
-                <span className="flex gap-2">
-                  <Button onClick={() => void submit(true)}>It is the same, called otherwise</Button>
-                  <Button look="quiet" onClick={() => dispatch(undone(study.id))}>
-                    Undo
-                  </Button>
-                </span>
-              ) : undefined
-            }
-          >
-            {sentenceOf(saving.error)}
-            {conflict && other && stored ? <span className="mt-1 block">{conflictWords(conflictsOf(stored, other))}</span> : null}
-          </Notice>
+          <NotSaved
+            studyId={study.id}
+            error={saving.error}
+            problems={fromServer}
+            other={other}
+            onSettle={(how) => void settle(how)}
+            onSame={() => void submit(true)}
+          />
         ) : null}
         {elsewhere(problems, here).map(({ to, name, sentence }) => (
           <Notice key={to} tone="error">

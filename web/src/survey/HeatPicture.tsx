@@ -1,7 +1,8 @@
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { fixed } from '@red-ember/core';
 import type { BoardMapBody, SurveyBody, SurveyRegionBody } from '@red-ember/contract';
-import { contourLines, type ReadPicture } from './picture.ts';
+import { cannotBeRead, Contours, HotSpotMarks, MapOver, References, Regions, Stretched, type Cell } from './PictureMarks.tsx';
+import type { ReadPicture } from './picture.ts';
 
 const WIDTH_PX = 815;
 const MOST_PX = 400;
@@ -47,8 +48,8 @@ function paint(canvas: HTMLCanvasElement, { corrected, minC, maxC }: ReadPicture
 export function HeatPicture({ read, said, map, tool, shownSpot, onRegion, onReference }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
-  const [cursor, setCursor] = useState<{ row: number; column: number } | null>(null);
-  const [from, setFrom] = useState<{ row: number; column: number } | null>(null);
+  const [cursor, setCursor] = useState<Cell | null>(null);
+  const [from, setFrom] = useState<Cell | null>(null);
   const [rows, columns] = [read.corrected.valuesC.length, read.corrected.valuesC[0]!.length];
   const scale = Math.min(WIDTH_PX / columns, MOST_PX / rows);
   const px = (n: number) => n / scale;
@@ -64,7 +65,7 @@ export function HeatPicture({ read, said, map, tool, shownSpot, onRegion, onRefe
       column: hold(((event.clientX - area.left) / area.width) * columns, columns),
     };
   };
-  const press = (cell: { row: number; column: number }) => {
+  const press = (cell: Cell) => {
     if (tool.kind === 'reference') onReference(cell.row, cell.column);
     else if (tool.kind === 'region' && from) {
       onRegion({
@@ -90,18 +91,6 @@ export function HeatPicture({ read, said, map, tool, shownSpot, onRegion, onRefe
     }
   };
   const value = cursor && read.corrected.valuesC[cursor.row]?.[cursor.column];
-  const { registration } = read;
-  const contours = useMemo(() => contourLines(read, said.references), [read, said.references]);
-  const corners = (xMm: number, yMm: number, widthMm: number, heightMm: number) =>
-    [
-      [xMm, yMm],
-      [xMm + widthMm, yMm],
-      [xMm + widthMm, yMm + heightMm],
-      [xMm, yMm + heightMm],
-    ]
-      .map(([x, y]) => registration!.toPicture(x!, y!))
-      .map(({ row, column }) => `${column + 0.5},${row + 0.5}`)
-      .join(' ');
 
   return (
     <figure>
@@ -132,122 +121,12 @@ export function HeatPicture({ read, said, map, tool, shownSpot, onRegion, onRefe
           aria-hidden
         />
         <svg viewBox={`0 0 ${columns} ${rows}`} className="absolute inset-0 h-full w-full" aria-hidden>
-          <defs>
-            <pattern id="unreadable" width={px(9)} height={px(9)} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-              <rect width={px(9)} height={px(9)} fill="var(--margin)" />
-              <line x1="0" y1="0" x2="0" y2={px(9)} stroke="var(--ink)" strokeWidth={px(3)} />
-            </pattern>
-          </defs>
-          {contours.map((line) => (
-            <g key={line.levelC}>
-              <path d={line.path} fill="none" stroke="var(--heat-high)" strokeOpacity="0.75" strokeWidth={px(1)} />
-              {line.label ? (
-                <text
-                  x={Math.min(columns - px(34), Math.max(px(4), line.label.column))}
-                  y={Math.max(px(12), line.label.row + px(4))}
-                  fontSize={px(12)}
-                  fontWeight={600}
-                  fill="var(--heat-high)"
-                  stroke="var(--heat-low)"
-                  strokeWidth={px(3)}
-                  paintOrder="stroke"
-                >
-                  {line.levelC} °C
-                </text>
-              ) : null}
-            </g>
-          ))}
-          {said.regions.map((region, i) => {
-            const area = {
-              x: region.fromColumn,
-              y: region.fromRow,
-              width: region.toColumn - region.fromColumn + 1,
-              height: region.toRow - region.fromRow + 1,
-            };
-            const unreadable = region.emissivity < 0.6;
-            return (
-              <g key={i}>
-                <rect
-                  {...area}
-                  fill={unreadable ? 'url(#unreadable)' : 'none'}
-                  fillOpacity={0.85}
-                  stroke="var(--heat-high)"
-                  strokeWidth={px(1.5)}
-                  strokeDasharray={`${px(5)} ${px(3)}`}
-                />
-              </g>
-            );
-          })}
-          {registration && map
-            ? map.parts
-                .filter((part) => part.face === said.face)
-                .map((part) => (
-                  <polygon
-                    key={part.id}
-                    points={corners(part.xMm, part.yMm, part.widthMm, part.heightMm)}
-                    fill="none"
-                    stroke="var(--heat-high)"
-                    strokeWidth={px(1.5)}
-                    strokeDasharray={`${px(2)} ${px(3)}`}
-                  />
-                ))
-            : null}
-          {registration && map ? (
-            <polygon points={corners(0, 0, map.widthMm, map.heightMm)} fill="none" stroke="var(--heat-high)" strokeWidth={px(2)} />
-          ) : null}
-          {from && cursor ? (
-            <rect
-              x={Math.min(from.column, cursor.column)}
-              y={Math.min(from.row, cursor.row)}
-              width={Math.abs(from.column - cursor.column) + 1}
-              height={Math.abs(from.row - cursor.row) + 1}
-              fill="var(--heat-high)"
-              fillOpacity="0.25"
-              stroke="var(--heat-high)"
-              strokeWidth={px(2)}
-            />
-          ) : null}
-          {said.references.map((point, i) => (
-            <g key={i} stroke="var(--heat-high)" strokeWidth={px(2)}>
-              <path
-                d={`M${point.column + 0.5 - px(9)},${point.row + 0.5}h${px(18)}M${point.column + 0.5},${point.row + 0.5 - px(9)}v${px(18)}`}
-              />
-              <text
-                x={point.column + px(10)}
-                y={point.row - px(4)}
-                fontSize={px(13)}
-                fontWeight={700}
-                fill="var(--heat-high)"
-                stroke="var(--heat-low)"
-                strokeWidth={px(3)}
-                paintOrder="stroke"
-              >
-                {i === 0 ? 'A' : 'B'}
-              </text>
-            </g>
-          ))}
-          {read.spots.map((spot, i) => (
-            <g key={i}>
-              <circle
-                cx={spot.column + 0.5}
-                cy={spot.row + 0.5}
-                r={px(shownSpot === i ? 13 : 9)}
-                fill="var(--heat-high)"
-                stroke="var(--heat-low)"
-                strokeWidth={px(1.5)}
-              />
-              <text
-                x={spot.column + 0.5}
-                y={spot.row + 0.5 + px(4)}
-                fontSize={px(11)}
-                fontWeight={700}
-                textAnchor="middle"
-                fill="var(--heat-low)"
-              >
-                {i + 1}
-              </text>
-            </g>
-          ))}
+          <Contours px={px} read={read} said={said} />
+          <Regions px={px} said={said} />
+          <MapOver px={px} read={read} said={said} map={map} />
+          {from && cursor ? <Stretched px={px} from={from} to={cursor} /> : null}
+          <References px={px} said={said} />
+          <HotSpotMarks px={px} read={read} shown={shownSpot} />
         </svg>
       </div>
       <figcaption className="mt-1 flex flex-wrap justify-between gap-x-6 text-[0.87rem] text-soft">
@@ -258,7 +137,7 @@ export function HeatPicture({ read, said, map, tool, shownSpot, onRegion, onRefe
               : `row ${cursor.row + 1}, column ${cursor.column + 1}: ${fixed(value, 1)} °C`
             : `${columns} × ${rows} cells, ${fixed(read.minC, 1)} to ${fixed(read.maxC, 1)} °C`}
         </span>
-        <span>{said.regions.some((region) => region.emissivity < 0.6) ? 'Hatched: cannot be read; use matt tape.' : ''}</span>
+        <span>{said.regions.some(cannotBeRead) ? 'Hatched: cannot be read; use matt tape.' : ''}</span>
       </figcaption>
     </figure>
   );
