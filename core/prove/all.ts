@@ -5,6 +5,7 @@ import { proveCarry } from './carried.ts';
 import { proveEqualNoise } from './equalNoise.ts';
 import { proveLosses } from './losses.ts';
 import { proveOnsets } from './onsets.ts';
+import { proveResponses } from './responses.ts';
 import { proveSettling } from './settling.ts';
 import { proveWindows } from './windows.ts';
 
@@ -24,4 +25,5 @@ export const proveReadings = (draws: number): Claim[] => [
   ...proveCarry(10 * draws),
   ...proveEqualNoise(10 * draws),
   ...proveOnsets(4 * draws),
+  ...proveResponses(2 * draws),
 ];

@@ -18,6 +18,7 @@ export * from './factors/index.ts';
 export * from './plan/index.ts';
 export * from './mount/index.ts';
 export * from './network/index.ts';
+export * from './response/index.ts';
 export * from './conduct/index.ts';
 export * from './review/index.ts';
 export * from './judge/index.ts';

@@ -1,0 +1,146 @@
+import { usable, type Series } from '../series/series.ts';
+
+/** One run as a spot's answer to power is fitted to it, on the run's own clock in seconds. */
+export interface ResponseRecord {
+  id: string;
+  /** °C. */
+  spot: Series;
+  /** Air that the rise stands on, °C. */
+  air: Series;
+  /** Into the part, W. */
+  power: Series;
+  /** 1/min; null where no speed was recorded. */
+  fan: Series | null;
+}
+
+/** A record on even steps: power and speed as they stood over each step, the rest as means of what was read in it. */
+export interface Stepped {
+  id: string;
+  stepS: number;
+  power: Float64Array;
+  /** Speed; null where none was recorded. */
+  fan: Float64Array | null;
+  air: Float64Array;
+  /** Rise over the air, K; NaN where the spot was not read. */
+  rise: Float64Array;
+}
+
+/** More steps than this cost time and tell nothing new. */
+const MOST_STEPS = 20_000;
+/** Shorter records say nothing of how anything settles, s. */
+const LEAST_S = 240;
+
+/** Means of what falls into each of n even steps from t0 on; NaN where nothing does. */
+function means({ t, y }: Series, t0: number, stepS: number, n: number): Float64Array {
+  const [sum, count] = [new Float64Array(n), new Int32Array(n)];
+  for (let i = 0; i < t.length; i++) {
+    const k = Math.floor((t[i]! - t0) / stepS);
+    if (k < 0 || k >= n || Number.isNaN(y[i]!)) continue;
+    sum[k]! += y[i]!;
+    count[k]!++;
+  }
+  return sum.map((value, k) => (count[k]! > 0 ? value / count[k]! : NaN));
+}
+
+/** What was read last stands until something else is read; before the first reading the first stands. */
+function held(values: Float64Array): Float64Array {
+  let last = values.find((value) => !Number.isNaN(value)) ?? NaN;
+  return values.map((value) => (last = Number.isNaN(value) ? last : value));
+}
+
+/** The usual distance of two readings of a series, s. */
+function intervalOf({ t }: Series): number {
+  const n = t.length;
+  return n < 2 ? Infinity : (t[n - 1]! - t[0]!) / (n - 1);
+}
+
+/** A record on even steps; null where its series share too little time. */
+export function stepped({ id, spot, air, power, fan }: ResponseRecord): Stepped | null {
+  const [s, a, p] = [usable(spot), usable(air), usable(power)];
+  const f = fan && usable(fan);
+  const all = [s, a, p, ...(f && f.t.length > 1 ? [f] : [])];
+  if (all.some(({ t }) => t.length < 2)) return null;
+  const from = Math.max(...all.map(({ t }) => t[0]!));
+  const to = Math.min(...all.map(({ t }) => t[t.length - 1]!));
+  if (!(to - from >= LEAST_S)) return null;
+  const stepS = Math.max(1, intervalOf(p), (to - from) / MOST_STEPS);
+  const n = Math.floor((to - from) / stepS);
+  const airs = held(means(a, from, stepS, n));
+  const spots = means(s, from, stepS, n);
+  return {
+    id,
+    stepS,
+    power: held(means(p, from, stepS, n)),
+    fan: f && f.t.length > 1 ? held(means(f, from, stepS, n)) : null,
+    air: airs,
+    rise: spots.map((value, k) => value - airs[k]!),
+  };
+}
+
+/** What goes into a fit: rise and regressors as means over bins of even length. Rows are bins. */
+export interface Binned {
+  id: string;
+  n: number;
+  /** K. */
+  rise: Float64Array;
+  /** Power as it reaches the spot through one lag each, W. */
+  lagged: Float64Array[];
+  /** What is left of the state before the record, per lag: 1 at its begin. */
+  fading: Float64Array[];
+  /** W. */
+  power: Float64Array;
+}
+
+const BINS = 300;
+/** A fan that stands is no fan at all, and its law ends there: as a share of its speed under load. */
+const LEAST_SPEED = 0.15;
+/** The power before the record is taken for that of its first so many seconds. */
+const BEFORE_S = 30;
+
+/**
+ * Power through first-order lags, and what fades of the state before, in bins.
+ *
+ * The resistance goes as a power of the fan's speed, speed^−n, so the power is multiplied by it before it is lagged.
+ */
+export function binned(record: Stepped, tausS: readonly number[], fan: { n: number; atRpm: number } | null): Binned {
+  const { stepS, rise, power } = record;
+  const n = rise.length;
+  const size = Math.max(1, Math.ceil(n / BINS));
+  const bins = Math.ceil(n / size);
+  const speeds = record.fan;
+  const effective = fan && speeds ? power.map((value, k) => value * Math.max(LEAST_SPEED, speeds[k]! / fan.atRpm) ** -fan.n) : power;
+  const count = new Int32Array(bins);
+  for (let k = 0; k < n; k++) if (!Number.isNaN(rise[k]!)) count[Math.floor(k / size)]!++;
+  const full: number[] = [];
+  const place = new Int32Array(bins).fill(-1);
+  for (let b = 0; b < bins; b++) if (count[b]! > 0) place[b] = full.push(b) - 1;
+  const into = (out: Float64Array, k: number, value: number) => {
+    const b = Math.floor(k / size);
+    if (!Number.isNaN(rise[k]!)) out[place[b]!]! += value / count[b]!;
+  };
+  const y = new Float64Array(full.length);
+  const p = new Float64Array(full.length);
+  for (let k = 0; k < n; k++) {
+    into(y, k, rise[k]!);
+    into(p, k, power[k]!);
+  }
+  const first = Math.max(1, Math.round(BEFORE_S / stepS));
+  let before = 0;
+  for (let k = 0; k < Math.min(first, n); k++) before += effective[k]! / Math.min(first, n);
+  const lagged: Float64Array[] = [];
+  const fading: Float64Array[] = [];
+  for (const tauS of tausS) {
+    const [through, left] = [new Float64Array(full.length), new Float64Array(full.length)];
+    const share = 1 - Math.exp(-stepS / tauS);
+    let state = before;
+    for (let k = 0; k < n; k++) {
+      const next = state + share * (effective[k]! - state);
+      into(through, k, (state + next) / 2);
+      into(left, k, Math.exp((-(k + 0.5) * stepS) / tauS));
+      state = next;
+    }
+    lagged.push(through);
+    fading.push(left);
+  }
+  return { id: record.id, n: full.length, rise: y, lagged, fading, power: p };
+}

@@ -1,0 +1,14 @@
+export type { ResponseRecord } from './bins.ts';
+export { fitResponse, type ResponseOptions, type SpotResponse } from './fitResponse.ts';
+export {
+  airOf,
+  AS_IT_RAN,
+  foretell,
+  foretoldTrace,
+  type Foretold,
+  type ForetoldChange,
+  type Footing,
+  type WhatIf,
+  type WhatIfKey,
+} from './foretell.ts';
+export { foretoldUnseen, readUnseen, type Unseen } from './unseen.ts';

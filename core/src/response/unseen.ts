@@ -1,0 +1,60 @@
+import { studentCoverage } from '../distributions/studentT.ts';
+import { binned, stepped, type ResponseRecord } from './bins.ts';
+import { fitResponse, nextRunSd, type ResponseOptions, type SpotResponse } from './fitResponse.ts';
+import { curveOf } from './lagSearch.ts';
+
+/** How well a response fitted to the other runs foretold one that it had not seen, from what that run's power, air and fan did. */
+export interface Unseen {
+  id: string;
+  /** Read less foretold over the last fifth, K. */
+  offK: number;
+  /** Half of the 95 % band there, K. */
+  bandK: number;
+  /** Share of its time within the band, 0..1. */
+  within: number;
+}
+
+/** Half of the 95 % band about a fit at so many watts, K: noise, scatter between runs, and the gain's own doubt. */
+function band({ gain, rest, covariance, scatter, noiseK, runs }: SpotResponse, powerW: number): number {
+  const fit = Math.max(0, (gain.u * powerW) ** 2 + rest.u ** 2 + 2 * covariance * powerW);
+  return studentCoverage(0.95, scatter.dof) * Math.hypot(noiseK, nextRunSd(scatter.sd, runs), Math.sqrt(fit));
+}
+
+/** Reads one record by a response that was fitted to others; null where it is too short. */
+export function readUnseen(response: SpotResponse, record: ResponseRecord): Unseen | null {
+  const steps = stepped(record);
+  if (!steps) return null;
+  const fan = response.fan && steps.fan ? { n: response.fan.exponent.value, atRpm: response.fan.atRpm } : null;
+  const bins = binned(
+    steps,
+    response.lags.map(({ tauS }) => tauS),
+    fan,
+  );
+  const curve = curveOf(bins, {
+    lags: response.lags.map((_, j) => j),
+    gains: response.lags.map(({ gainKPerW }) => gainKPerW),
+    restK: response.rest.value,
+  });
+  const off = bins.rise.map((value, k) => value - curve[k]!);
+  const bands = bins.power.map((watts) => band(response, watts));
+  const from = Math.floor(0.8 * bins.n);
+  const tail = [...off.slice(from)];
+  return {
+    id: record.id,
+    offK: tail.reduce((sum, value) => sum + value, 0) / tail.length,
+    bandK: Math.max(...bands.slice(from)),
+    within: off.reduce((sum, value, k) => sum + (Math.abs(value) <= bands[k]! ? 1 : 0), 0) / bins.n,
+  };
+}
+
+/** Leaves out one run after the other and foretells it from the rest; nothing from a single run. */
+export function foretoldUnseen(records: readonly ResponseRecord[], options: ResponseOptions = {}): Unseen[] {
+  if (records.length < 2) return [];
+  return records.flatMap((record) => {
+    const response = fitResponse(
+      records.filter((other) => other !== record),
+      options,
+    );
+    return (response && readUnseen(response, record)) ?? [];
+  });
+}
