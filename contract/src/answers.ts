@@ -11,6 +11,7 @@ import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { RunReactions, RunReadings } from './readings/readings.ts';
+import type { VariantResponses } from './responses/responses.ts';
 import type { Run, RunLine, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
 import type { Survey, SurveySummary } from './surveys/survey.ts';
@@ -57,4 +58,5 @@ export interface Answers {
   TesterRecord: TesterRecord;
   Trace: Trace;
   TwinReading: TwinReading;
+  VariantResponses: VariantResponses;
 }

@@ -422,6 +422,12 @@ export const OPERATIONS = {
     summary: 'What held the parts of a study back, run by run, and what it cost them',
     answer: 'StudyHeldBack',
   },
+  responses: {
+    method: 'get',
+    path: '/studies/{id}/variants/{variantId}/responses',
+    summary: 'How the spots of a variant answer power, fitted from its runs, each run foretold from the others',
+    answer: 'VariantResponses',
+  },
   lineUp: {
     method: 'get',
     path: '/studies/{id}/field',

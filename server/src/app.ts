@@ -20,6 +20,7 @@ import { preflightHandlers } from './preflight/routes.ts';
 import { readingHandlers } from './readings/routes.ts';
 import { rehearsalHandlers } from './rehearsals/routes.ts';
 import { reportHandlers } from './reports/routes.ts';
+import { responseHandlers } from './responses/routes.ts';
 import { runHandlers } from './runs/routes.ts';
 import type { Desk, Services } from './services.ts';
 import { studyHandlers } from './studies/routes.ts';
@@ -51,6 +52,7 @@ export function deskHandlers(desk: Desk) {
     ...readingHandlers(desk.readings),
     ...agreementHandlers(desk.agreements),
     ...heldBackHandlers(desk.heldBack),
+    ...responseHandlers(desk.responses),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
     ...backupHandlers(desk.backups),

@@ -28,6 +28,7 @@ import { ReviewStore } from './readings/store.ts';
 import { RehearsalService } from './rehearsals/service.ts';
 import { RehearsalStore } from './rehearsals/store.ts';
 import { ReportService } from './reports/service.ts';
+import { ResponseService } from './responses/service.ts';
 import { Conductor } from './rigs/conductor.ts';
 import { FreeRig } from './rigs/freeRig.ts';
 import { RigHub } from './rigs/rigHub.ts';
@@ -68,6 +69,7 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
   const agreements = new AgreementService(studies, runStore, readings);
   const heldBack = new HeldBackService(studies, runStore, readings, samples);
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
+  const responses = new ResponseService(studies, runStore, readings, verdicts, instrumentStore);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
   const mappings = new MappingStore(db);
@@ -90,6 +92,7 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
     surveys,
     agreements,
     heldBack,
+    responses,
     mounts,
     seats,
     runs,

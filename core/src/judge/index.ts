@@ -9,6 +9,7 @@ export { ASSUMED_REPEATABILITY, scatterFor } from './figure/scatter.ts';
 export { agreementFinding, biasAtLimit, type TwinAgreement } from './fair/agreementFinding.ts';
 export { mayBeCalled } from './fair/mayBeCalled.ts';
 export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from './fair/otherStudy.ts';
+export { OF_TEMPERATURE, sortOut } from './fair/sortOut.ts';
 export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';

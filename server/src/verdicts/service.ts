@@ -165,6 +165,11 @@ export class VerdictService {
     return nextActs(judgement, shown, rules, { runMin, remountMin: study.plan.remountMin });
   }
 
+  /** What the bench's other studies say of the scatter between mounts, by id of this study's spots. */
+  repeatsOf(study: Study) {
+    return this.remembered.get(`repeats ${study.id}`, () => this.repeats.of(study));
+  }
+
   /** How well the bench repeats for the classes of component in a study. */
   scatter(studyId: string): BenchScatter[] {
     return this.repeats.scatter(studyId);

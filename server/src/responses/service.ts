@@ -1,0 +1,152 @@
+import { setImmediate } from 'node:timers/promises';
+import {
+  fitResponse,
+  OF_TEMPERATURE,
+  readUnseen,
+  runFindings,
+  sortOut,
+  type ResponseOptions,
+  type ResponseRecord,
+  type Unseen,
+} from '@red-ember/core';
+import { goesOn, type DrivenBy, type Run, type SpotFit, type Study, type VariantResponses } from '@red-ember/contract';
+import { notFound } from '../http/problems.ts';
+import type { InstrumentStore } from '../instruments/store.ts';
+import { hashOf, inputsOf } from '../readings/inputs.ts';
+import { judgeRules, type ReadingService } from '../readings/service.ts';
+import type { RunStore } from '../runs/store.ts';
+import type { StudyService } from '../studies/service.ts';
+import type { VerdictService } from '../verdicts/service.ts';
+
+/** More runs tell a response no better, and each costs a fit for every other. */
+const MOST_RUNS = 6;
+/** Fits kept: one a variant. */
+const MOST_KEPT = 40;
+
+/** How the spots of a variant answer power, from all that its runs recorded. */
+export class ResponseService {
+  private readonly kept = new Map<string, { stamp: string; answer: Promise<VariantResponses> }>();
+
+  constructor(
+    private readonly studies: StudyService,
+    private readonly runs: RunStore,
+    private readonly readings: ReadingService,
+    private readonly verdicts: VerdictService,
+    private readonly instruments: InstrumentStore,
+  ) {}
+
+  /**
+   * Spot by spot and fit by fit, with room between for whatever else is asked. Kept until anything changes that it rests on.
+   *
+   * @throws HttpProblem 404 where the variant is not in the study
+   */
+  ofVariant(studyId: string, variantId: string): Promise<VariantResponses> {
+    const study = this.studies.get(studyId);
+    const variant = study.variants.find(({ id }) => id === variantId);
+    if (!variant) throw notFound('This variant');
+    const { used, leftOut } = this.runsOf(study, variantId, variant.name);
+    const scatter = this.verdicts.repeatsOf(study);
+    const hashes = used.map((run) => hashOf(inputsOf(run, study, this.instruments.correctionsOf(run.id))));
+    const stamp = JSON.stringify([hashes, leftOut, scatter, study.spots.map(({ id }) => id)]);
+    const known = this.kept.get(variantId);
+    if (known?.stamp === stamp) return known.answer;
+    const answer = this.fitted(study, variantId, used, scatter).then((spots) => ({ ...spots, leftOut }));
+    this.kept.delete(variantId);
+    this.kept.set(variantId, { stamp, answer });
+    for (const oldest of [...this.kept.keys()].slice(0, -MOST_KEPT)) this.kept.delete(oldest);
+    answer.catch(() => this.kept.delete(variantId));
+    return answer;
+  }
+
+  /** Runs whose traces are those of this variant and of nothing else; the newest where there are many. */
+  private runsOf(study: Study, variantId: string, name: string): { used: Run[]; leftOut: VariantResponses['leftOut'] } {
+    const leftOut: VariantResponses['leftOut'] = [];
+    const rules = judgeRules(study);
+    const sound = this.runs.measured(study.id).filter((run) => {
+      if (run.variantId !== variantId || goesOn(run)) return false;
+      const why = this.against(run, study, name, rules);
+      if (why !== null) leftOut.push({ number: run.number, why });
+      return why === null;
+    });
+    for (const run of sound.slice(0, -MOST_RUNS)) leftOut.push({ number: run.number, why: `The ${MOST_RUNS} newest runs are enough.` });
+    return { used: sound.slice(-MOST_RUNS), leftOut };
+  }
+
+  private against(run: Run, study: Study, name: string, rules: ReturnType<typeof judgeRules>): string | null {
+    if (run.state === 'failed') return 'It failed.';
+    if (run.figures) return 'There are figures, but no trace behind them.';
+    if (run.faults.length > 0) return 'A fault was planted in it.';
+    if (run.phases.some(({ endedBy }) => endedBy === 'intervention')) return 'Something was changed while it ran.';
+    const judged = this.readings.judgedRun(run, study);
+    const findings = runFindings(judged, this.readings.spotsOf(study, [run]), rules);
+    // What power and room did is in the traces; what else speaks against a run makes it another set-up. Without its power a part that
+    // throttled took nobody knows what.
+    const sawPower = run.channels.some(({ role }) => role === 'power');
+    const despite = OF_TEMPERATURE.filter((check) => sawPower || check !== 'throttled');
+    const out = sortOut({ variantId: run.variantId, name, runs: [judged] }, findings, rules, despite);
+    return out.leftOut[0]?.reason ?? null;
+  }
+
+  private async fitted(
+    study: Study,
+    variantId: string,
+    used: readonly Run[],
+    scatter: ReturnType<VerdictService['repeatsOf']>,
+  ): Promise<Omit<VariantResponses, 'leftOut'>> {
+    const recorded = (role: 'power' | 'room') =>
+      used.length > 0 && used.every((run) => run.channels.some((channel) => channel.role === role));
+    const drivenBy: DrivenBy = recorded('power') ? 'watts' : 'load';
+    const spots: SpotFit[] = [];
+    for (const { id: spotId } of study.spots) {
+      const records = used.flatMap((run) => this.recordOf(run, study, spotId, drivenBy) ?? []);
+      const options: ResponseOptions = { drivenBy, scatter: scatter[spotId] ?? null };
+      const response = records.length === 0 ? null : fitResponse(records, options);
+      await setImmediate();
+      const unseen: Unseen[] = [];
+      if (records.length > 1)
+        for (const record of records) {
+          const others = fitResponse(
+            records.filter((other) => other !== record),
+            options,
+          );
+          const read = others && readUnseen(others, record);
+          if (read) unseen.push(read);
+          await setImmediate();
+        }
+      spots.push({ spotId, response, why: response ? '' : whyNot(used, spotId, records.length), unseen });
+    }
+    return { variantId, drivenBy, runs: used.map(({ id, number }) => ({ id, number })), spots };
+  }
+
+  /** One run at one spot; null where the spot or the room was not recorded. */
+  private recordOf(run: Run, study: Study, spotId: string, drivenBy: DrivenBy): ResponseRecord | null {
+    const keyOf = (role: Run['channels'][number]['role'], spot: string | null = null) =>
+      run.channels.find((channel) => channel.role === role && (spot === null || channel.spotId === spot))?.key;
+    const [spot, air, power, fan] = [keyOf('spot', spotId), keyOf('room'), keyOf('power'), keyOf('fan')];
+    if (spot === undefined || air === undefined) return null;
+    const series = this.readings.corrected(run, spot);
+    return {
+      id: run.id,
+      spot: series,
+      air: this.readings.corrected(run, air),
+      power: drivenBy === 'watts' ? this.readings.corrected(run, power!) : { t: series.t, y: this.loadOver(run, study, series.t) },
+      fan: fan === undefined ? null : this.readings.corrected(run, fan),
+    };
+  }
+
+  /** How far the load was on at each time, percent. */
+  private loadOver(run: Run, study: Study, t: Float64Array): Float64Array {
+    const { phases } = inputsOf(run, study, new Map());
+    return t.map((s) => {
+      const phase = phases.findLast(({ startS }) => startS <= s);
+      return phase?.kind === 'load' ? (phase.loadPercent ?? 100) : 0;
+    });
+  }
+}
+
+function whyNot(used: readonly Run[], spotId: string, records: number): string {
+  if (used.length === 0) return 'No run of it can be used.';
+  if (!used.some((run) => run.channels.some((channel) => channel.role === 'spot' && channel.spotId === spotId)))
+    return 'No run recorded this spot over time.';
+  return records === 0 ? 'No run recorded the room beside it.' : 'Its runs are too short, or their load never changed what it read.';
+}
