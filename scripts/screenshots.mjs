@@ -33,6 +33,7 @@ const SHEETS = {
     '/studies/demo-loop/judge/choice',
     '/studies/demo-watts-steps/judge/carry',
     '/studies/demo-fixes/judge/held',
+    '/studies/demo-retrofit/judge/what-if?air=31.5&fan=1.2',
     '/studies/demo-odd-board/judge/odd',
   ],
 };

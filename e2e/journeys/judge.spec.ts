@@ -172,6 +172,39 @@ reading('what held it back, drawn; and which spot moves first when the load come
   await expect(first.getByRole('row', { name: /^Show player on three outputs/ })).toContainText('moves first');
 });
 
+test('what if: warmer air and a faster fan, foretold from the runs, and made a variant with its prediction', async ({ page, bench }) => {
+  await page.goto('/studies/demo-retrofit/judge');
+  await page.getByRole('link', { name: 'What if' }).click();
+  await expect(page.locator(h1)).toContainText('As it ran, Graphics chip, hottest place settles at');
+  await expect(page.getByText(/Each run foretold from the others: \d+ of \d+ within their 95 % band/)).toBeVisible();
+  const settles = async () => Number(/at ([\d.]+) °C/.exec((await page.locator(h1).textContent())!)![1]);
+  const ran = await settles();
+  // By keyboard: half a degree a press.
+  await page.getByLabel('Air around it').focus();
+  for (let i = 0; i < 10; i++) await page.keyboard.press('ArrowRight');
+  await expect(page.locator(h1)).toContainText('would settle at');
+  await expect.poll(async () => (await settles()) - ran).toBeGreaterThan(4);
+  await expect(page).toHaveURL(/air=/);
+  await page.reload();
+  await expect(page.locator(h1)).toContainText('would settle at');
+  await expect(page.getByRole('button', { name: 'Make it a variant' })).toBeDisabled();
+  await page.getByLabel('Fan speed, held').focus();
+  for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowRight');
+  await page.getByRole('button', { name: 'Make it a variant' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('button', { name: 'Save' })).toBeHidden();
+  // The study has runs: what was predicted before stays, and what is expected of the new variant stands beside it.
+  const study = await bench.get<Study>('/studies/demo-retrofit');
+  const made = study.variants.at(-1)!;
+  expect(made.name).toMatch(/, fan at 120 %$/);
+  const expected = study.predictions.filter(({ variantId }) => variantId === made.id);
+  expect(expected).toHaveLength(4);
+  for (const { expectedK, plusMinusK } of expected) {
+    expect(expectedK).toBeLessThan(0.5);
+    expect(plusMinusK).toBeGreaterThan(0.5);
+  }
+});
+
 test('five boards and a lone outlier: what it was, and what it was not', async ({ page, bench }) => {
   await page.goto('/studies/demo-five-boards/judge/all');
   await expect(page.locator(h1)).toContainText('Quarry C3');

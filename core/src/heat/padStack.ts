@@ -1,4 +1,5 @@
 import { requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
+import { slabKPerW } from './slab.ts';
 
 export type PadContact = 'none' | 'light' | 'good' | 'over-compressed';
 
@@ -53,8 +54,8 @@ function stackAt(gapMm: number, input: PadStackInput): PadStack {
   if (compression <= ROUNDING)
     return { gapMm, compressedMm: padMm, compression, pressureKPa: null, contact: 'none', resistanceKPerW: null, dropK: null };
   const contact = compression > maxCompression + ROUNDING ? 'over-compressed' : compression < LIGHT_BELOW - ROUNDING ? 'light' : 'good';
-  // mm over W/(m·K)·mm² is 1000 K/W; contact resistance is given per area already.
-  const resistanceKPerW = (1000 * gapMm) / (conductivityWPerMK * areaMm2) + contactKMm2PerW / areaMm2;
+  // Contact resistance is given per area already.
+  const resistanceKPerW = slabKPerW(gapMm, conductivityWPerMK, areaMm2) + contactKMm2PerW / areaMm2;
   return {
     gapMm,
     compressedMm: gapMm,

@@ -24,6 +24,8 @@ export interface SpotResponse {
   scatter: Scatter;
   /** What a bin differs from the fit by, K. */
   noiseK: number;
+  /** It differs by more than a part that was left alone does: something else was changed in the runs, or between them. */
+  misfit: boolean;
   runs: number;
   /** The longest record, s: slower lags than a third of it are known by their beginning only. */
   longestS: number;
@@ -45,7 +47,7 @@ const LONGEST_S = 4 * 3600;
 /** A lag slower than this share of the longest record shows its beginning only, which any of them fits. */
 const SLOWEST = 0.6;
 /** Powers nearer to each other do not tell what power does from what is there without it. */
-export const LEAST_POWER_SPAN = 1.3;
+const LEAST_POWER_SPAN = 1.3;
 /** Speeds nearer to each other tell nothing of what speed does. */
 const LEAST_SPEED_SPAN = 1.15;
 const EXPONENTS = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8];
@@ -53,6 +55,16 @@ const EXPONENTS = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8];
 const UNTOLD_EXPONENT: Estimate = { value: 0.4, u: 0.8 / Math.sqrt(12), dof: Infinity };
 /** A speed's exponent is never known better than so. Our own figure. */
 const EXPONENT_LEAST_U = 0.03;
+
+/** A fit that misses by more of what the rise spans, and by more than a coarse sensor does, explains nothing. Our own figures. */
+const MOST_NOISE = 0.06;
+const MOST_NOISE_K = 1.5;
+
+/** From the lowest to the highest rise, K. */
+function spanOf(records: readonly Binned[]): number {
+  const rises = records.flatMap(({ rise }) => [...rise]);
+  return quantile(rises, 1) - quantile(rises, 0);
+}
 
 function quantile(values: readonly number[], share: number): number {
   const sorted = [...values].sort((p, q) => p - q);
@@ -194,6 +206,7 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
     air: { leastC: quantile(airs, 0), mostC: quantile(airs, 1) },
     scatter: scatterOf(offsets(bins, best), options.scatter ?? ASSUMED_REPEATABILITY),
     noiseK: Math.sqrt(variance),
+    misfit: Math.sqrt(variance) > Math.max(MOST_NOISE_K, MOST_NOISE * spanOf(bins)),
     runs: steps.length,
     longestS: Math.max(...steps.map(({ stepS, rise }) => stepS * rise.length)),
   };

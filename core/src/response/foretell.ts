@@ -13,8 +13,8 @@ export interface WhatIf {
   powerW: number | null;
   /** Speed against that at which the runs ran under load; 1 is the same. */
   fanShare: number | null;
-  /** A layer exchanged on the way of the heat: K/W more (or less), for the share of the power that goes through it, with its standard uncertainty. */
-  layer: { moreKPerW: number; u: number; share: number } | null;
+  /** A layer exchanged on the way of the heat: what it takes now and what it would take more (or less), K/W with its standard uncertainty, for the share of the power that goes through it. */
+  layer: { nowKPerW: number; moreKPerW: number; u: number; share: number } | null;
   /** Another cooler: K/W from the spot to the air in place of all that is there. */
   cooler: { kPerW: number; u: number } | null;
 }
@@ -50,7 +50,7 @@ const EXPONENT_U = 0.12;
 /** A power is far from so many times the highest that was measured on. */
 const FAR = 1.3;
 /** Air farther from any that was measured than this is beyond it, K: what flows by its own buoyancy and what leaks change with it. */
-const AIR_MARGIN_K = 8;
+const AIR_MARGIN_K = 15;
 /** What a kelvin of air beyond it adds in doubt, K. Our own figure. */
 const AIR_DOUBT = 0.03;
 
@@ -114,6 +114,10 @@ function beyondOf(response: SpotResponse, of: WhatIfKey, asked: WhatIf): string 
     if (asked.powerW! > FAR * power.mostW) return 'far above any power that was measured';
     return !power.told && asked.powerW! < power.mostW / FAR ? 'no run took a power as low as that' : null;
   }
+  if (of === 'layer')
+    return asked.layer!.nowKPerW * asked.layer!.share > response.gain.value
+      ? 'the layer alone would take more than the whole way does: its area or its share of the heat cannot be right'
+      : null;
   if (of === 'fanShare') {
     if (fan === null) return 'no run recorded the fan';
     return asked.fanShare! < 0.5 || asked.fanShare! > 1.6 ? 'far from any speed that was measured' : null;
@@ -175,4 +179,34 @@ export function foretoldTrace(response: SpotResponse, asked: WhatIf, atS: readon
     const left = all > 0 ? response.lags.reduce((sum, { tauS, gainKPerW }) => sum + (gainKPerW / all) * Math.exp(-s / tauS), 0) : 0;
     return valueC - (valueC - startC) * left;
   });
+}
+
+/** Slower than so many of the slowest lag nothing is left to come. */
+const OVER = 8;
+
+/** Seconds under load until the spot reaches a temperature; 0 where it lies above it at rest, null where it never does. */
+export function reachedS(response: SpotResponse, asked: WhatIf, limitC: number): number | null {
+  const at = (s: number) => foretoldTrace(response, asked, [s])[0]!;
+  if (at(0) >= limitC) return 0;
+  let [before, after] = [0, OVER * Math.max(...response.lags.map(({ tauS }) => tauS))];
+  if (at(after) < limitC) return null;
+  // Every gain is above zero, so that the way up never turns.
+  while (after - before > 0.5) {
+    const middle = (before + after) / 2;
+    if (at(middle) < limitC) before = middle;
+    else after = middle;
+  }
+  return after;
+}
+
+/**
+ * What is to be expected of one variant against another once both are made, b − a of their rises, in the air that b had: the doubts of both
+ * as if nothing were common to them, which errs on the wide side where b is a what-if of a.
+ */
+export function expectedDifference(a: SpotResponse, b: SpotResponse, asked: WhatIf): { byK: number; plusMinusK: number } {
+  const airC = airOf(b);
+  const [one, other] = [foretell(a, { ...AS_IT_RAN, airC }), foretell(b, { ...asked, airC, powerW: null })];
+  const u = Math.hypot(one.settledC.u, other.settledC.u);
+  const dof = welchSatterthwaite([one.settledC, other.settledC]);
+  return { byK: other.settledC.value - one.settledC.value, plusMinusK: studentCoverage(0.95, dof) * u };
 }

@@ -3,12 +3,15 @@ export { fitResponse, type ResponseOptions, type SpotResponse } from './fitRespo
 export {
   airOf,
   AS_IT_RAN,
+  expectedDifference,
   foretell,
   foretoldTrace,
+  reachedS,
   type Foretold,
   type ForetoldChange,
   type Footing,
   type WhatIf,
   type WhatIfKey,
 } from './foretell.ts';
+export { layerChange, type Layer } from './layer.ts';
 export { foretoldUnseen, readUnseen, type Unseen } from './unseen.ts';

@@ -74,8 +74,8 @@ export type RestKnown = 'none' | 'small' | 'open';
 function fitted(grams: readonly Gram[], lags: readonly number[], rest: RestKnown): LagFit | null {
   const k = lags.length;
   const common = rest !== 'none' ? k + 1 : k;
-  const normal = Array.from({ length: common }, () => new Array<number>(common).fill(0));
-  const right = new Array<number>(common).fill(0);
+  const normal = Array.from({ length: common }, () => Array.from({ length: common }, () => 0));
+  const right = Array.from({ length: common }, () => 0);
   let squares = 0;
   for (const { m, at } of grams) {
     const cols = [...lags, ...(rest !== 'none' ? [m] : [])];

@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import { seededNormal } from '@red-ember/testing/signals';
 import { simulateNetwork } from '../network/index.ts';
-import { AS_IT_RAN, fitResponse, foretell, foretoldTrace, foretoldUnseen, readUnseen, type ResponseRecord } from './index.ts';
+import {
+  AS_IT_RAN,
+  expectedDifference,
+  fitResponse,
+  foretell,
+  foretoldTrace,
+  foretoldUnseen,
+  layerChange,
+  reachedS,
+  readUnseen,
+  type ResponseRecord,
+} from './index.ts';
 
 interface Asked {
   seed: number;
@@ -126,7 +137,7 @@ describe('a response to power', () => {
 
   it('takes a layer and another cooler by arithmetic, and adds up what each change does', () => {
     const fit = fitResponse([record({ seed: 16 })], known)!;
-    const layer = { moreKPerW: -0.03, u: 0.005, share: 1 };
+    const layer = { nowKPerW: 0.06, moreKPerW: -0.03, u: 0.005, share: 1 };
     const told = foretell(fit, { ...AS_IT_RAN, airC: 30, layer });
     expect(told.changes.map(({ of, footing }) => [of, footing])).toEqual([
       ['airC', 'calculated'],
@@ -139,8 +150,29 @@ describe('a response to power', () => {
     );
     expect(told.settledC.u).toBeGreaterThan(foretell(fit, AS_IT_RAN).settledC.u);
     const cooler = foretell(fit, { ...AS_IT_RAN, cooler: { kPerW: 0.2, u: 0.01 } });
+    expect(foretell(fit, { ...AS_IT_RAN, layer: { ...layer, nowKPerW: 0.4 } }).changes[0]!.beyond).toContain('more than the whole way');
     expect(cooler).toMatchObject({ footing: 'guessed' });
     expect(cooler.settledC.value).toBeCloseTo(22 + 40 + fit.rest.value, 0);
+  });
+
+  it('says when a limit is reached, at once where it lies below rest, and never where it lies above all', () => {
+    const fit = fitResponse([record({ seed: 18 })], known)!;
+    const truth = record({ seed: 2, noiseK: 0 }).spot.y;
+    expect(Math.abs(reachedS(fit, AS_IT_RAN, 60)! - (truth.findIndex((value) => value >= 60) - 600))).toBeLessThan(25);
+    expect(reachedS(fit, AS_IT_RAN, 25)).toBe(0);
+    expect(reachedS(fit, AS_IT_RAN, 90)).toBeNull();
+  });
+
+  it('expects of a thinner pad what its bulk takes away, in doubt of its faces and of both mounts', () => {
+    const fit = fitResponse([record({ seed: 19 })], known)!;
+    // 1.5 mm at 3 W/(m·K) over 900 mm² is 0.556 K/W, 1 mm at 6 is 0.185: closed form of t/(kA).
+    const change = layerChange(900, { mm: 1.5, conductivityWPerMK: 3 }, { mm: 1, conductivityWPerMK: 6 });
+    expect(change.moreKPerW).toBeCloseTo(0.18519 - 0.55556, 4);
+    const layer = { ...change, share: 0.25 };
+    const { byK, plusMinusK } = expectedDifference(fit, fit, { ...AS_IT_RAN, powerW: 50, airC: 40, layer });
+    expect(byK).toBeCloseTo(-0.37037 * 0.25 * fit.power.mostW, 3);
+    expect(plusMinusK).toBeGreaterThan(1.96 * 0.3 * Math.abs(byK));
+    expect(() => layerChange(0, { mm: 1, conductivityWPerMK: 3 }, { mm: 1, conductivityWPerMK: 6 })).toThrow(RangeError);
   });
 
   it('says where it leaves what was measured', () => {
@@ -188,6 +220,14 @@ describe('what tells little', () => {
       const fit = fitResponse([one], known)!;
       expect(Math.abs(fit.gain.value * 200 + fit.rest.value - 200 * TO_AIR)).toBeLessThan(0.5);
     }
+  });
+
+  it('says where what was done does not follow from the power', () => {
+    const good = record({ seed: 24 });
+    // Half-way through the load somebody opens the case.
+    const opened = { ...good, spot: { t: good.spot.t, y: good.spot.y.map((value, s) => (s > 2000 ? value - 14 : value)) } };
+    expect(fitResponse([good], known)!.misfit).toBe(false);
+    expect(fitResponse([opened], known)!.misfit).toBe(true);
   });
 
   it('refuses what is no number', () => {

@@ -38,7 +38,7 @@ export function readUnseen(response: SpotResponse, record: ResponseRecord): Unse
   const off = bins.rise.map((value, k) => value - curve[k]!);
   const bands = bins.power.map((watts) => band(response, watts));
   const from = Math.floor(0.8 * bins.n);
-  const tail = [...off.slice(from)];
+  const tail = off.slice(from);
   return {
     id: record.id,
     offK: tail.reduce((sum, value) => sum + value, 0) / tail.length,

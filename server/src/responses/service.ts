@@ -113,7 +113,8 @@ export class ResponseService {
           if (read) unseen.push(read);
           await setImmediate();
         }
-      spots.push({ spotId, response, why: response ? '' : whyNot(used, spotId, records.length), unseen });
+      const why = response ? (response.misfit ? MISFIT : '') : whyNot(used, spotId, records.length);
+      spots.push({ spotId, response: why === '' ? response : null, why, unseen: why === '' ? unseen : [] });
     }
     return { variantId, drivenBy, runs: used.map(({ id, number }) => ({ id, number })), spots };
   }
@@ -143,6 +144,8 @@ export class ResponseService {
     });
   }
 }
+
+const MISFIT = 'What it did does not follow from the power: something else was changed in its runs, or between them.';
 
 function whyNot(used: readonly Run[], spotId: string, records: number): string {
   if (used.length === 0) return 'No run of it can be used.';

@@ -1,7 +1,7 @@
 import { v7 as newId } from 'uuid';
 import { ownIdOf, type JudgedFigures } from '@red-ember/core';
 import { type FieldProblem, type HistoryEntry, type MovedResult, type Study, type StudyBody, type StudySummary } from '@red-ember/contract';
-import { blankJudging, bodyOf, measuredChanges, ownFiguresOf, USUAL_REPEATS } from '@red-ember/study';
+import { blankJudging, bodyOf, fixedPredictionsChange, measuredChanges, ownFiguresOf, USUAL_REPEATS } from '@red-ember/study';
 import { whatChanged } from '../history/whatChanged.ts';
 import type { HistoryStore } from '../history/store.ts';
 import { changedMeanwhile, conflict, notFound, unprocessable } from '../http/problems.ts';
@@ -98,9 +98,10 @@ export class StudyService {
     const read = this.store.spotsWithSamples(id);
     const lostSpot = current.spots.find((spot) => read.has(spot.id) && !spots.has(spot.id));
     if (lostSpot) throw conflict(`${lostSpot.name} has readings, so it cannot be removed.`);
-    if (current.predictionLockedAt && JSON.stringify(current.predictions) !== JSON.stringify(body.predictions)) {
-      throw conflict('The predictions are fixed since the first run started; they can no longer be changed.');
-    }
+    if (fixedPredictionsChange(current, body))
+      throw conflict(
+        'The predictions are fixed since the first run started; they can no longer be changed. Of a variant that has no runs yet more may be written down.',
+      );
     const others = renamed ? [] : measuredChanges(current, body);
     if (others.length > 0)
       throw conflict(

@@ -50,6 +50,7 @@ export const router = createBrowserRouter([
               { path: 'judge/choice', lazy: async () => ({ Component: (await import('../judge/lineUp/ChoicePage.tsx')).ChoicePage }) },
               { path: 'judge/carry', lazy: async () => ({ Component: (await import('../judge/lineUp/CarryPage.tsx')).CarryPage }) },
               { path: 'judge/held', lazy: async () => ({ Component: (await import('../judge/held/HeldPage.tsx')).HeldPage }) },
+              { path: 'judge/what-if', lazy: async () => ({ Component: (await import('../judge/whatIf/WhatIfPage.tsx')).WhatIfPage }) },
               { path: 'judge/odd', lazy: async () => ({ Component: (await import('../judge/lineUp/OddPage.tsx')).OddPage }) },
               { path: 'report', lazy: async () => ({ Component: (await import('../report/ReportPage.tsx')).ReportPage }) },
             ],

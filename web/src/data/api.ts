@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp } from '@red-ember/contract';
+import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp, VariantResponses } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -224,6 +224,11 @@ export const api = createApi({
       transformResponse: (answer: StudyLineUp) => withInfinity(answer),
       providesTags: ['Verdict'],
     }),
+    responses: build.query<AnswerOf<'responses'>, { studyId: string; variantId: string }>({
+      query: ({ studyId, variantId }) => ask('responses', { params: { id: studyId, variantId } }),
+      transformResponse: (answer: VariantResponses) => withInfinity(answer),
+      providesTags: ['Verdict'],
+    }),
     setWindow: build.mutation<AnswerOf<'setWindow'>, { id: string; body: ChosenWindowBody }>({
       query: ({ id, body }) => ask('setWindow', { params: { id, phase: String(body.phase) }, body }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
@@ -368,6 +373,7 @@ export const {
   useTraceQuery,
   useGlanceAtLogsQuery,
   useHeldBackQuery,
+  useResponsesQuery,
   useReactionsQuery,
   useReadingsQuery,
   useNextQuery,

@@ -1,6 +1,6 @@
 import { PageTabs } from '../frame/PageTabs.tsx';
 
-/** The pages of Judge: two sides, all of them, steps, factors, what to choose, what is carried, what holds the part back, and what does not fit in. */
+/** The pages of Judge: two sides, all of them, steps, factors, what to choose, what is carried, what holds the part back, what would be, and what does not fit in. */
 export function JudgeTabs() {
   return (
     <PageTabs
@@ -13,6 +13,7 @@ export function JudgeTabs() {
         { path: 'judge/choice', label: 'Choice' },
         { path: 'judge/carry', label: 'Carry' },
         { path: 'judge/held', label: 'Held back' },
+        { path: 'judge/what-if', label: 'What if' },
         { path: 'judge/odd', label: 'Odd one out' },
       ]}
     />
