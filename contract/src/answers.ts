@@ -11,6 +11,7 @@ import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { RunReactions, RunReadings } from './readings/readings.ts';
+import type { RunSignature } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
 import type { Run, RunLine, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
@@ -45,6 +46,7 @@ export interface Answers {
   RunLoad: RunLoad;
   RunOfChannel: RunOfChannel;
   RunReadings: RunReadings;
+  RunSignature: RunSignature;
   RunReactions: RunReactions;
   StudyHeldBack: StudyHeldBack;
   SeatReport: SeatReport;

@@ -31,6 +31,7 @@ export * from './rehearsals/rehearsal.ts';
 export * from './imports/import.ts';
 export * from './readings/readings.ts';
 export * from './responses/responses.ts';
+export * from './signatures/signature.ts';
 export * from './verdicts/verdict.ts';
 export * from './answers.ts';
 export * from './bodies.ts';

@@ -366,6 +366,12 @@ export const OPERATIONS = {
     answer: 'Trace',
   },
   readings: { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run', answer: 'RunReadings' },
+  signature: {
+    method: 'get',
+    path: '/runs/{id}/signature',
+    summary: 'What is normal for the part and set-up of a run by its clean runs, and what of this run is not',
+    answer: 'RunSignature',
+  },
   reactions: {
     method: 'get',
     path: '/runs/{id}/reactions',

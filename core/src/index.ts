@@ -19,6 +19,7 @@ export * from './plan/index.ts';
 export * from './mount/index.ts';
 export * from './network/index.ts';
 export * from './response/index.ts';
+export * from './signature/index.ts';
 export * from './conduct/index.ts';
 export * from './review/index.ts';
 export * from './judge/index.ts';

@@ -3,7 +3,7 @@ export { DRIVE, DRIVE_SETUPS, driveSetup, type DriveSetup } from './drive/setups
 export { RigClient, type RigClientOptions } from './link/rigClient.ts';
 export { SeededRandom } from './bench/random.ts';
 export { CARD_SOURCE, DRIVE_SOURCE, REGULATOR_SOURCE, SIMULATED, type SimulatedBench } from './simulated.ts';
-export { FAULTS, type FaultKey } from './bench/faults.ts';
+export { FAULTS, PlantedFaults, type FaultKey } from './bench/faults.ts';
 export type { BenchOptions } from './bench/options.ts';
 export { CardBench } from './card/cardBench.ts';
 export { RegulatorBench } from './regulator/regulatorBench.ts';

@@ -21,6 +21,7 @@ import { readingHandlers } from './readings/routes.ts';
 import { rehearsalHandlers } from './rehearsals/routes.ts';
 import { reportHandlers } from './reports/routes.ts';
 import { responseHandlers } from './responses/routes.ts';
+import { signatureHandlers } from './signatures/routes.ts';
 import { runHandlers } from './runs/routes.ts';
 import type { Desk, Services } from './services.ts';
 import { studyHandlers } from './studies/routes.ts';
@@ -53,6 +54,7 @@ export function deskHandlers(desk: Desk) {
     ...agreementHandlers(desk.agreements),
     ...heldBackHandlers(desk.heldBack),
     ...responseHandlers(desk.responses),
+    ...signatureHandlers(desk.signatures),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
     ...backupHandlers(desk.backups),

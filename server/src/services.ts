@@ -37,6 +37,7 @@ import { LineStore } from './runs/lineStore.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
 import { SampleStore } from './samples/store.ts';
+import { SignatureService } from './signatures/service.ts';
 import { StudyService } from './studies/service.ts';
 import { StudyStore } from './studies/store.ts';
 import { SurveyService } from './surveys/service.ts';
@@ -70,6 +71,7 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
   const heldBack = new HeldBackService(studies, runStore, readings, samples);
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   const responses = new ResponseService(studies, runStore, readings, verdicts, instrumentStore);
+  const signatures = new SignatureService(studies, runs, runStore, readings);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
   const mappings = new MappingStore(db);
@@ -93,6 +95,7 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
     agreements,
     heldBack,
     responses,
+    signatures,
     mounts,
     seats,
     runs,

@@ -189,6 +189,7 @@ describe('operations and answers', () => {
     await ask('readings', { id: run.id });
     await ask('heldBack', { id: run.studyId });
     await ask('reactions', { id: run.id });
+    await ask('signature', { id: run.id });
     await ask('responses', { id: run.studyId, variantId: run.variantId });
     await ask('trace', { id: run.id }, undefined, { query: { from: '10', to: '600', points: '50' } });
     await ask('samplesCsv', { id: run.id }, undefined, { query: { from: '0', to: '20' } });

@@ -1,19 +1,11 @@
 import { setImmediate } from 'node:timers/promises';
-import {
-  fitResponse,
-  OF_TEMPERATURE,
-  readUnseen,
-  runFindings,
-  sortOut,
-  type ResponseOptions,
-  type ResponseRecord,
-  type Unseen,
-} from '@red-ember/core';
+import { fitResponse, readUnseen, type ResponseOptions, type ResponseRecord, type Unseen } from '@red-ember/core';
 import { goesOn, type DrivenBy, type Run, type SpotFit, type Study, type VariantResponses } from '@red-ember/contract';
 import { notFound } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { hashOf, inputsOf } from '../readings/inputs.ts';
-import { judgeRules, type ReadingService } from '../readings/service.ts';
+import type { ReadingService } from '../readings/service.ts';
+import { whyUnsound } from '../readings/sound.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { VerdictService } from '../verdicts/service.ts';
@@ -42,9 +34,8 @@ export class ResponseService {
    */
   ofVariant(studyId: string, variantId: string): Promise<VariantResponses> {
     const study = this.studies.get(studyId);
-    const variant = study.variants.find(({ id }) => id === variantId);
-    if (!variant) throw notFound('This variant');
-    const { used, leftOut } = this.runsOf(study, variantId, variant.name);
+    if (!study.variants.some(({ id }) => id === variantId)) throw notFound('This variant');
+    const { used, leftOut } = this.runsOf(study, variantId);
     const scatter = this.verdicts.repeatsOf(study);
     const hashes = used.map((run) => hashOf(inputsOf(run, study, this.instruments.correctionsOf(run.id))));
     const stamp = JSON.stringify([hashes, leftOut, scatter, study.spots.map(({ id }) => id)]);
@@ -59,32 +50,16 @@ export class ResponseService {
   }
 
   /** Runs whose traces are those of this variant and of nothing else; the newest where there are many. */
-  private runsOf(study: Study, variantId: string, name: string): { used: Run[]; leftOut: VariantResponses['leftOut'] } {
+  private runsOf(study: Study, variantId: string): { used: Run[]; leftOut: VariantResponses['leftOut'] } {
     const leftOut: VariantResponses['leftOut'] = [];
-    const rules = judgeRules(study);
     const sound = this.runs.measured(study.id).filter((run) => {
       if (run.variantId !== variantId || goesOn(run)) return false;
-      const why = this.against(run, study, name, rules);
+      const why = whyUnsound(run, study, this.readings);
       if (why !== null) leftOut.push({ number: run.number, why });
       return why === null;
     });
     for (const run of sound.slice(0, -MOST_RUNS)) leftOut.push({ number: run.number, why: `The ${MOST_RUNS} newest runs are enough.` });
     return { used: sound.slice(-MOST_RUNS), leftOut };
-  }
-
-  private against(run: Run, study: Study, name: string, rules: ReturnType<typeof judgeRules>): string | null {
-    if (run.state === 'failed') return 'It failed.';
-    if (run.figures) return 'There are figures, but no trace behind them.';
-    if (run.faults.length > 0) return 'A fault was planted in it.';
-    if (run.phases.some(({ endedBy }) => endedBy === 'intervention')) return 'Something was changed while it ran.';
-    const judged = this.readings.judgedRun(run, study);
-    const findings = runFindings(judged, this.readings.spotsOf(study, [run]), rules);
-    // What power and room did is in the traces; what else speaks against a run makes it another set-up. Without its power a part that
-    // throttled took nobody knows what.
-    const sawPower = run.channels.some(({ role }) => role === 'power');
-    const despite = OF_TEMPERATURE.filter((check) => sawPower || check !== 'throttled');
-    const out = sortOut({ variantId: run.variantId, name, runs: [judged] }, findings, rules, despite);
-    return out.leftOut[0]?.reason ?? null;
   }
 
   private async fitted(

@@ -209,6 +209,7 @@ export const api = createApi({
       keepUnusedDataFor: 20,
       providesTags: (_r, _e, { runId }) => [{ type: 'Trace', id: runId }],
     }),
+    signature: build.query<AnswerOf<'signature'>, string>({ query: (id) => ask('signature', { params: { id } }), providesTags: ['Verdict'] }),
     reactions: build.query<AnswerOf<'reactions'>, string>({ query: (id) => ask('reactions', { params: { id } }), providesTags: ['Verdict'] }),
     readings: build.query<AnswerOf<'readings'>, string>({ query: (id) => ask('readings', { params: { id } }), providesTags: ['Verdict'] }),
     verdict: build.query<AnswerOf<'verdict'>, { studyId: string; a?: string; b?: string } & VerdictChange>({
@@ -374,6 +375,7 @@ export const {
   useGlanceAtLogsQuery,
   useHeldBackQuery,
   useResponsesQuery,
+  useSignatureQuery,
   useReactionsQuery,
   useReadingsQuery,
   useNextQuery,

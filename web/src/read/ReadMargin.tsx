@@ -5,6 +5,7 @@ import { useConditionsQuery } from '../data/api.ts';
 import { useDegrees } from '../data/useDegrees.ts';
 import { LowSensorNotes } from '../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { AgainstNormal } from './AgainstNormal.tsx';
 import { throttlingWords } from './throttlingWords.ts';
 
 /** What speaks against a run, what was corrected, the room while it was read, and whether it throttled. */
@@ -23,6 +24,7 @@ export function ReadMargin({ study, run, readings }: { study: Study; run: Run | 
         ))}
         {readings && readings.findings.length === 0 ? <Note>Nothing was found.</Note> : null}
       </MarginGroup>
+      {run ? <AgainstNormal run={run} /> : null}
       <LowSensorNotes study={study} />
       {corrected.length > 0 ? (
         <MarginGroup title="Corrected">

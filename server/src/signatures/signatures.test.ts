@@ -1,0 +1,53 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { strangerRun, WRITTEN, type StrangerRun } from '@red-ember/testing/strangerLogs';
+import type { LogStudy, Run, RunSignature, StagedLog } from '@red-ember/contract';
+import { testBench, type TestBench } from '../tests/testBench.ts';
+
+let bench: TestBench;
+beforeAll(async () => {
+  bench = await testBench();
+});
+afterAll(() => bench.remove());
+
+let seed = 300;
+/** Runs of one variant as a stranger's logger saw them, in the order in which they were made. */
+async function runsOf(made: Partial<StrangerRun>[]): Promise<Run[]> {
+  const ids: string[] = [];
+  for (const [i, one] of made.entries()) {
+    const form = new FormData();
+    const text = WRITTEN.iso(strangerRun({ seed: ++seed, riseK: 40, lengthS: 1800, ...one }), 86_400 * 20_000 + 7200 * seed);
+    form.append('log', new Blob([text]), `V stock m${i + 1}.csv`);
+    ids.push(((await bench.call('POST', '/api/v1/logs', form)).json as StagedLog).id);
+  }
+  const study = await bench.call('POST', '/api/v1/logs/study', { logs: ids.map((id) => ({ id })) });
+  expect(study.status, study.text).toBe(201);
+  const runs = (await bench.call('GET', `/api/v1/studies/${(study.json as LogStudy).study.id}/runs`)).json as Run[];
+  return runs.sort((p, q) => p.number - q.number);
+}
+const signatureOf = async (run: Run) => (await bench.call('GET', `/api/v1/runs/${run.id}/signature`)).json as RunSignature;
+
+describe('a run against the clean ones of its variant', () => {
+  it('is not judged before there are two of them', async () => {
+    const [first, second] = await runsOf([{}, {}]);
+    expect(await signatureOf(second!)).toMatchObject({ of: [first!.number], why: 'Not known yet: it takes 2 clean runs of it beside this one.', suspects: [] }); // prettier-ignore
+  });
+
+  it('is as they are, or is named with what departs and what to look at', async () => {
+    const [a, b, clean, warmer] = await runsOf([{}, { riseK: 40.5 }, { riseK: 39.8 }, { riseK: 52 }]);
+    const asUsual = await signatureOf(clean!);
+    expect(asUsual.why).toBe('');
+    expect(asUsual.of).toEqual([a!.number, b!.number, warmer!.number]);
+    // The bad one stands among those that say what is normal until it is rejected: then the rest is known better.
+    const refused = await bench.call('PUT', `/api/v1/runs/${warmer!.id}/sign-off`, { disposition: 'reject', reason: 'film left on' });
+    expect(refused.status, refused.text).toBeLessThan(300);
+    expect(await signatureOf(clean!)).toMatchObject({ of: [a!.number, b!.number], suspects: [] });
+    const { suspects, offNormal } = await signatureOf(warmer!);
+    expect(offNormal.map(({ key }) => key)).toContain('perWatt');
+    expect(suspects[0]).toMatchObject({ key: 'pad', look: expect.stringContaining('films') });
+    expect(suspects[0]!.text).toMatch(/rose by \+\d+ % for each watt/);
+  });
+
+  it('is refused without the run', async () => {
+    expect((await bench.call('GET', '/api/v1/runs/nobody/signature')).status).toBe(404);
+  });
+});

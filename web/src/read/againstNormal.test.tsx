@@ -1,0 +1,37 @@
+// @vitest-environment happy-dom
+import { screen } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import * as made from '@red-ember/testing';
+import type { RunSignature } from '@red-ember/contract';
+import { FakeServer, renderAt } from '../tests/renderAt.tsx';
+import { AgainstNormal } from './AgainstNormal.tsx';
+
+const shown = (change: Partial<RunSignature>) => {
+  const answer: RunSignature = { runId: 'r1', of: [2, 3], why: '', normals: [], offNormal: [], suspects: [], ...change };
+  renderAt('/', <AgainstNormal run={made.run('r1', 1, 'bare')} />, new FakeServer(made.study()).on('GET /runs/r1/signature', answer));
+};
+
+describe('a run against what is normal', () => {
+  it('is said to be as the others where nothing departs', async () => {
+    shown({});
+    expect(await screen.findByText('As in 2 clean runs of it: fans, lags, noise, rest and rise.')).toBeTruthy();
+  });
+
+  it('names what may be wrong and what to look at, the likeliest first', async () => {
+    shown({
+      suspects: [
+        { key: 'lag', text: 'Flash took 190 s to a third of its rise, usually 88 s', look: 'Whether its sensor is pressed on.', times: 3 },
+        { key: 'place', text: 'Flash stood 1.2 K cooler than usual at rest', look: 'Whether its sensor sits where it should.', times: 1.2 },
+      ],
+    });
+    expect(await screen.findByText('Flash took 190 s to a third of its rise, usually 88 s.')).toBeTruthy();
+    expect(screen.getByText('Whether its sensor is pressed on.')).toBeTruthy();
+    expect(screen.getByText('Beyond what 2 clean runs of it scatter by, the likeliest first.')).toBeTruthy();
+  });
+
+  it('says that it is not known yet', async () => {
+    shown({ of: [2], why: 'Not known yet: it takes 2 clean runs of it beside this one.' });
+    expect(await screen.findByText(/^Not known yet/)).toBeTruthy();
+    expect(screen.queryByText(/As in/)).toBeNull();
+  });
+});
