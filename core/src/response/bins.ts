@@ -89,6 +89,8 @@ export interface Binned {
   fading: Float64Array[];
   /** W. */
   power: Float64Array;
+  /** It took little when the record began. */
+  beganAtRest: boolean;
 }
 
 const BINS = 300;
@@ -96,19 +98,35 @@ const BINS = 300;
 const LEAST_SPEED = 0.15;
 /** The power before the record is taken for that of its first so many seconds. */
 const BEFORE_S = 30;
+/** A part that takes less than this share of the most is at rest. */
+const AT_REST = 0.3;
+
+/** What power and speed do to the rise beyond proportion. */
+export interface Law {
+  /** Resistance goes as speed^−n, 1 at `atRpm`; null where no speed was recorded in all records. */
+  fan: { n: number; atRpm: number } | null;
+  /** The rise grows with P·(1 + by·P/atW), as of what loses by its own resistance; by the plain power where `by` is 0. */
+  bend: { by: number; atW: number };
+}
+
+/** Power as the rise goes by it, W: the plain power at `atW`. */
+export const bent = (powerW: number, { by, atW }: Law['bend']): number => (powerW * (1 + (by * powerW) / atW)) / (1 + by);
 
 /**
  * Power through first-order lags, and what fades of the state before, in bins.
  *
  * The resistance goes as a power of the fan's speed, speed^−n, so the power is multiplied by it before it is lagged.
  */
-export function binned(record: Stepped, tausS: readonly number[], fan: { n: number; atRpm: number } | null): Binned {
+export function binned(record: Stepped, tausS: readonly number[], { fan, bend }: Law): Binned {
   const { stepS, rise, power } = record;
   const n = rise.length;
   const size = Math.max(1, Math.ceil(n / BINS));
   const bins = Math.ceil(n / size);
   const speeds = record.fan;
-  const effective = fan && speeds ? power.map((value, k) => value * Math.max(LEAST_SPEED, speeds[k]! / fan.atRpm) ** -fan.n) : power;
+  const effective = power.map((value, k) => {
+    const flow = fan && speeds ? Math.max(LEAST_SPEED, speeds[k]! / fan.atRpm) ** -fan.n : 1;
+    return flow * (bend.by === 0 ? value : bent(value, bend));
+  });
   const count = new Int32Array(bins);
   for (let k = 0; k < n; k++) if (!Number.isNaN(rise[k]!)) count[Math.floor(k / size)]!++;
   const full: number[] = [];
@@ -142,5 +160,6 @@ export function binned(record: Stepped, tausS: readonly number[], fan: { n: numb
     lagged.push(through);
     fading.push(left);
   }
-  return { id: record.id, n: full.length, rise: y, lagged, fading, power: p };
+  const most = p.reduce((sum, value) => Math.max(sum, value), 0);
+  return { id: record.id, n: full.length, rise: y, lagged, fading, power: p, beganAtRest: before < AT_REST * most };
 }

@@ -2,7 +2,7 @@ import type { Estimate } from '../estimate.ts';
 import { ASSUMED_REPEATABILITY } from '../judge/figure/scatter.ts';
 import type { Scatter } from '../judge/types.ts';
 import { mean } from '../mean.ts';
-import { binned, stepped, type Binned, type ResponseRecord, type Stepped } from './bins.ts';
+import { binned, stepped, type Binned, type Law, type ResponseRecord, type Stepped } from './bins.ts';
 import { residualsOf, searchLags, type LagFit, type RestKnown, type Searched } from './lagSearch.ts';
 
 /** How a spot answers power: rise = rest + Σ gain·lagged power, with the fan at a stated speed. */
@@ -19,6 +19,8 @@ export interface SpotResponse {
   fan: { exponent: Estimate; told: boolean; atRpm: number } | null;
   /** What the runs took. Where it hardly differs, what power does is not told by them. */
   power: { leastW: number; mostW: number; told: boolean };
+  /** By how much more than in proportion the rise grows, as `bent` says, at the most power; 0 ± 0 where it was taken at one level. */
+  bend: Estimate;
   air: { leastC: number; mostC: number };
   /** Between equal runs, K. */
   scatter: Scatter;
@@ -51,6 +53,10 @@ const LEAST_POWER_SPAN = 1.3;
 /** Speeds nearer to each other tell nothing of what speed does. */
 const LEAST_SPEED_SPAN = 1.15;
 const EXPONENTS = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8];
+/** Loads nearer to each other do not tell whether the rise grows in proportion. */
+const LEAST_LEVEL_SPAN = 1.15;
+const BENDS = [0, 0.15, 0.3, 0.5, 0.8, 1.2, 2];
+const BEND_LEAST_U = 0.05;
 /** Between a fan that does nothing and one whose air carries all: even from 0 to 0.8. Our own figure. */
 const UNTOLD_EXPONENT: Estimate = { value: 0.4, u: 0.8 / Math.sqrt(12), dof: Infinity };
 /** A speed's exponent is never known better than so. Our own figure. */
@@ -113,26 +119,20 @@ function gainOf({ best, rivals, variance, alike }: Searched): { u: number; uRest
   };
 }
 
-/** The fan's exponent with the least squares, and where the squares say that it is no longer that. */
-function fanOf(records: readonly Stepped[], taus: readonly number[], rest: RestKnown, atRpm: number): Estimate | null {
-  // The exponent hardly rests on how finely lags are told apart.
-  const few = taus.filter((_, i) => i % 2 === 0);
-  const tried = EXPONENTS.flatMap((n) => {
-    const found = searchLags(
-      records.map((record) => binned(record, few, { n, atRpm })),
-      rest,
-      2,
-    );
-    return found ? [{ n, found }] : [];
+/** Of laws that are tried, the mean by what the squares say of each, and how far they let it lie. */
+function lawOf(tried: readonly number[], least: number, searched: (value: number) => Searched | null): Estimate | null {
+  const found = tried.flatMap((value) => {
+    const one = searched(value);
+    return one ? [{ value, one }] : [];
   });
-  if (tried.length < 3) return null;
-  const best = tried.reduce((least, one) => (one.found.best.squares < least.found.best.squares ? one : least));
-  const unit = best.found.variance * best.found.alike;
-  const weights = tried.map(({ found }) => Math.exp(-(found.best.squares - best.found.best.squares) / (2 * unit)));
+  if (found.length < 3) return null;
+  const best = found.reduce((first, next) => (next.one.best.squares < first.one.best.squares ? next : first)).one;
+  const unit = best.variance * best.alike;
+  const weights = found.map(({ one }) => Math.exp(-(one.best.squares - best.best.squares) / (2 * unit)));
   const all = weights.reduce((a, b) => a + b, 0);
-  const value = tried.reduce((sum, { n }, i) => sum + (weights[i]! / all) * n, 0);
-  const variance = tried.reduce((sum, { n }, i) => sum + (weights[i]! / all) * (n - value) ** 2, 0);
-  return { value, u: Math.max(EXPONENT_LEAST_U, Math.sqrt(variance)), dof: Infinity };
+  const value = found.reduce((sum, one, i) => sum + (weights[i]! / all) * one.value, 0);
+  const variance = found.reduce((sum, one, i) => sum + (weights[i]! / all) * (one.value - value) ** 2, 0);
+  return { value, u: Math.max(least, Math.sqrt(variance)), dof: Infinity };
 }
 
 /** What each run lies off the common fit under load, K. */
@@ -160,7 +160,8 @@ export const nextRunSd = (sd: number, n: number): number => sd * Math.sqrt(1 + 1
  * How a spot answers power, from whole traces whatever the load did: T = air + rest + Σ R_j·(P lagged by τ_j), with up to three lags, none of
  * whose gains is below zero; what is left of the state before each record is fitted with it. Lags are searched over a grid, their number
  * chosen by the Bayesian criterion over as many bins as count as independent; the doubt of the gain holds all choices of lags that the data
- * allow. Where speeds differ the resistance's power of the speed is fitted too.
+ * allow. Where speeds differ the resistance's power of the speed is fitted too, and where loads differ by how much more
+ * than in proportion the rise grows.
  *
  * This is the part of a thermal network that heat put in at one place and temperatures read at another can tell: where the heat goes on its
  * way cannot be told from it.
@@ -181,15 +182,28 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
   const atRpm = speeds.length > 0 && steps.every(({ fan }) => fan) ? quantile(speeds, 0.5) : null;
   const moved = atRpm !== null && quantile(speeds, 0.95) > LEAST_SPEED_SPAN * quantile(speeds, 0.05);
   const taus = gridOf(steps);
-  const exponent = moved ? fanOf(steps, taus, rest, atRpm) : null;
-  const fan = exponent && atRpm !== null ? { n: exponent.value, atRpm } : null;
+  // Neither law rests on how finely lags are told apart.
+  const few = taus.filter((_, i) => i % 2 === 0);
+  const straight = { by: 0, atW: mostW };
+  const searched = (law: Law) =>
+    searchLags(
+      steps.map((record) => binned(record, few, law)),
+      rest,
+      2,
+    );
+  const levels = pickedOf(steps, ({ power }) => power, true);
+  const bent = told && quantile(levels, 0.95) > LEAST_LEVEL_SPAN * quantile(levels, 0.05);
+  const bend = bent ? lawOf(BENDS, BEND_LEAST_U, (by) => searched({ fan: null, bend: { by, atW: mostW } })) : null;
+  const atBend = { ...straight, by: bend?.value ?? 0 };
+  const exponent = moved ? lawOf(EXPONENTS, EXPONENT_LEAST_U, (n) => searched({ fan: { n, atRpm }, bend: atBend })) : null;
+  const law: Law = { fan: exponent && atRpm !== null ? { n: exponent.value, atRpm } : null, bend: atBend };
   const coarse = searchLags(
-    steps.map((record) => binned(record, taus, fan)),
+    steps.map((record) => binned(record, taus, law)),
     rest,
   );
   if (!coarse) return null;
   const fine = [...new Set(coarse.best.lags.flatMap((lag) => FINE.map((by) => taus[lag]! * by)))].sort((p, q) => p - q);
-  const bins = steps.map((record) => binned(record, fine, fan));
+  const bins = steps.map((record) => binned(record, fine, law));
   const found = searchLags(bins, rest) ?? null;
   if (!found) return null;
   const { best, variance } = found;
@@ -203,6 +217,7 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
     covariance: close.covariance,
     fan: atRpm === null ? null : { exponent: exponent ?? UNTOLD_EXPONENT, told: exponent !== null, atRpm },
     power: { leastW, mostW, told },
+    bend: bend ?? { value: 0, u: 0, dof: Infinity },
     air: { leastC: quantile(airs, 0), mostC: quantile(airs, 1) },
     scatter: scatterOf(offsets(bins, best), options.scatter ?? ASSUMED_REPEATABILITY),
     noiseK: Math.sqrt(variance),

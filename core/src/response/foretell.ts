@@ -1,6 +1,7 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { welchSatterthwaite, type Estimate } from '../estimate.ts';
 import { requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
+import { bent } from './bins.ts';
 import { nextRunSd, type SpotResponse } from './fitResponse.ts';
 
 /** What a figure rests on: the runs themselves, arithmetic over them with figures from elsewhere, or a guess. */
@@ -82,20 +83,27 @@ function settled(response: SpotResponse, asked: WhatIf): { valueC: number; parts
   const watts = asked.powerW ?? power.mostW;
   const slower = fan === null || asked.fanShare === null ? 0 : -Math.log(asked.fanShare);
   const flow = Math.exp((fan?.exponent.value ?? 0) * slower);
-  const byFit = asked.cooler === null ? gain.value * watts * flow : asked.cooler.kPerW * watts;
+  const law = { by: response.bend.value, atW: power.mostW };
+  const effective = bent(watts, law);
+  const byFit = asked.cooler === null ? gain.value * effective * flow : asked.cooler.kPerW * watts;
+  // What is not known of the bend tells away from the most power that was measured.
+  const ofBend = asked.cooler === null ? (gain.value * flow * watts * (watts / power.mostW - 1) * response.bend.u) / (1 + law.by) ** 2 : 0;
   const layer = asked.layer === null ? 0 : asked.layer.moreKPerW * asked.layer.share * watts;
   const outside = Math.max(airC - air.mostC, air.leastC - airC, 0);
   // Beyond the powers that were measured the law is open; where they were alike, at any other power.
   const nearest = Math.min(Math.max(watts, power.told ? power.leastW : power.mostW), power.mostW);
   const open = watts > 0 && nearest > 0 ? Math.abs(Math.log(watts / nearest)) : 0;
   const ofGain =
-    asked.cooler === null ? Math.sqrt(Math.max(0, (gain.u * watts * flow) ** 2 + rest.u ** 2 + 2 * covariance * watts * flow)) : rest.u;
+    asked.cooler === null
+      ? Math.sqrt(Math.max(0, (gain.u * effective * flow) ** 2 + rest.u ** 2 + 2 * covariance * effective * flow))
+      : rest.u;
   return {
     valueC: airC + rest.value + byFit + layer,
     parts: [
       { u: ofGain, dof: Infinity },
       { u: nextRunSd(scatter.sd, response.runs), dof: scatter.dof },
       { u: byFit * open * EXPONENT_U, dof: Infinity },
+      { u: Math.abs(ofBend), dof: Infinity },
       { u: asked.cooler === null ? Math.abs(byFit * slower) * (fan?.exponent.u ?? 0) : asked.cooler.u * watts, dof: Infinity },
       { u: asked.layer === null ? 0 : asked.layer.u * asked.layer.share * watts, dof: Infinity },
       { u: outside * AIR_DOUBT, dof: Infinity },

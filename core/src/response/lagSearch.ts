@@ -38,10 +38,11 @@ function inverted(matrix: readonly (readonly number[])[]): number[][] | null {
 /** Sums of products of a record's columns: lags, one, what fades, rise. */
 interface Gram {
   m: number;
+  beganAtRest: boolean;
   at(i: number, j: number): number;
 }
 
-function gramOf({ n, lagged, fading, rise }: Binned): Gram {
+function gramOf({ n, lagged, fading, rise, beganAtRest }: Binned): Gram {
   const one = new Float64Array(n).fill(1);
   const columns = [...lagged, one, ...fading, rise];
   const size = columns.length;
@@ -54,18 +55,21 @@ function gramOf({ n, lagged, fading, rise }: Binned): Gram {
       sums[i * size + j] = sum;
       sums[j * size + i] = sum;
     }
-  return { m: lagged.length, at: (i, j) => sums[i * size + j]! };
+  return { m: lagged.length, beganAtRest, at: (i, j) => sums[i * size + j]! };
 }
-
-/** What a record did before it began is known to so many kelvin and no better; keeps lags that lie close from taking each other's place. */
-const BEFORE_K = 60;
 
 /** Rise without any power is that of neighbours and of what was not measured: some kelvin, and no better known before than so. */
 const REST_K = 4;
-/** A bin tells a rise to about so much, K, which is what the state before the record is weighed against. */
-const BIN_K = 0.5;
-/** The same for the rest, with what goes on from bin to bin: rest bins there are many, so that it only counts where they tell nothing. */
+/** So near to settled is a part that stood at rest when its record began, K; of one in the middle of a load nobody knows. */
+const BEFORE_AT_REST_K = 3;
+const BEFORE_K = 60;
+/**
+ * A bin tells a rise to about so much, K, with what goes on from bin to bin: what the three above are weighed against. There are many bins,
+ * so that they count only where those tell nothing: a lag that fades over hours looks like a rest.
+ */
 const WEIGH_K = 2;
+
+const weightOfBefore = (beganAtRest: boolean): number => (WEIGH_K / (beganAtRest ? BEFORE_AT_REST_K : BEFORE_K)) ** 2;
 
 /** What is known of the rise without any of what drives it: none, a few kelvin at most, or nothing. */
 export type RestKnown = 'none' | 'small' | 'open';
@@ -77,11 +81,11 @@ function fitted(grams: readonly Gram[], lags: readonly number[], rest: RestKnown
   const normal = Array.from({ length: common }, () => Array.from({ length: common }, () => 0));
   const right = Array.from({ length: common }, () => 0);
   let squares = 0;
-  for (const { m, at } of grams) {
+  for (const { m, beganAtRest, at } of grams) {
     const cols = [...lags, ...(rest !== 'none' ? [m] : [])];
     const own = lags.map((lag) => m + 1 + lag);
     const y = 2 * m + 1;
-    const block = inverted(own.map((i) => own.map((j) => at(i, j) + (i === j ? (BIN_K / BEFORE_K) ** 2 : 0))));
+    const block = inverted(own.map((i) => own.map((j) => at(i, j) + (i === j ? weightOfBefore(beganAtRest) : 0))));
     if (!block) return null;
     const apply = (column: number) => own.map((_, i) => own.reduce((sum, j, b) => sum + block[i]![b]! * at(j, column), 0));
     const applied = cols.map(apply);
@@ -120,7 +124,7 @@ export function residualsOf(record: Binned, fit: LagFit): Float64Array {
   const left = curveOf(record, fit).map((value, k) => record.rise[k]! - value);
   const own = fit.lags.map((lag) => record.fading[lag]!);
   const dot = (p: Float64Array, q: Float64Array) => p.reduce((sum, value, k) => sum + value * q[k]!, 0);
-  const block = inverted(own.map((p, i) => own.map((q, j) => dot(p, q) + (i === j ? (BIN_K / BEFORE_K) ** 2 : 0))));
+  const block = inverted(own.map((p, i) => own.map((q, j) => dot(p, q) + (i === j ? weightOfBefore(record.beganAtRest) : 0))));
   if (!block) return left;
   const right = own.map((p) => dot(p, left));
   const sizes = block.map((row) => row.reduce((sum, value, j) => sum + value * right[j]!, 0));

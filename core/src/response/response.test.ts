@@ -135,6 +135,21 @@ describe('a response to power', () => {
     expect(faster.plusMinusK).toBeGreaterThan(3 * foretell(one, AS_IT_RAN).plusMinusK);
   });
 
+  it('finds by how much more than in proportion the rise grows, where loads differ', () => {
+    // What loses by its own resistance: a second watt for each at 200 W.
+    const lossy = (seed: number, watts: number): ResponseRecord => {
+      const plain = record({ seed, load: [[10, 20], [60, watts]] }); // prettier-ignore
+      return { ...plain, spot: record({ seed, load: [[10, 20 * (1 + 20 / 200)], [60, watts * (1 + watts / 200)]] }).spot }; // prettier-ignore
+    };
+    const fit = fitResponse([lossy(30, 80), lossy(31, 140), lossy(32, 110)], known)!;
+    expect(Math.abs(fit.bend.value - 0.7)).toBeLessThan(0.2);
+    const told = foretell(fit, { ...AS_IT_RAN, powerW: 170 });
+    const truthC = 22 + 170 * (1 + 170 / 200) * TO_AIR;
+    expect(Math.abs(told.settledC.value - truthC)).toBeLessThan(told.plusMinusK);
+    expect(told.plusMinusK).toBeLessThan(0.1 * truthC);
+    expect(fitResponse([record({ seed: 33 })], known)!.bend).toEqual({ value: 0, u: 0, dof: Infinity });
+  });
+
   it('takes a layer and another cooler by arithmetic, and adds up what each change does', () => {
     const fit = fitResponse([record({ seed: 16 })], known)!;
     const layer = { nowKPerW: 0.06, moreKPerW: -0.03, u: 0.005, share: 1 };

@@ -28,7 +28,7 @@ export function readUnseen(response: SpotResponse, record: ResponseRecord): Unse
   const bins = binned(
     steps,
     response.lags.map(({ tauS }) => tauS),
-    fan,
+    { fan, bend: { by: response.bend.value, atW: response.power.mostW } },
   );
   const curve = curveOf(bins, {
     lags: response.lags.map((_, j) => j),

@@ -21,6 +21,7 @@ const response = (change: Partial<SpotResponse> = {}): SpotResponse => ({
   covariance: 0,
   fan: { exponent: { value: 0.4, u: 0.23, dof: Infinity }, told: false, atRpm: 1500 },
   power: { leastW: 1, mostW: 10, told: true },
+  bend: { value: 0, u: 0, dof: Infinity },
   air: { leastC: 22, mostC: 22 },
   scatter: { sd: 0.4, dof: 10 },
   noiseK: 0.1,
