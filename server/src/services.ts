@@ -66,12 +66,12 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
   const seats = new SeatService(mounts, studies, runStore, samples);
   const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
-  const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore);
+  const signatures = new SignatureService(studies, runs, runStore, readings);
+  const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore, signatures);
   const agreements = new AgreementService(studies, runStore, readings);
   const heldBack = new HeldBackService(studies, runStore, readings, samples);
   const verdicts = new VerdictService(studies, runStore, readings, agreements);
   const responses = new ResponseService(studies, runStore, readings, verdicts, instrumentStore);
-  const signatures = new SignatureService(studies, runs, runStore, readings);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
   const mappings = new MappingStore(db);

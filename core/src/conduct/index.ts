@@ -6,7 +6,7 @@ export { sampleGaps, whereLoadsDiffer, type LineEntry, type LineKind, type LoadD
 export { ABSENT_S, loadAbsences, loadWasThere, type LoadWitnesses } from './loadPresence.ts';
 export { phaseInWords } from './phaseInWords.ts';
 export { phasesOf, type PlannedPhase } from './plannedPhases.ts';
-export { preflight, type PreflightCheck, type PreflightInput, type PreflightKey } from './preflight.ts';
+export { preflight, type PreflightCheck, type PreflightInput, type UsualSpeed, type PreflightKey } from './preflight.ts';
 export {
   DEFAULT_SETTLED_RULE,
   marksDue,

@@ -10,6 +10,16 @@ export interface PreflightCheck {
   text: string;
 }
 
+/** How fast a fan turns for its duty, from clean runs. */
+export interface UsualSpeed {
+  /** rpm for each percent. */
+  perDuty: number;
+  /** How far a clean run may lie from it, as a share. */
+  within: number;
+  /** What it was told in those runs, %: at another duty nothing is known. */
+  dutyPercent: number;
+}
+
 export interface PreflightInput {
   /** Locks that the tester confirms, and those that a channel shows. */
   confirmed: { name: string; done: boolean }[];
@@ -19,8 +29,8 @@ export interface PreflightInput {
   room: Series | null;
   roomBand: { minC: number; maxC: number } | null;
   spots: { name: string; series: Series | null; limitC: number; cutOutC: number; usualIdleRiseK: number | null }[];
-  /** Fans and the duty they are told; NaN where nothing says so. */
-  fans: { name: string; rpm: Series; dutyPercent: number }[];
+  /** Fans and the duty they are told (NaN where nothing says so), and how fast they usually turn for it, where clean runs have shown that. */
+  fans: { name: string; rpm: Series; dutyPercent: number; usual: UsualSpeed | null }[];
   /** What is known of how the mount sits. */
   seat: 'alike' | 'off' | 'not-checked' | 'not-needed';
   /** Whether this rig has ever shown that its load goes off; `newest` null where it has not. */
@@ -32,6 +42,8 @@ export interface PreflightInput {
 
 /** A thermocouple that reads the same to the last digit for this long is stuck; one sample says nothing. */
 const STUCK_SAMPLES = 10;
+/** Duties within so many percent are one. */
+const SAME_DUTY = 3;
 /** Idle readings of one mount come out within this of each other, K. */
 const COLD_WITHIN_K = 3;
 
@@ -88,6 +100,15 @@ function fans({ fans: all }: PreflightInput): PreflightCheck {
   if (all.length === 0) return { key: 'fans', ok: null, text: 'no fan shows its speed' };
   const still = all.filter(({ rpm, dutyPercent }) => (last(rpm) ?? 0) < 60 && !(dutyPercent === 0)).map((fan) => fan.name);
   if (still.length > 0) return { key: 'fans', ok: false, text: `${list(still)} shows no speed` };
+  const odd = all.flatMap(({ name, rpm, dutyPercent, usual }) => {
+    if (!usual || !(Math.abs(dutyPercent - usual.dutyPercent) <= SAME_DUTY)) return [];
+    const share = last(rpm)! / dutyPercent / usual.perDuty - 1;
+    if (Math.abs(share) <= usual.within) return [];
+    return [
+      `${name} turns ${fixed(100 * Math.abs(share), 0)} % ${share < 0 ? 'slower' : 'faster'} than it usually does for its duty: look at which header it is on`,
+    ];
+  });
+  if (odd.length > 0) return { key: 'fans', ok: false, text: odd.join('; ') };
   return { key: 'fans', ok: true, text: all.map(({ name, rpm }) => `${name} ${fixed(last(rpm)!, 0)} rpm`).join(', ') };
 }
 

@@ -53,6 +53,8 @@ const LEAST_POWER_SPAN = 1.3;
 /** Speeds nearer to each other tell nothing of what speed does. */
 const LEAST_SPEED_SPAN = 1.15;
 const EXPONENTS = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8];
+/** What takes less than this share of the most is no load. */
+const LEAST_LOAD = 0.3;
 /** Loads nearer to each other do not tell whether the rise grows in proportion. */
 const LEAST_LEVEL_SPAN = 1.15;
 const BENDS = [0, 0.15, 0.3, 0.5, 0.8, 1.2, 2];
@@ -153,6 +155,36 @@ function scatterOf(off: readonly number[], known: Scatter): Scatter {
   return { sd: Math.sqrt((squares + known.dof * known.sd ** 2) / (dof + known.dof)), dof: dof + known.dof };
 }
 
+/** What power and speed do beyond proportion, as far as the records tell it. */
+function lawsOf(
+  steps: readonly Stepped[],
+  taus: readonly number[],
+  rest: RestKnown,
+  { powers, mostW, told }: { powers: readonly number[]; mostW: number; told: boolean },
+): Pick<SpotResponse, 'bend' | 'fan'> & { law: Law } {
+  // Neither law rests on how finely lags are told apart.
+  const few = taus.filter((_, i) => i % 2 === 0);
+  const searched = (law: Law) =>
+    searchLags(
+      steps.map((record) => binned(record, few, law)),
+      rest,
+      2,
+    );
+  const loads = powers.filter((watts) => watts > LEAST_LOAD * mostW);
+  const bends = told && quantile(loads, 0.95) > LEAST_LEVEL_SPAN * quantile(loads, 0.05);
+  const bend = bends ? lawOf(BENDS, BEND_LEAST_U, (by) => searched({ fan: null, bend: { by, atW: mostW } })) : null;
+  const atBend = { by: bend?.value ?? 0, atW: mostW };
+  const speeds = pickedOf(steps, ({ fan }) => fan, true).filter((value) => value > 0);
+  const atRpm = speeds.length > 0 && steps.every(({ fan }) => fan) ? quantile(speeds, 0.5) : null;
+  const moved = atRpm !== null && quantile(speeds, 0.95) > LEAST_SPEED_SPAN * quantile(speeds, 0.05);
+  const exponent = moved ? lawOf(EXPONENTS, EXPONENT_LEAST_U, (n) => searched({ fan: { n, atRpm }, bend: atBend })) : null;
+  return {
+    bend: bend ?? { value: 0, u: 0, dof: Infinity },
+    fan: atRpm === null ? null : { exponent: exponent ?? UNTOLD_EXPONENT, told: exponent !== null, atRpm },
+    law: { fan: exponent && atRpm !== null ? { n: exponent.value, atRpm } : null, bend: atBend },
+  };
+}
+
 /** How far one more run may lie from the fit to n of them, where equal runs scatter by `sd`: its own, and that of their mean. */
 export const nextRunSd = (sd: number, n: number): number => sd * Math.sqrt(1 + 1 / n);
 
@@ -178,25 +210,8 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
   const told = mostW > LEAST_POWER_SPAN * Math.max(leastW, 1e-9);
   // Watts that are nought heat nothing; a load that is nought leaves the part to its idle, whatever that takes.
   const rest: RestKnown = !told ? 'none' : options.drivenBy === 'load' ? 'open' : 'small';
-  const speeds = pickedOf(steps, ({ fan }) => fan, true).filter((value) => value > 0);
-  const atRpm = speeds.length > 0 && steps.every(({ fan }) => fan) ? quantile(speeds, 0.5) : null;
-  const moved = atRpm !== null && quantile(speeds, 0.95) > LEAST_SPEED_SPAN * quantile(speeds, 0.05);
   const taus = gridOf(steps);
-  // Neither law rests on how finely lags are told apart.
-  const few = taus.filter((_, i) => i % 2 === 0);
-  const straight = { by: 0, atW: mostW };
-  const searched = (law: Law) =>
-    searchLags(
-      steps.map((record) => binned(record, few, law)),
-      rest,
-      2,
-    );
-  const levels = pickedOf(steps, ({ power }) => power, true);
-  const bent = told && quantile(levels, 0.95) > LEAST_LEVEL_SPAN * quantile(levels, 0.05);
-  const bend = bent ? lawOf(BENDS, BEND_LEAST_U, (by) => searched({ fan: null, bend: { by, atW: mostW } })) : null;
-  const atBend = { ...straight, by: bend?.value ?? 0 };
-  const exponent = moved ? lawOf(EXPONENTS, EXPONENT_LEAST_U, (n) => searched({ fan: { n, atRpm }, bend: atBend })) : null;
-  const law: Law = { fan: exponent && atRpm !== null ? { n: exponent.value, atRpm } : null, bend: atBend };
+  const { bend, fan, law } = lawsOf(steps, taus, rest, { powers, mostW, told });
   const coarse = searchLags(
     steps.map((record) => binned(record, taus, law)),
     rest,
@@ -204,7 +219,7 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
   if (!coarse) return null;
   const fine = [...new Set(coarse.best.lags.flatMap((lag) => FINE.map((by) => taus[lag]! * by)))].sort((p, q) => p - q);
   const bins = steps.map((record) => binned(record, fine, law));
-  const found = searchLags(bins, rest) ?? null;
+  const found = searchLags(bins, rest);
   if (!found) return null;
   const { best, variance } = found;
   const wide = gainOf(coarse);
@@ -215,9 +230,9 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
     gain: { value: best.gains.reduce((a, b) => a + b, 0), u: Math.max(wide.u, close.u), dof: Infinity },
     rest: { value: best.restK, u: close.uRest, dof: Infinity },
     covariance: close.covariance,
-    fan: atRpm === null ? null : { exponent: exponent ?? UNTOLD_EXPONENT, told: exponent !== null, atRpm },
+    fan,
     power: { leastW, mostW, told },
-    bend: bend ?? { value: 0, u: 0, dof: Infinity },
+    bend,
     air: { leastC: quantile(airs, 0), mostC: quantile(airs, 1) },
     scatter: scatterOf(offsets(bins, best), options.scatter ?? ASSUMED_REPEATABILITY),
     noiseK: Math.sqrt(variance),

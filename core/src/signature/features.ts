@@ -21,6 +21,8 @@ export interface SignatureRecord {
 export const FEATURES = {
   /** Speed for each percent of duty where one was recorded, else speed, under load. */
   speed: { of: 'fan', least: 0.02, relative: true },
+  /** What the fans were told under load, %. */
+  duty: { of: 'fan', least: 0.03, relative: true },
   /** 0 where a fan shows nothing under load. */
   turns: { of: 'fan', least: 0.05, relative: false },
   /** Speed under load over that at rest, against the first fan. */
@@ -146,7 +148,8 @@ function fanFeatures(record: SignatureRecord): Feature[] {
   }));
   const percent = meanOf(duty, loadEndS - WINDOW_S, loadEndS);
   const [first] = read;
-  return read.flatMap(({ id, rest, load }): Feature[] => {
+  const told: Feature[] = percent === null ? [] : [{ key: 'duty', id: '', value: percent }];
+  const ofFans = read.flatMap(({ id, rest, load }): Feature[] => {
     if (load === null) return [];
     const turns = load >= STANDS;
     const out: Feature[] = [{ key: 'turns', id, value: turns ? 1 : 0 }];
@@ -156,6 +159,7 @@ function fanFeatures(record: SignatureRecord): Feature[] {
       out.push({ key: 'apart', id, value: load / rest / (first.load / first.rest!) });
     return out;
   });
+  return [...told, ...ofFans];
 }
 
 /** Everything that is read of one run. */

@@ -49,13 +49,16 @@ export function signatureOf(records: readonly SignatureRecord[]): Normal[] {
   });
 }
 
+/** How far one more clean run may lie from what is normal, in the unit of the feature. */
+export const limitOf = ({ sd, dof, runs }: Normal): number => studentCoverage(COVERAGE, dof) * sd * Math.sqrt(1 + 1 / runs);
+
 /** What of a run departs from what is normal, the farthest first. */
 export function offNormalOf(normals: readonly Normal[], record: SignatureRecord): OffNormal[] {
   return featuresOf(record)
     .flatMap(({ key, id, value }): OffNormal[] => {
       const normal = normals.find((candidate) => candidate.key === key && candidate.id === id);
       if (!normal) return [];
-      const limit = studentCoverage(COVERAGE, normal.dof) * normal.sd * Math.sqrt(1 + 1 / normal.runs);
+      const limit = limitOf(normal);
       const times = limit > 0 ? Math.abs(value - normal.mean) / limit : 0;
       return times > 1 ? [{ key, id, value, normal: normal.mean, times }] : [];
     })

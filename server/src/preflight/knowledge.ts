@@ -1,8 +1,9 @@
-import type { PreflightInput } from '@red-ember/core';
+import type { PreflightInput, UsualSpeed } from '@red-ember/core';
 import type { SeatService } from '../mounts/seat.ts';
 import type { MountStore } from '../mounts/store.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
+import type { SignatureService } from '../signatures/service.ts';
 import type { StudyService } from '../studies/service.ts';
 import { notFound } from '../http/problems.ts';
 
@@ -11,6 +12,8 @@ export interface MountKnowledge {
   /** Mean rise over room at idle, K, by spot. */
   idleRiseK: Record<string, number>;
   seat: PreflightInput['seat'];
+  /** Of its fans, by channel. */
+  speeds: Record<string, UsualSpeed>;
 }
 
 /** Whoever can say it: the readings of this process, or the desk's. */
@@ -26,13 +29,15 @@ export class MountHistory implements KnowsMounts {
     private readonly readings: ReadingService,
     private readonly seats: SeatService,
     private readonly mounts: MountStore,
+    private readonly signatures: SignatureService,
   ) {}
 
   /** @throws HttpProblem 404 without the mount */
   ofMount(mountId: string): MountKnowledge {
     const mount = this.mounts.find(mountId);
     if (!mount) throw notFound('This mount');
-    return { idleRiseK: this.usualIdleRise(mount.studyId, mount.variantId), seat: this.seat(mount) };
+    const speeds = this.signatures.usualSpeeds(this.studies.get(mount.studyId), mount.variantId);
+    return { idleRiseK: this.usualIdleRise(mount.studyId, mount.variantId), seat: this.seat(mount), speeds };
   }
 
   private seat(mount: NonNullable<ReturnType<MountStore['find']>>): PreflightInput['seat'] {

@@ -129,7 +129,9 @@ export class PreflightService {
         })),
       fans: ofQuantity('rotation').flatMap((channel) => {
         const rpm = seriesOf(look, channel.key);
-        return rpm && rpm.y.some(Number.isFinite) ? [{ name: channel.label, rpm, dutyPercent: duty }] : [];
+        return rpm && rpm.y.some(Number.isFinite)
+          ? [{ name: channel.label, rpm, dutyPercent: duty, usual: known.speeds[channel.key] ?? null }]
+          : [];
       }),
       seat: known.seat,
       rehearsal: this.rehearsal(rig),

@@ -1,5 +1,14 @@
 import { setImmediate } from 'node:timers/promises';
-import { featuresOf, LEAST_RUNS, offNormalOf, signatureOf, suspectsOf, type SignatureRecord } from '@red-ember/core';
+import {
+  featuresOf,
+  LEAST_RUNS,
+  limitOf,
+  offNormalOf,
+  signatureOf,
+  suspectsOf,
+  type SignatureRecord,
+  type UsualSpeed,
+} from '@red-ember/core';
 import { CHANNELS, goesOn, type RecordedRole, type Run, type RunSignature, type Study } from '@red-ember/contract';
 import { conflict } from '../http/problems.ts';
 import { whyUnsound } from '../readings/sound.ts';
@@ -42,7 +51,9 @@ export class SignatureService {
     const none = (why: string, of: number[] = []): RunSignature => ({ runId, of, why, normals: [], offNormal: [], suspects: [] });
     const own = loadOf(run);
     if (run.figures || !own) return none('It has no load over time that could be held against others.');
-    const clean = this.cleanLike(run, study);
+    const clean = this.cleanOf(study, run.variantId)
+      .filter((load) => load.run.id !== run.id && load.run.source === run.source)
+      .slice(-MOST_RUNS);
     if (clean.length < LEAST_RUNS) return none(`Not known yet: it takes ${LEAST_RUNS} clean runs of it beside this one.`, clean.map((load) => load.run.number)); // prettier-ignore
     const lengthS = Math.min(own.lengthS, ...clean.map((load) => load.lengthS));
     const records: SignatureRecord[] = [];
@@ -66,14 +77,30 @@ export class SignatureService {
     };
   }
 
-  /** The newest clean runs of the same variant with a load of some length at the same setting. */
-  private cleanLike(run: Run, study: Study): Load[] {
-    return this.store
-      .measured(run.studyId)
-      .filter((other) => other.id !== run.id && other.variantId === run.variantId && other.source === run.source && !goesOn(other))
-      .filter((other) => whyUnsound(other, study, this.readings) === null)
-      .flatMap((other) => loadOf(other) ?? [])
+  /** How fast the fans of a variant turn for their duty, by the channel that shows it; empty where too few clean runs of a rig say so. */
+  usualSpeeds(study: Study, variantId: string): Record<string, UsualSpeed> {
+    const clean = this.cleanOf(study, variantId)
+      .filter(({ run }) => run.source === 'rig')
       .slice(-MOST_RUNS);
+    if (clean.length < LEAST_RUNS) return {};
+    const lengthS = Math.min(...clean.map((load) => load.lengthS));
+    const normals = signatureOf(clean.map((load) => ({ ...this.recordOf(load, lengthS), spots: [] })));
+    const duty = normals.find(({ key }) => key === 'duty');
+    if (!duty) return {};
+    return Object.fromEntries(
+      clean.at(-1)!.run.channels.flatMap(({ key, role }) => {
+        const speed = normals.find((normal) => normal.key === 'speed' && normal.id === role);
+        return speed ? [[key, { perDuty: speed.mean, within: limitOf(speed) / speed.mean, dutyPercent: duty.mean }]] : [];
+      }),
+    );
+  }
+
+  /** Clean runs of a variant with a load of some length, the newest last. */
+  private cleanOf(study: Study, variantId: string): Load[] {
+    return this.store
+      .measured(study.id)
+      .filter((run) => run.variantId === variantId && !goesOn(run) && whyUnsound(run, study, this.readings) === null)
+      .flatMap((run) => loadOf(run) ?? []);
   }
 
   private recordOf({ run, startS }: Load, lengthS: number): SignatureRecord {

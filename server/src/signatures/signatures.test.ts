@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { strangerRun, WRITTEN, type StrangerRun } from '@red-ember/testing/strangerLogs';
-import type { LogStudy, Run, RunSignature, StagedLog } from '@red-ember/contract';
+import { studyBody } from '@red-ember/testing';
+import type { LogStudy, Run, RunSignature, StagedLog, Study } from '@red-ember/contract';
+import { madeRun } from '../tests/madeRun.ts';
 import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
@@ -45,6 +47,21 @@ describe('a run against the clean ones of its variant', () => {
     expect(offNormal.map(({ key }) => key)).toContain('perWatt');
     expect(suspects[0]).toMatchObject({ key: 'pad', look: expect.stringContaining('films') });
     expect(suspects[0]!.text).toMatch(/rose by \+\d+ % for each watt/);
+  });
+
+  it('says before a run how fast its fans usually turn for their duty', async () => {
+    const { json: study } = await bench.call('POST', '/api/v1/studies', studyBody());
+    const variant = (study as Study).variants[0]!.id;
+    const duty: [number, number, number] = [30, 40, 66];
+    const made = (day: number, fan: [number, number, number]) =>
+      madeRun(bench, study.id as string, variant, `2026-03-0${day}T10:00:00Z`, { top: [30, 40], more: { duty, fan } });
+    const usual = () => bench.services.signatures.usualSpeeds(bench.services.studies.get(study.id as string), variant);
+    made(1, [900, 1200, 2000]);
+    expect(usual()).toEqual({});
+    made(2, [910, 1212, 2010]);
+    expect(usual()).toEqual({
+      fan: { perDuty: expect.closeTo(30.15, 1), within: expect.closeTo(0.1, 1), dutyPercent: expect.closeTo(40, 1) },
+    });
   });
 
   it('is refused without the run', async () => {

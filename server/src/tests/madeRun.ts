@@ -2,7 +2,7 @@ import { rigChannels } from '../rigs/channels.ts';
 import { frozenAt } from '../runs/service.ts';
 import type { TestBench } from './testBench.ts';
 
-const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation', 'whine'].map((key) => ({ key, unit: '' }));
+const OFFERED = ['room', 'throughput', 'power', 'level', 'fan', 'utilisation', 'whine'];
 /** Two loads after an idle: at the second the power is higher and the fan louder. */
 const MADE_PHASES = [
   { kind: 'idle-soak', name: 'Idle', fromS: 0, toS: 600 },
@@ -14,6 +14,7 @@ const MADE_PHASES = [
 export interface Shown {
   /** Rise of the first spot at the two loads, K. */
   top: [number, number];
+  /** Instead of what is usual, or channels beside it. */
   more?: Record<string, [number, number, number]>;
 }
 
@@ -21,7 +22,11 @@ export interface Shown {
 export function madeRun(bench: TestBench, studyId: string, variantId: string, startedAt: string, { top, more = {} }: Shown): string {
   const { runs, samples } = bench.services.stores;
   const study = bench.services.studies.get(studyId);
-  const channels = rigChannels(study, OFFERED);
+  const offered = [...new Set([...OFFERED, ...Object.keys(more)])];
+  const channels = rigChannels(
+    study,
+    offered.map((key) => ({ key, unit: '' })),
+  );
   const id = runs.insert({
     studyId,
     variantId,

@@ -24,6 +24,91 @@ function placeOf(body: StudyBody, prediction: PredictionBody): string {
   return `in ${about?.label ?? 'a figure that is gone'}`;
 }
 
+function PredictionRow({
+  body,
+  prediction,
+  index,
+  written,
+  set,
+  remove,
+}: {
+  body: StudyBody;
+  prediction: PredictionBody;
+  index: number;
+  /** When, in words. */
+  written: string;
+  set: (part: Partial<PredictionBody>) => void;
+  remove: () => void;
+}) {
+  const [first] = body.spots;
+  const at = (field: keyof PredictionBody) => `/predictions/${index}/${field}`;
+  return (
+    <fieldset className="mb-3 grid gap-x-4 gap-y-2 border-t border-rule pt-3 md:grid-cols-12">
+      <legend className="sr-only">Prediction {index + 1}</legend>
+      {body.variants.length > 2 || prediction.variantId ? (
+        <ChoiceField
+          className="md:col-span-12"
+          label="Of"
+          pointer={at('variantId')}
+          value={prediction.variantId ?? ''}
+          onChange={(id) => set({ variantId: id === '' ? null : id })}
+          options={variantOptions(body)}
+        />
+      ) : null}
+      <ChoiceField
+        className="md:col-span-2"
+        label="About"
+        pointer={at('outcome')}
+        value={aboutOf(prediction)}
+        onChange={(outcome) => set({ outcome, spotId: outcome === 'temperature' ? (first?.id ?? '') : '' })}
+        options={outcomeOptions(body, PREDICTED_OUTCOMES).filter(({ value }) => value !== 'temperature' || first !== undefined)}
+      />
+      {ofTemperature(prediction) ? (
+        <ChoiceField
+          className="md:col-span-3"
+          label="Spot"
+          pointer={at('spotId')}
+          value={prediction.spotId}
+          onChange={(spotId) => set({ spotId })}
+          options={spotOptions(body)}
+        />
+      ) : (
+        <span className="hidden md:col-span-3 md:block" />
+      )}
+      <NumberField
+        className="md:col-span-3"
+        label="Change against the reference"
+        unit={unitOf(body, aboutOf(prediction))}
+        pointer={at('expectedK')}
+        value={prediction.expectedK}
+        onChange={(expectedK) => set({ expectedK })}
+        hint={ofTemperature(prediction) ? 'Negative is cooler.' : 'Negative is less.'}
+      />
+      <NumberField
+        className="md:col-span-3"
+        label="Give or take"
+        unit={unitOf(body, aboutOf(prediction))}
+        pointer={at('plusMinusK')}
+        value={prediction.plusMinusK}
+        onChange={(plusMinusK) => set({ plusMinusK })}
+      />
+      <div className="flex justify-end pt-7 md:col-span-1">
+        <Button look="quiet" className="!px-1" aria-label={`Remove prediction ${index + 1}`} onClick={remove}>
+          <Trash2 size={16} aria-hidden />
+        </Button>
+      </div>
+      <TextField
+        className="md:col-span-12"
+        label="Why"
+        hint={written}
+        pointer={at('text')}
+        value={prediction.text}
+        onChange={(text) => set({ text })}
+      />
+    </fieldset>
+  );
+}
+
 /** What the tester expects, spot by spot. Open until the first run starts; after that a record and no form. */
 export function PredictionsSection({
   body,
@@ -79,79 +164,17 @@ export function PredictionsSection({
       }
     >
       {!first ? <p className="text-[0.87rem] text-soft">Place at least one spot at Look first.</p> : null}
-      {predictions.map((prediction, index) => {
-        const at = (field: keyof PredictionBody) => `/predictions/${index}/${field}`;
-        return (
-          <fieldset key={prediction.id} className="mb-3 grid gap-x-4 gap-y-2 border-t border-rule pt-3 md:grid-cols-12">
-            <legend className="sr-only">Prediction {index + 1}</legend>
-            {body.variants.length > 2 || prediction.variantId ? (
-              <ChoiceField
-                className="md:col-span-12"
-                label="Of"
-                pointer={at('variantId')}
-                value={prediction.variantId ?? ''}
-                onChange={(id) => set(index, { variantId: id === '' ? null : id })}
-                options={variantOptions(body)}
-              />
-            ) : null}
-            <ChoiceField
-              className="md:col-span-2"
-              label="About"
-              pointer={at('outcome')}
-              value={aboutOf(prediction)}
-              onChange={(outcome) => set(index, { outcome, spotId: outcome === 'temperature' ? first!.id : '' })}
-              options={outcomeOptions(body, PREDICTED_OUTCOMES).filter(({ value }) => value !== 'temperature' || first !== undefined)}
-            />
-            {ofTemperature(prediction) ? (
-              <ChoiceField
-                className="md:col-span-3"
-                label="Spot"
-                pointer={at('spotId')}
-                value={prediction.spotId}
-                onChange={(spotId) => set(index, { spotId })}
-                options={spotOptions(body)}
-              />
-            ) : (
-              <span className="hidden md:col-span-3 md:block" />
-            )}
-            <NumberField
-              className="md:col-span-3"
-              label="Change against the reference"
-              unit={unitOf(body, aboutOf(prediction))}
-              pointer={at('expectedK')}
-              value={prediction.expectedK}
-              onChange={(expectedK) => set(index, { expectedK })}
-              hint={ofTemperature(prediction) ? 'Negative is cooler.' : 'Negative is less.'}
-            />
-            <NumberField
-              className="md:col-span-3"
-              label="Give or take"
-              unit={unitOf(body, aboutOf(prediction))}
-              pointer={at('plusMinusK')}
-              value={prediction.plusMinusK}
-              onChange={(plusMinusK) => set(index, { plusMinusK })}
-            />
-            <div className="flex justify-end pt-7 md:col-span-1">
-              <Button
-                look="quiet"
-                className="!px-1"
-                aria-label={`Remove prediction ${index + 1}`}
-                onClick={() => change({ predictions: predictions.filter((_, i) => i !== index) })}
-              >
-                <Trash2 size={16} aria-hidden />
-              </Button>
-            </div>
-            <TextField
-              className="md:col-span-12"
-              label="Why"
-              hint={written(prediction.id)}
-              pointer={at('text')}
-              value={prediction.text}
-              onChange={(text) => set(index, { text })}
-            />
-          </fieldset>
-        );
-      })}
+      {predictions.map((prediction, index) => (
+        <PredictionRow
+          key={prediction.id}
+          body={body}
+          prediction={prediction}
+          index={index}
+          written={written(prediction.id)}
+          set={(part) => set(index, part)}
+          remove={() => change({ predictions: predictions.filter((_, i) => i !== index) })}
+        />
+      ))}
     </Section>
   );
 }

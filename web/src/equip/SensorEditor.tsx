@@ -43,6 +43,40 @@ function beneathWords(spot: SpotBody): string {
   }
 }
 
+/** What lies between a surface that is read and the part beneath it, and what the surface says of that. */
+function Beneath({ spot, at, change }: { spot: SpotBody; at: (field: string) => string; change: (part: Partial<SpotBody>) => void }) {
+  const { beneath } = spot;
+  if (!beneath)
+    return (
+      <Button look="quiet" className="!px-0 text-[0.93rem]" onClick={() => change({ beneath: START_BENEATH })}>
+        Estimate the part beneath this surface
+      </Button>
+    );
+  return (
+    <fieldset>
+      <legend className="mb-1 flex items-baseline gap-3 text-[0.93rem]">
+        The part beneath this surface
+        <button type="button" className="text-[0.87rem] text-soft underline hover:text-ink" onClick={() => change({ beneath: null })}>
+          leave out
+        </button>
+      </legend>
+      <div className="grid gap-x-4 gap-y-2 sm:grid-cols-4">
+        {BENEATH.map(([field, label, unit]) => (
+          <NumberField
+            key={field}
+            label={label}
+            unit={unit}
+            pointer={at(`beneath/${field}`)}
+            value={beneath[field]}
+            onChange={(value) => change({ beneath: { ...beneath, [field]: value } })}
+          />
+        ))}
+      </div>
+      <p className="mt-2 text-[0.93rem]">{beneathWords(spot)}</p>
+    </fieldset>
+  );
+}
+
 /** Who reads a spot and how well; opened from its row. */
 export function SensorEditor({
   spot,
@@ -147,33 +181,7 @@ export function SensorEditor({
         onChange={(id) => change({ twinOf: id === '' ? null : id })}
       />
       <div className="md:col-span-12">
-        {spot.beneath ? (
-          <fieldset>
-            <legend className="mb-1 flex items-baseline gap-3 text-[0.93rem]">
-              The part beneath this surface
-              <button type="button" className="text-[0.87rem] text-soft underline hover:text-ink" onClick={() => change({ beneath: null })}>
-                leave out
-              </button>
-            </legend>
-            <div className="grid gap-x-4 gap-y-2 sm:grid-cols-4">
-              {BENEATH.map(([field, label, unit]) => (
-                <NumberField
-                  key={field}
-                  label={label}
-                  unit={unit}
-                  pointer={at(`beneath/${field}`)}
-                  value={spot.beneath![field]}
-                  onChange={(value) => change({ beneath: { ...spot.beneath!, [field]: value } })}
-                />
-              ))}
-            </div>
-            <p className="mt-2 text-[0.93rem]">{beneathWords(spot)}</p>
-          </fieldset>
-        ) : (
-          <Button look="quiet" className="!px-0 text-[0.93rem]" onClick={() => change({ beneath: START_BENEATH })}>
-            Estimate the part beneath this surface
-          </Button>
-        )}
+        <Beneath spot={spot} at={at} change={change} />
       </div>
     </div>
   );

@@ -67,6 +67,80 @@ function ChannelRow({
   );
 }
 
+/** One instrument: what it reads and how well, or the form that changes it. */
+function InstrumentSection({
+  instrument,
+  inTrash,
+  editing,
+  onEdit,
+  onCalibrate,
+}: {
+  instrument: Instrument;
+  inTrash: boolean;
+  editing: boolean;
+  onEdit: (open: boolean) => void;
+  onCalibrate: (channel: InstrumentChannelBody) => void;
+}) {
+  const [trash] = useTrashInstrumentMutation();
+  const [restore] = useRestoreInstrumentMutation();
+  return (
+    <section className="mb-8">
+      <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2>
+          {instrument.name}
+          <span className="ml-3 text-[0.9rem] font-normal text-soft">
+            {instrument.kind}
+            {instrument.serial ? `, ${instrument.serial}` : ''}
+          </span>
+        </h2>
+        {inTrash ? (
+          <Button look="quiet" onClick={() => void restore(instrument.id)}>
+            <RotateCcw size={14} aria-hidden /> Bring back
+          </Button>
+        ) : (
+          <span className="flex gap-1">
+            <Button look="quiet" aria-label={`Change ${instrument.name}`} onClick={() => onEdit(!editing)}>
+              <Pencil size={14} aria-hidden /> Change
+            </Button>
+            <Button
+              look="quiet"
+              className="!px-1"
+              aria-label={`Put ${instrument.name} in the trash`}
+              onClick={() => void trash(instrument.id)}
+            >
+              <Trash2 size={15} aria-hidden />
+            </Button>
+          </span>
+        )}
+      </div>
+      {instrument.notes ? <p className="mb-2 text-[0.93rem] text-soft">{instrument.notes}</p> : null}
+      {editing ? (
+        <div className="border-l-[3px] border-ember pl-4">
+          <InstrumentEditor key={instrument.version} instrument={instrument} onDone={() => onEdit(false)} />
+        </div>
+      ) : (
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th>Channel</th>
+              <th>reads</th>
+              <th className="num">as stated</th>
+              <th className="num">step</th>
+              <th>calibration</th>
+              <th aria-label="Calibrate" />
+            </tr>
+          </thead>
+          <tbody>
+            {instrument.channels.map((channel) => (
+              <ChannelRow key={channel.id} instrument={instrument} channel={channel} onCalibrate={() => onCalibrate(channel)} />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
 /** Instruments of the bench with their channels and calibrations, shared by all studies. */
 export function InstrumentsPage() {
   const [search, setSearch] = useSearchParams();
@@ -74,8 +148,6 @@ export function InstrumentsPage() {
   const { data: instruments, error, isLoading } = useInstrumentsQuery({ trash: inTrash });
   const [editing, setEditing] = useState<string | null>(null);
   const [calibrating, setCalibrating] = useState<{ instrument: Instrument; channel: InstrumentChannelBody } | null>(null);
-  const [trash] = useTrashInstrumentMutation();
-  const [restore] = useRestoreInstrumentMutation();
   return (
     <Sheet
       crumb={<Link to="/">All studies</Link>}
@@ -127,69 +199,14 @@ export function InstrumentsPage() {
         </Notice>
       ) : null}
       {instruments?.map((instrument) => (
-        <section key={instrument.id} className="mb-8">
-          <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
-            <h2>
-              {instrument.name}
-              <span className="ml-3 text-[0.9rem] font-normal text-soft">
-                {instrument.kind}
-                {instrument.serial ? `, ${instrument.serial}` : ''}
-              </span>
-            </h2>
-            {inTrash ? (
-              <Button look="quiet" onClick={() => void restore(instrument.id)}>
-                <RotateCcw size={14} aria-hidden /> Bring back
-              </Button>
-            ) : (
-              <span className="flex gap-1">
-                <Button
-                  look="quiet"
-                  aria-label={`Change ${instrument.name}`}
-                  onClick={() => setEditing(editing === instrument.id ? null : instrument.id)}
-                >
-                  <Pencil size={14} aria-hidden /> Change
-                </Button>
-                <Button
-                  look="quiet"
-                  className="!px-1"
-                  aria-label={`Put ${instrument.name} in the trash`}
-                  onClick={() => void trash(instrument.id)}
-                >
-                  <Trash2 size={15} aria-hidden />
-                </Button>
-              </span>
-            )}
-          </div>
-          {instrument.notes ? <p className="mb-2 text-[0.93rem] text-soft">{instrument.notes}</p> : null}
-          {editing === instrument.id ? (
-            <div className="border-l-[3px] border-ember pl-4">
-              <InstrumentEditor key={instrument.version} instrument={instrument} onDone={() => setEditing(null)} />
-            </div>
-          ) : (
-            <table className="plain-table">
-              <thead>
-                <tr>
-                  <th>Channel</th>
-                  <th>reads</th>
-                  <th className="num">as stated</th>
-                  <th className="num">step</th>
-                  <th>calibration</th>
-                  <th aria-label="Calibrate" />
-                </tr>
-              </thead>
-              <tbody>
-                {instrument.channels.map((channel) => (
-                  <ChannelRow
-                    key={channel.id}
-                    instrument={instrument}
-                    channel={channel}
-                    onCalibrate={() => setCalibrating({ instrument, channel })}
-                  />
-                ))}
-              </tbody>
-            </table>
-          )}
-        </section>
+        <InstrumentSection
+          key={instrument.id}
+          instrument={instrument}
+          inTrash={inTrash}
+          editing={editing === instrument.id}
+          onEdit={(open) => setEditing(open ? instrument.id : null)}
+          onCalibrate={(channel) => setCalibrating({ instrument, channel })}
+        />
       ))}
       {calibrating ? <CalibrateDialog {...calibrating} onClose={() => setCalibrating(null)} /> : null}
     </Sheet>

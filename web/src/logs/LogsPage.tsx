@@ -1,12 +1,11 @@
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
 import type { LogsStudyBody } from '@red-ember/contract';
-import { sentenceOf, useLogsQuery, useShelfQuery, useStudyOfLogsMutation, useTakeLogUpMutation } from '../data/api.ts';
+import { sentenceOf, useLogsQuery, useShelfQuery, useTakeLogUpMutation } from '../data/api.ts';
 import { Sheet } from '../frame/Sheet.tsx';
 import type { SpotChoice } from './ColumnTable.tsx';
-import { ImportProgress } from './ImportProgress.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { Chosen } from './Chosen.tsx';
@@ -18,6 +17,7 @@ import { MakeBar, type Asked } from './MakeBar.tsx';
 import { PutDown } from './PutDown.tsx';
 import { distinct, rowsOf, sentOf, sumOf } from './rows.ts';
 import { useEdits } from './useEdits.ts';
+import { Making, useMakeStudy } from './useMakeStudy.tsx';
 import { usePutDown } from './usePutDown.ts';
 import { useZone } from './zone.ts';
 
@@ -26,15 +26,12 @@ const MOST_GLANCED = 4;
 
 /** A bench day in files: what each of them is, put right in one table, made into a study by one button. */
 export function LogsPage() {
-  const navigate = useNavigate();
   const { data: logs, error, isLoading, refetch } = useLogsQuery();
   const putDown = usePutDown();
   const { edits, edit, undo, forget } = useEdits();
   const [takeUp] = useTakeLogUpMutation();
-  const [make, making] = useStudyOfLogsMutation();
   const [opened, setOpened] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [job, setJob] = useState('');
   const [zone, setZone] = useZone();
   const [search] = useSearchParams();
   const { data: studies = [] } = useShelfQuery({ trash: false });
@@ -52,7 +49,6 @@ export function LogsPage() {
     name,
   }));
   const open = rows.find(({ log }) => log.id === opened);
-  const asksUnits = making.error !== undefined && /°F\?/.test(sentenceOf(making.error));
   const timeless = used.filter(({ timeColumn, log }) => log.kind === 'trace' && timeColumn === null);
   const silent = used.some(({ log }) => log.guess.startedAt.zone === 'assumed');
   const ids = [...chosen].filter((id) => rows.some(({ log }) => log.id === id));
@@ -61,27 +57,11 @@ export function LogsPage() {
     zone: silent ? zone : null,
     ...(asked.family ? { family: asked.family } : {}),
   };
+  const { make, making, job } = useMakeStudy(asked, () => forget(used.map(({ log }) => log.id)));
   // One variant has nothing to be held against, and many at once are no glance any more.
   const seen = distinct(used.map(({ variant }) => variant)).length;
   const glances =
     seen > 1 && seen <= MOST_GLANCED && putDown.going === null && timeless.length === 0 && used.every(({ log }) => log.kind !== 'results');
-  const submit = async (acceptOddTemperatures: boolean) => {
-    const id = crypto.randomUUID();
-    setJob(id);
-    const body = {
-      ...together,
-      acceptOddTemperatures,
-      ...(asked.into ? { addTo: asked.into } : {}),
-      ...(asked.title.trim() ? { title: asked.title.trim() } : {}),
-    };
-    const result = await make({ body, job: id });
-    if (!('data' in result) || !result.data) return;
-    forget(used.map(({ log }) => log.id));
-    const { study } = result.data;
-    // Several things changed at once are read by their effects; anything else two by two.
-    const page = study.factors.length > 1 && !asked.into ? 'judge/factors' : study.variants.length > 1 ? 'judge' : 'read';
-    void navigate(`/studies/${study.id}/${page}`);
-  };
   return (
     <Sheet
       crumb={<Link to="/">All studies</Link>}
@@ -126,17 +106,12 @@ export function LogsPage() {
             count={used.length}
             making={making.isLoading}
             disabled={making.isLoading || putDown.going !== null || used.length === 0 || timeless.length > 0}
-            onMake={() => void submit(false)}
+            onMake={() => void make(together)}
           />
           {timeless.length > 0 ? (
             <Notice tone="hint">{timeless[0]!.log.fileName}: open it and choose the column that holds the time.</Notice>
           ) : null}
-          {making.isLoading ? <ImportProgress key={job} job={job} /> : null}
-          {making.error ? (
-            <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, make it</Button> : undefined}>
-              {sentenceOf(making.error)}
-            </Notice>
-          ) : null}
+          <Making making={making} job={job} onAccept={() => void make(together, true)} />
           {glances ? (
             <Glance body={together} cells={used.reduce((sum, { log, columns }) => sum + log.rows * (columns.length + 1), 0)} />
           ) : null}

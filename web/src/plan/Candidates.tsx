@@ -12,6 +12,11 @@ import { candidatesOf, shownBy, soundFactors, withCandidates, type Candidate } f
 /** A list of more is gone through by its filter. */
 const MOST_SHOWN = 200;
 
+const SCHOOLS = [
+  ['ladder', 'One change at a time'],
+  ['full', 'All combinations'],
+] as const;
+
 /** How well chosen combinations and the variants that are there tell the factors apart, in a sentence. */
 function apartWords(efficiency: number, runs: number): string {
   if (efficiency === 0) return 'they cannot tell every factor by itself: choose more, or others.';
@@ -19,6 +24,47 @@ function apartWords(efficiency: number, runs: number): string {
   return `every factor can be told by itself, ${fixed(100 * efficiency, 0)} % as well as ${runs} runs can at best.`;
 }
 
+/** Combinations by their names, those that are variants or cannot be told so. */
+function CandidateList({
+  found,
+  isPicked,
+  onPick,
+}: {
+  found: readonly Candidate[];
+  isPicked: (entry: Candidate) => boolean;
+  onPick: (entry: Candidate, on: boolean) => void;
+}) {
+  return (
+    <>
+      <ol className="grid max-h-[26rem] gap-x-6 overflow-y-auto sm:grid-cols-2" tabIndex={0} aria-label="Combinations">
+        {found.slice(0, MOST_SHOWN).map((entry, i) => (
+          <li key={`${entry.name}/${i}`} className="border-b border-rule py-1">
+            <label className={`flex items-baseline gap-2 ${entry.struck ? 'text-soft' : ''}`}>
+              <input
+                type="checkbox"
+                disabled={entry.struck !== null || entry.variant !== null}
+                checked={entry.variant !== null || (entry.struck === null && isPicked(entry))}
+                onChange={(event) => onPick(entry, event.target.checked)}
+              />
+              <span>
+                <span className={entry.struck ? 'line-through' : ''}>{entry.name}</span>
+                <span className="ml-2 text-[0.87rem] text-soft">
+                  {entry.struck ??
+                    (entry.variant ? (entry.variant.name === entry.name ? 'is a variant' : `is “${entry.variant.name}”`) : '')}
+                </span>
+              </span>
+            </label>
+          </li>
+        ))}
+      </ol>
+      {found.length > MOST_SHOWN ? (
+        <p className="mt-2 text-[0.93rem] text-soft">{found.length - MOST_SHOWN} more are not shown: type words that stand in them.</p>
+      ) : null}
+    </>
+  );
+}
+
+/** Variants out of factors: one change at a time, or all combinations, or a fraction of them that keeps the factors apart. */
 export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>) {
   const [school, setSchool] = useState<'full' | 'ladder'>(body.rules.ladder === 'full' ? 'full' : 'ladder');
   // By name; null where nothing was chosen yet: all of them then, or none where they are too many.
@@ -46,19 +92,6 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
   const wanted = howMany ?? Math.min(open.length, Math.max(1, Math.min(room, 2 * fewest) - there.length));
   const takeFraction = () =>
     setPicked(new Set(fractionOf(body.factors, open, Math.min(wanted, room), there).chosen.map(({ name }) => name)));
-  const tab = (value: 'full' | 'ladder', label: string) => (
-    <button
-      type="button"
-      aria-pressed={school === value}
-      className={`-ml-px border px-3 py-1 first:ml-0 ${school === value ? 'border-ink bg-ink text-paper' : 'border-stone'}`}
-      onClick={() => {
-        setSchool(value);
-        setPicked(null);
-      }}
-    >
-      {label}
-    </button>
-  );
   const opened = found.filter((entry) => !entry.struck && !entry.variant);
   const which = filter.trim() === '' ? '' : ' of these';
   return (
@@ -79,8 +112,20 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
       }
     >
       <div className="mb-3 flex" role="group" aria-label="How the factors are combined">
-        {tab('ladder', 'One change at a time')}
-        {tab('full', `All combinations, ${countCombinations(body.factors)}`)}
+        {SCHOOLS.map(([value, label]) => (
+          <button
+            key={value}
+            type="button"
+            aria-pressed={school === value}
+            className={`-ml-px border px-3 py-1 first:ml-0 ${school === value ? 'border-ink bg-ink text-paper' : 'border-stone'}`}
+            onClick={() => {
+              setSchool(value);
+              setPicked(null);
+            }}
+          >
+            {value === 'full' ? `${label}, ${countCombinations(body.factors)}` : label}
+          </button>
+        ))}
       </div>
       {'sentence' in made ? (
         <Notice tone="error">{made.sentence}</Notice>
@@ -129,30 +174,7 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
               </span>
             ) : null}
           </p>
-          <ol className="grid max-h-[26rem] gap-x-6 overflow-y-auto sm:grid-cols-2" tabIndex={0} aria-label="Combinations">
-            {found.slice(0, MOST_SHOWN).map((entry, i) => (
-              <li key={`${entry.name}/${i}`} className="border-b border-rule py-1">
-                <label className={`flex items-baseline gap-2 ${entry.struck ? 'text-soft' : ''}`}>
-                  <input
-                    type="checkbox"
-                    disabled={entry.struck !== null || entry.variant !== null}
-                    checked={entry.variant !== null || (entry.struck === null && isPicked(entry))}
-                    onChange={(event) => pick([entry], event.target.checked)}
-                  />
-                  <span>
-                    <span className={entry.struck ? 'line-through' : ''}>{entry.name}</span>
-                    <span className="ml-2 text-[0.87rem] text-soft">
-                      {entry.struck ??
-                        (entry.variant ? (entry.variant.name === entry.name ? 'is a variant' : `is “${entry.variant.name}”`) : '')}
-                    </span>
-                  </span>
-                </label>
-              </li>
-            ))}
-          </ol>
-          {found.length > MOST_SHOWN ? (
-            <p className="mt-2 text-[0.93rem] text-soft">{found.length - MOST_SHOWN} more are not shown: type words that stand in them.</p>
-          ) : null}
+          <CandidateList found={found} isPicked={isPicked} onPick={(entry, on) => pick([entry], on)} />
         </>
       )}
     </Section>

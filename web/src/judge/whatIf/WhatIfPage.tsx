@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { capital, counted, fixed, headroomWords } from '@red-ember/core';
+import { capital, counted, duration, fixed, headroomWords } from '@red-ember/core';
 import type { Study, VariantResponses } from '@red-ember/contract';
 import { sentenceOf, useResponsesQuery } from '../../data/api.ts';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -77,6 +77,7 @@ function RestsOn({ study, data, spots }: { study: Study; data: VariantResponses;
         </MarginGroup>
       ) : null}
       <MarginGroup title="What it cannot tell">
+        {spots[0] ? <Note>What goes slower than its longest run, {duration(spots[0].response.longestS)} of it.</Note> : null}
         <Note>Where the heat goes on its way, so not what a cover taken off or a part beside it would do.</Note>
         <Note>A fan that is free: it is held at the speed you ask for.</Note>
         <Note tone="caution">

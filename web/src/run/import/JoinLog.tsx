@@ -30,6 +30,35 @@ function share(y: (number | null)[]): (number | null)[] {
   return y.map((value) => (value === null ? null : high > low ? (100 * (value - low)) / (high - low) : 50));
 }
 
+/** What was found of the two clocks, and both records on one, so that an eye can judge it too. */
+function OneClock({ run, found, offsetS }: { run: Run; found: LogAlignment; offsetS: number }) {
+  return (
+    <>
+      <p className="mb-6 mt-3" role="status">
+        {offsetWords(found)}
+      </p>
+      <TraceChart
+        label="Run and log on one clock"
+        unit="% of its span"
+        height={220}
+        fromS={0}
+        toS={Math.max(run.lengthS, 60)}
+        traces={[
+          { key: 'run', name: `run ${run.number}`, colour: 'var(--soft)', t: found.run.t, y: share(found.run.y) },
+          {
+            key: 'log',
+            name: 'the log',
+            colour: 'var(--ember-text)',
+            dash: '6 3',
+            t: found.log.t.map((t) => t + offsetS),
+            y: share(found.log.y),
+          },
+        ]}
+      />
+    </>
+  );
+}
+
 /** Another log of a run that is there already, by another clock: laid over it, moved by the load step that both show. */
 export function JoinLog({ study, log, run, onOther }: { study: Study; log: StagedLog; run: Run; onOther: () => void }) {
   const navigate = useNavigate();
@@ -132,31 +161,7 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
         </div>
         {aligning.isLoading ? <p className="mt-3 text-soft">Comparing the two clocks…</p> : null}
         {aligning.error ? <Notice tone="error">{sentenceOf(aligning.error)}</Notice> : null}
-        {found ? (
-          <>
-            <p className="mb-6 mt-3" role="status">
-              {offsetWords(found)}
-            </p>
-            <TraceChart
-              label="Run and log on one clock"
-              unit="% of its span"
-              height={220}
-              fromS={0}
-              toS={Math.max(run.lengthS, 60)}
-              traces={[
-                { key: 'run', name: `run ${run.number}`, colour: 'var(--soft)', t: found.run.t, y: share(found.run.y) },
-                {
-                  key: 'log',
-                  name: 'the log',
-                  colour: 'var(--ember-text)',
-                  dash: '6 3',
-                  t: found.log.t.map((t) => t + body.offsetS),
-                  y: share(found.log.y),
-                },
-              ]}
-            />
-          </>
-        ) : null}
+        {found ? <OneClock run={run} found={found} offsetS={body.offsetS} /> : null}
       </Section>
       {joining.error ? (
         <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, add it</Button> : undefined}>

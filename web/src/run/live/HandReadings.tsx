@@ -10,6 +10,59 @@ import { Notice } from '../../ui/Notice.tsx';
 /** Spots that are read by hand, in the order in which they stand at Look. */
 export const handSpots = (study: Study) => study.spots.filter((spot) => spot.byHand);
 
+/** One spot: what the instrument showed last, what is typed, and how it is understood. */
+function HandField({
+  spot,
+  value,
+  usual,
+  shows,
+  last,
+  large,
+  onType,
+}: {
+  spot: Study['spots'][number];
+  value: string;
+  usual: 'C' | 'F';
+  shows: LiveSnapshot['shows'][number] | undefined;
+  last: Run['handReadings'][number] | undefined;
+  large: boolean;
+  onType: (value: string) => void;
+}) {
+  const size = large ? '!py-1 text-[1.8rem]' : '';
+  const understood = value.trim() === '' ? null : handValue(value, usual);
+  return (
+    <div>
+      <label htmlFor={`hand-${spot.id}`} className={`flex justify-between gap-2 ${large ? 'text-[1.15rem]' : 'text-[0.87rem]'} text-soft`}>
+        <span className="truncate">{spot.name}</span>
+        {shows ? (
+          <span className="shrink-0" title="The simulated instrument in your hand">
+            shows {fixed(shows.valueC, 1)} °C
+          </span>
+        ) : null}
+      </label>
+      <input
+        id={`hand-${spot.id}`}
+        className={`field-box ${size}`}
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder={last ? `${fixed(last.valueC, 1)} at ${clock(last.atS)}` : `°${usual}`}
+        value={value}
+        aria-invalid={understood?.kind === 'unclear'}
+        onChange={(event) => onType(event.target.value)}
+      />
+      <p className={`min-h-5 text-[0.87rem] ${understood?.kind === 'unclear' ? 'text-ember-text' : 'text-soft'}`}>
+        {understood === null
+          ? ''
+          : understood.kind === 'unclear'
+            ? understood.why
+            : understood.unit === 'C'
+              ? ''
+              : `${fixed(understood.valueC, 1)} °C`}
+      </p>
+    </div>
+  );
+}
+
 /**
  * A number, Tab, a number, Enter. The clock is stamped by the server; the unit is understood. Large, it can be read and typed at
  * arm's length.
@@ -41,7 +94,6 @@ export function HandReadings({
   const unclear = filled.filter((spot) => handValue(typed[spot.id]!, usual).kind === 'unclear');
   const lastOf = (spotId: string) => run.handReadings.filter((reading) => reading.spotId === spotId).at(-1);
   const latest = run.handReadings.at(-1);
-  const size = large ? '!py-1 text-[1.8rem]' : '';
   const submit = async () => {
     if (filled.length === 0 || unclear.length > 0) return;
     const readings = filled.map((spot) => ({ spotId: spot.id, typed: typed[spot.id]!.trim() }));
@@ -63,46 +115,18 @@ export function HandReadings({
       }}
     >
       <div className={`grid gap-x-6 gap-y-2 md:grid-cols-3`}>
-        {spots.map((spot) => {
-          const value = typed[spot.id] ?? '';
-          const understood = value.trim() === '' ? null : handValue(value, usual);
-          const shows = snapshot?.shows.find((entry) => entry.spotId === spot.id);
-          const last = lastOf(spot.id);
-          return (
-            <div key={spot.id}>
-              <label
-                htmlFor={`hand-${spot.id}`}
-                className={`flex justify-between gap-2 ${large ? 'text-[1.15rem]' : 'text-[0.87rem]'} text-soft`}
-              >
-                <span className="truncate">{spot.name}</span>
-                {shows ? (
-                  <span className="shrink-0" title="The simulated instrument in your hand">
-                    shows {fixed(shows.valueC, 1)} °C
-                  </span>
-                ) : null}
-              </label>
-              <input
-                id={`hand-${spot.id}`}
-                className={`field-box ${size}`}
-                inputMode="decimal"
-                autoComplete="off"
-                placeholder={last ? `${fixed(last.valueC, 1)} at ${clock(last.atS)}` : `°${usual}`}
-                value={value}
-                aria-invalid={understood?.kind === 'unclear'}
-                onChange={(event) => setTyped({ ...typed, [spot.id]: event.target.value })}
-              />
-              <p className={`min-h-5 text-[0.87rem] ${understood?.kind === 'unclear' ? 'text-ember-text' : 'text-soft'}`}>
-                {understood === null
-                  ? ''
-                  : understood.kind === 'unclear'
-                    ? understood.why
-                    : understood.unit === 'C'
-                      ? ''
-                      : `${fixed(understood.valueC, 1)} °C`}
-              </p>
-            </div>
-          );
-        })}
+        {spots.map((spot) => (
+          <HandField
+            key={spot.id}
+            spot={spot}
+            value={typed[spot.id] ?? ''}
+            usual={usual}
+            shows={snapshot?.shows.find((entry) => entry.spotId === spot.id)}
+            last={lastOf(spot.id)}
+            large={large}
+            onType={(value) => setTyped({ ...typed, [spot.id]: value })}
+          />
+        ))}
       </div>
       <div className="flex flex-wrap items-center gap-3">
         <Button

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { fixed, headroomWords } from '@red-ember/core';
-import type { Run, Study } from '@red-ember/contract';
+import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useMarkRunMutation, useMoreTimeMutation, useRigsQuery, useSteerRunMutation } from '../../data/api.ts';
 import { liveIn } from './liveState.ts';
 import { useAppSelector } from '../../data/store.ts';
@@ -30,6 +30,55 @@ const focusField = (form: string) => document.querySelector<HTMLInputElement>(`f
 
 type Asking = 'change' | 'stop' | null;
 
+/** The spot with the least room, large enough to be read from where one stands, and what is to come. */
+function BindingNow({ study, run, snapshot }: { study: Study; run: Run; snapshot: LiveSnapshot | null }) {
+  const binding = bindingSpot(study, snapshot);
+  if (!binding || !snapshot) return snapshot && snapshot.nowS > 0 ? 'Nothing read yet' : 'Waiting for the first samples';
+  return (
+    <span className="flex flex-wrap items-center gap-x-8 gap-y-2">
+      <span
+        className={`text-[4.6rem] font-light leading-none ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
+        data-testid="binding"
+      >
+        {fixed(binding.spot.valueC!, 1)}
+        <span className="ml-1 text-[1.9rem]">°C</span>
+      </span>
+      <span className="text-[1.3rem] font-normal leading-snug">
+        {binding.name} binds, <b className="font-semibold">{headroomWords(binding.spot.headroomK!)}</b>
+        <span className="block">{forecastWords(run, snapshot)}</span>
+        <span className="block text-[0.95rem] text-soft">
+          {binding.byHand
+            ? `read by hand at ${binding.readAt}: nothing stops the load for it`
+            : `cut-out armed at ${binding.cutOutC} °C for ${binding.cutOutHoldS} s`}
+        </span>
+      </span>
+    </span>
+  );
+}
+
+type Act = 'mark' | 'change' | 'arm' | 'stop';
+
+/** What can be done, Stop last. In sight wherever the page stands: fixed where the margin lies below, held at its foot where it stands beside. */
+function ActBar({ acts }: { acts: Record<Act, () => void> }) {
+  return (
+    <div className="z-20 mt-6 flex flex-wrap gap-3 border-t border-rule bg-paper py-3 max-xl:fixed max-xl:inset-x-0 max-xl:bottom-0 max-xl:px-5 max-sm:gap-2 max-sm:[&_kbd]:hidden lg:max-xl:left-[7.6rem] xl:sticky xl:bottom-0">
+      <Button onClick={acts.mark}>
+        <KeyOf name="mark" /> Mark
+      </Button>
+      <Button onClick={acts.change}>
+        <KeyOf name="change" /> Change
+      </Button>
+      <Button onClick={acts.arm}>
+        <KeyOf name="arm" /> Arm’s length
+      </Button>
+      <Button look="strong" className="ml-auto max-sm:order-first max-sm:w-full max-sm:justify-center" onClick={acts.stop}>
+        <KeyOf name="stop" /> Stop the load
+      </Button>
+    </div>
+  );
+}
+
+/** A run that goes on: where it is, what it shows, and everything that a tester may do to it. */
 export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
   useLiveFeed(first.id, true);
   const live = useAppSelector(liveIn);
@@ -98,32 +147,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
         </>
       }
       windowTitle={`Run ${run.number}, ${study.title}`}
-      heading={
-        binding && snapshot ? (
-          <span className="flex flex-wrap items-center gap-x-8 gap-y-2">
-            <span
-              className={`text-[4.6rem] font-light leading-none ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
-              data-testid="binding"
-            >
-              {fixed(binding.spot.valueC!, 1)}
-              <span className="ml-1 text-[1.9rem]">°C</span>
-            </span>
-            <span className="text-[1.3rem] font-normal leading-snug">
-              {binding.name} binds, <b className="font-semibold">{headroomWords(binding.spot.headroomK!)}</b>
-              <span className="block">{forecastWords(run, snapshot)}</span>
-              <span className="block text-[0.95rem] text-soft">
-                {binding.byHand
-                  ? `read by hand at ${binding.readAt}: nothing stops the load for it`
-                  : `cut-out armed at ${binding.cutOutC} °C for ${binding.cutOutHoldS} s`}
-              </span>
-            </span>
-          </span>
-        ) : snapshot && snapshot.nowS > 0 ? (
-          'Nothing read yet'
-        ) : (
-          'Waiting for the first samples'
-        )
-      }
+      heading={<BindingNow study={study} run={run} snapshot={snapshot} />}
       margin={
         <>
           <LiveMargin study={study} run={run} snapshot={snapshot} connected={live.connected} />
@@ -150,21 +174,7 @@ export function LiveRun({ study, run: first }: { study: Study; run: Run }) {
         </div>
       ) : null}
       {failed ? <Notice tone="error">{sentenceOf(failed)}</Notice> : null}
-      {/* Stop is in sight wherever the page stands: fixed where the margin lies below, held at the foot of the page where it stands beside. */}
-      <div className="z-20 mt-6 flex flex-wrap gap-3 border-t border-rule bg-paper py-3 max-xl:fixed max-xl:inset-x-0 max-xl:bottom-0 max-xl:px-5 max-sm:gap-2 max-sm:[&_kbd]:hidden lg:max-xl:left-[7.6rem] xl:sticky xl:bottom-0">
-        <Button onClick={acts.mark}>
-          <KeyOf name="mark" /> Mark
-        </Button>
-        <Button onClick={acts.change}>
-          <KeyOf name="change" /> Change
-        </Button>
-        <Button onClick={acts.arm}>
-          <KeyOf name="arm" /> Arm’s length
-        </Button>
-        <Button look="strong" className="ml-auto max-sm:order-first max-sm:w-full max-sm:justify-center" onClick={acts.stop}>
-          <KeyOf name="stop" /> Stop the load
-        </Button>
-      </div>
+      <ActBar acts={acts} />
     </Sheet>
   );
 }
