@@ -66,9 +66,9 @@ function telling(points: readonly PowerPoint[]): readonly PowerPoint[] {
 }
 
 /** How far from 1 the exponent may lie where one power only was measured, as a standard deviation. Our own figure. */
-const EXPONENT_U = 0.12;
+export const EXPONENT_U = 0.12;
 /** Carried beyond so many times the highest power that was measured a figure is far. */
-const FAR = 1.3;
+export const FAR = 1.3;
 
 /** What a spot allows by one law, with the doubt of the points, the laws and the sensor. */
 interface Allowed {

@@ -1,5 +1,6 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { welchSatterthwaite, type Estimate } from '../estimate.ts';
+import { EXPONENT_U, FAR } from '../heat/carry.ts';
 import { requireFinite, requireNotNegative, requirePositive } from '../errors.ts';
 import { bent } from './bins.ts';
 import { nextRunSd, type SpotResponse } from './fitResponse.ts';
@@ -46,10 +47,6 @@ export interface Foretold {
   beyond: boolean;
 }
 
-/** What a power away from those that were measured leaves open: the exponent of the rise, as a standard deviation. The same as for watts carried. */
-const EXPONENT_U = 0.12;
-/** A power is far from so many times the highest that was measured on. */
-const FAR = 1.3;
 /** Air farther from any that was measured than this is beyond it, K: what flows by its own buoyancy and what leaks change with it. */
 const AIR_MARGIN_K = 15;
 /** What a kelvin of air beyond it adds in doubt, K. Our own figure. */

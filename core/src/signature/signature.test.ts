@@ -114,7 +114,7 @@ describe('what may be wrong', () => {
       ),
       look: 'Whether its sensor is still bedded in and pressed on.',
     });
-    expect(suspected({ rpm: 900 })[0]!.text).toBe('the fan turns at −40 % of its usual speed for its duty');
+    expect(suspected({ rpm: 900 })[0]!.text).toBe('the fan turns 40 % slower than usual for its duty');
   });
 
   it('is little where little was recorded, and nothing that is not a number', () => {

@@ -12,10 +12,9 @@ export interface BenchSuspect {
   times: number;
 }
 
-const percent = (value: number, normal: number) => {
-  const share = 100 * (value / normal - 1);
-  return `${share < 0 ? '−' : '+'}${fixed(Math.abs(share), 0)} %`;
-};
+/** "34 % slower": how far a value lies from what is usual, in the words for above and below. */
+const apartFrom = ({ value, normal }: OffNormal, more: string, less: string): string =>
+  `${fixed(100 * Math.abs(value / normal - 1), 0)} % ${value > normal ? more : less}`;
 
 /** A spot that departs alone against so many that were read: its sensor, and not the part. */
 const ALONE_OF = 3;
@@ -46,7 +45,7 @@ export function suspectsOf(
     say(
       'fan-duty',
       speed,
-      `${fan(speed.id)} turns at ${percent(speed.value, speed.normal)} of its usual speed for its duty`,
+      `${fan(speed.id)} turns ${apartFrom(speed, 'faster', 'slower')} than usual for its duty`,
       'Which header it is plugged to, and what that header follows.',
     );
   const [apart] = of('apart');
@@ -94,8 +93,8 @@ export function suspectsOf(
   if (farthest) {
     const how = {
       idle: `stood ${fixed(Math.abs(farthest.value - farthest.normal), 1)} K ${farthest.value > farthest.normal ? 'warmer' : 'cooler'} than usual at rest`,
-      beside: `rose by ${percent(farthest.value, farthest.normal)} against the other spots`,
-      perWatt: `rose by ${percent(farthest.value, farthest.normal)} for each watt`,
+      beside: `rose ${apartFrom(farthest, 'more', 'less')} than usual against the other spots`,
+      perWatt: `rose ${apartFrom(farthest, 'more', 'less')} than usual for each watt`,
     };
     const words = `${spot(farthest.id)} ${how[farthest.key as keyof typeof how]}`;
     const alone = spots.length === 1 && Object.keys(spotNames).length >= ALONE_OF;

@@ -46,7 +46,7 @@ describe('a run against the clean ones of its variant', () => {
     const { suspects, offNormal } = await signatureOf(warmer!);
     expect(offNormal.map(({ key }) => key)).toContain('perWatt');
     expect(suspects[0]).toMatchObject({ key: 'pad', look: expect.stringContaining('films') });
-    expect(suspects[0]!.text).toMatch(/rose by \+\d+ % for each watt/);
+    expect(suspects[0]!.text).toMatch(/rose \d+ % more than usual for each watt/);
   });
 
   it('says before a run how fast its fans usually turn for their duty', async () => {
