@@ -37,6 +37,37 @@ function Shares({ budget }: { budget: ChannelBudget }) {
   );
 }
 
+function BudgetLines({ budget }: { budget: ChannelBudget }) {
+  const shareOf = new Map(budget.total.shares.map(({ name, share }) => [name, share]));
+  return (
+    <table className="plain-table">
+      <thead>
+        <tr>
+          <th>Line</th>
+          <th className="num">u</th>
+          <th className="num">degrees of freedom</th>
+          <th className="num">share</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {budget.lines.map((line, i) => (
+          <tr key={line.name} className={line.cancels ? 'text-soft' : ''}>
+            <td>
+              <span aria-hidden className="mr-2 inline-block size-2.5" style={{ background: TINTS[i % TINTS.length] }} />
+              {line.name}
+            </td>
+            <td className="num">{line.cancels ? '0' : `${fixed(line.u * (line.sensitivity ?? 1), 3)} K`}</td>
+            <td className="num">{line.cancels ? '' : line.dof === Infinity ? '∞' : fixed(line.dof ?? 0, 0)}</td>
+            <td className="num">{line.cancels ? '' : `${fixed(100 * (shareOf.get(line.name) ?? 0), 0)} %`}</td>
+            <td className="text-[0.87rem] text-soft">{line.cancels ?? ''}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** How good a reading of one spot is, use by use: lines, shares, what cancels, and what would shrink the largest. */
 export function BudgetSection({
   body,
@@ -69,7 +100,6 @@ export function BudgetSection({
   } catch {
     // half-typed figures: the fields above say which
   }
-  const share = (name: string) => budget!.total.shares.find((entry) => entry.name === name)?.share ?? 0;
   return (
     <Section title="How good is a reading?" hint="the budget of one spot in one use">
       <div className="mb-4 flex flex-wrap gap-4">
@@ -110,31 +140,7 @@ export function BudgetSection({
             </span>
           </p>
           <Shares budget={budget} />
-          <table className="plain-table">
-            <thead>
-              <tr>
-                <th>Line</th>
-                <th className="num">u</th>
-                <th className="num">degrees of freedom</th>
-                <th className="num">share</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {budget.lines.map((line, i) => (
-                <tr key={line.name} className={line.cancels ? 'text-soft' : ''}>
-                  <td>
-                    <span aria-hidden className="mr-2 inline-block size-2.5" style={{ background: TINTS[i % TINTS.length] }} />
-                    {line.name}
-                  </td>
-                  <td className="num">{line.cancels ? '0' : `${fixed(line.u * (line.sensitivity ?? 1), 3)} K`}</td>
-                  <td className="num">{line.cancels ? '' : line.dof === Infinity ? '∞' : fixed(line.dof ?? 0, 0)}</td>
-                  <td className="num">{line.cancels ? '' : `${fixed(100 * share(line.name), 0)} %`}</td>
-                  <td className="text-[0.87rem] text-soft">{line.cancels ?? ''}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <BudgetLines budget={budget} />
           {scatter[spot.id] ? null : (
             <p className="mt-2 text-[0.87rem] text-soft">Scatter between runs is not known on this bench yet and comes on top.</p>
           )}

@@ -31,6 +31,13 @@ const BENEATH: [keyof BeneathBody, string, string][] = [
   ['caseKPerW', 'Case resistance', 'K/W'],
 ];
 
+/** What is stated of how well a sensor reads. */
+const DOUBTS: ['accuracyK' | 'resolutionK' | 'placementK', string][] = [
+  ['accuracyK', 'Accuracy ±'],
+  ['resolutionK', 'Resolution'],
+  ['placementK', 'Place, contact ±'],
+];
+
 /** What a surface temperature says of the part beneath it, as a sentence. */
 function beneathWords(spot: SpotBody): string {
   const surfaceC = Math.max(40, Math.min(spot.limitC - 20, 80));
@@ -144,30 +151,17 @@ export function SensorEditor({
         }
         onChange={(channel) => change({ channel })}
       />
-      <NumberField
-        className="md:col-span-2"
-        label="Accuracy ±"
-        unit="K"
-        pointer={at('accuracyK')}
-        value={spot.accuracyK}
-        onChange={(accuracyK) => change({ accuracyK })}
-      />
-      <NumberField
-        className="md:col-span-2"
-        label="Resolution"
-        unit="K"
-        pointer={at('resolutionK')}
-        value={spot.resolutionK}
-        onChange={(resolutionK) => change({ resolutionK })}
-      />
-      <NumberField
-        className="md:col-span-2"
-        label="Place, contact ±"
-        unit="K"
-        pointer={at('placementK')}
-        value={spot.placementK}
-        onChange={(placementK) => change({ placementK })}
-      />
+      {DOUBTS.map(([field, label]) => (
+        <NumberField
+          key={field}
+          className="md:col-span-2"
+          label={label}
+          unit="K"
+          pointer={at(field)}
+          value={spot[field]}
+          onChange={(value) => change({ [field]: value })}
+        />
+      ))}
       <ChoiceField
         className="md:col-span-5"
         label="Reads the same place as"

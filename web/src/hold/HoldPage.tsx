@@ -12,6 +12,27 @@ import { useStudyDraft } from '../study/useStudyDraft.ts';
 import { ChangedSection } from './ChangedSection.tsx';
 import { LocksSection } from './LocksSection.tsx';
 
+/** The place that readings of the bench are restated for. */
+function WhereItWorks({ value, onChange }: { value: EnclosureBody; onChange: (value: EnclosureBody) => void }) {
+  const place = (part: Partial<EnclosureBody>) => onChange({ ...value, ...part });
+  return (
+    <Section title="Where the part will work" hint="Bench readings are restated for this air, and labelled as calculated.">
+      <div className="grid max-w-2xl gap-4 sm:grid-cols-3">
+        <TextField label="Place" pointer="/enclosure/name" value={value.name} onChange={(name) => place({ name })} />
+        <NumberField label="Its air" unit="°C" pointer="/enclosure/airC" value={value.airC} onChange={(airC) => place({ airC })} />
+        <NumberField
+          label="Heat grows by"
+          unit="per K"
+          pointer="/enclosure/powerTempCo"
+          value={value.powerTempCo}
+          onChange={(powerTempCo) => place({ powerTempCo })}
+          hint="0 restates one for one."
+        />
+      </div>
+    </Section>
+  );
+}
+
 export function HoldPage() {
   const study = useStudy();
   const { data: all = [] } = useRunsQuery(study.id);
@@ -64,53 +85,31 @@ export function HoldPage() {
         </>
       }
     >
-      {({ body, change }) => {
-        const place = (part: Partial<EnclosureBody>) => change({ enclosure: { ...body.enclosure, ...part } });
-        return (
-          <>
-            <LocksSection body={body} change={change} offered={offered} />
-            <Section title="Room band" hint="Readings outside it are flagged.">
-              <div className="grid max-w-lg gap-4 sm:grid-cols-2">
-                <NumberField
-                  label="From"
-                  unit="°C"
-                  pointer="/rules/roomMinC"
-                  value={body.rules.roomMinC}
-                  onChange={(roomMinC) => change({ rules: { ...body.rules, roomMinC } })}
-                />
-                <NumberField
-                  label="To"
-                  unit="°C"
-                  pointer="/rules/roomMaxC"
-                  value={body.rules.roomMaxC}
-                  onChange={(roomMaxC) => change({ rules: { ...body.rules, roomMaxC } })}
-                />
-              </div>
-            </Section>
-            <Section title="Where the part will work" hint="Bench readings are restated for this air, and labelled as calculated.">
-              <div className="grid max-w-2xl gap-4 sm:grid-cols-3">
-                <TextField label="Place" pointer="/enclosure/name" value={body.enclosure.name} onChange={(name) => place({ name })} />
-                <NumberField
-                  label="Its air"
-                  unit="°C"
-                  pointer="/enclosure/airC"
-                  value={body.enclosure.airC}
-                  onChange={(airC) => place({ airC })}
-                />
-                <NumberField
-                  label="Heat grows by"
-                  unit="per K"
-                  pointer="/enclosure/powerTempCo"
-                  value={body.enclosure.powerTempCo}
-                  onChange={(powerTempCo) => place({ powerTempCo })}
-                  hint="0 restates one for one."
-                />
-              </div>
-            </Section>
-            <ChangedSection study={study} runs={runs} />
-          </>
-        );
-      }}
+      {({ body, change }) => (
+        <>
+          <LocksSection body={body} change={change} offered={offered} />
+          <Section title="Room band" hint="Readings outside it are flagged.">
+            <div className="grid max-w-lg gap-4 sm:grid-cols-2">
+              <NumberField
+                label="From"
+                unit="°C"
+                pointer="/rules/roomMinC"
+                value={body.rules.roomMinC}
+                onChange={(roomMinC) => change({ rules: { ...body.rules, roomMinC } })}
+              />
+              <NumberField
+                label="To"
+                unit="°C"
+                pointer="/rules/roomMaxC"
+                value={body.rules.roomMaxC}
+                onChange={(roomMaxC) => change({ rules: { ...body.rules, roomMaxC } })}
+              />
+            </div>
+          </Section>
+          <WhereItWorks value={body.enclosure} onChange={(enclosure) => change({ enclosure })} />
+          <ChangedSection study={study} runs={runs} />
+        </>
+      )}
     </EditSheet>
   );
 }

@@ -62,9 +62,50 @@ function Overrides({
   );
 }
 
+/** The parts whose value differs, in a line. */
+const differing = (lock: LockBody, subjects: StudyDraft['body']['subjects']) =>
+  lock.overrides
+    .map((override) => `${subjects.find((subject) => subject.id === override.subjectId)?.name ?? 'a part'}: ${override.value}`)
+    .join(' · ');
+
+/** Beside a lock: its values part by part, and its end. */
+function LockActs({
+  lock,
+  open,
+  onOpen,
+  onRemove,
+}: {
+  lock: LockBody;
+  /** Whether its parts are shown; null where there is one part alone. */
+  open: boolean | null;
+  onOpen: () => void;
+  onRemove: () => void;
+}) {
+  return (
+    <span className="flex justify-end pt-1">
+      {open !== null ? (
+        <button
+          type="button"
+          className="p-1 text-soft hover:text-ink"
+          aria-expanded={open}
+          aria-label={`${lock.name} part by part`}
+          title="Part by part"
+          onClick={onOpen}
+        >
+          {open ? <ChevronDown size={16} aria-hidden /> : <ChevronRight size={16} aria-hidden />}
+        </button>
+      ) : null}
+      <button type="button" className="p-1 text-soft hover:text-ink" aria-label={`Remove ${lock.name}`} onClick={onRemove}>
+        <Trash2 size={15} aria-hidden />
+      </button>
+    </span>
+  );
+}
+
 export function LocksSection({ body, change, offered }: Pick<StudyDraft, 'body' | 'change'> & { offered: Offered[] }) {
   const [open, setOpen] = useState<number | null>(null);
   const { locks } = body;
+  const several = body.subjects.length > 1;
   const set = (index: number, part: Partial<LockBody>) =>
     change({ locks: locks.map((lock, i) => (i === index ? { ...lock, ...part } : lock)) });
   const add = () => {
@@ -137,38 +178,15 @@ export function LocksSection({ body, change, offered }: Pick<StudyDraft, 'body' 
                 suggestions={offered}
                 onChange={(channel) => set(index, { channel })}
               />
-              <span className="flex justify-end pt-1">
-                {body.subjects.length > 1 ? (
-                  <button
-                    type="button"
-                    className="p-1 text-soft hover:text-ink"
-                    aria-expanded={open === index}
-                    aria-label={`${lock.name} part by part`}
-                    title="Part by part"
-                    onClick={() => setOpen(open === index ? null : index)}
-                  >
-                    {open === index ? <ChevronDown size={16} aria-hidden /> : <ChevronRight size={16} aria-hidden />}
-                  </button>
-                ) : null}
-                <button
-                  type="button"
-                  className="p-1 text-soft hover:text-ink"
-                  aria-label={`Remove ${lock.name}`}
-                  onClick={() => change({ locks: locks.filter((_, i) => i !== index) })}
-                >
-                  <Trash2 size={15} aria-hidden />
-                </button>
-              </span>
+              <LockActs
+                lock={lock}
+                open={several ? open === index : null}
+                onOpen={() => setOpen(open === index ? null : index)}
+                onRemove={() => change({ locks: locks.filter((_, i) => i !== index) })}
+              />
             </div>
             {lock.overrides.length > 0 && open !== index ? (
-              <p className="ml-1 mt-0.5 text-[0.87rem] text-soft">
-                {lock.overrides
-                  .map(
-                    (override) =>
-                      `${body.subjects.find((subject) => subject.id === override.subjectId)?.name ?? 'a part'}: ${override.value}`,
-                  )
-                  .join(' · ')}
-              </p>
+              <p className="ml-1 mt-0.5 text-[0.87rem] text-soft">{differing(lock, body.subjects)}</p>
             ) : null}
             {open === index ? <Overrides lock={lock} index={index} body={body} set={(part) => set(index, part)} /> : null}
           </div>

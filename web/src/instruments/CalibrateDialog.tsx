@@ -101,6 +101,19 @@ function Fit({ body }: { body: CalibrationBody }) {
   return <p className="my-3 text-[0.93rem]">{words}</p>;
 }
 
+function Ending({ saving, onSave, onClose }: { saving: boolean; onSave: () => void; onClose: () => void }) {
+  return (
+    <div className="mt-4 flex justify-end gap-2">
+      <Button look="quiet" onClick={onClose}>
+        Cancel
+      </Button>
+      <Button look="strong" disabled={saving} onClick={onSave}>
+        Save the calibration
+      </Button>
+    </div>
+  );
+}
+
 /** A calibration of one channel: points, fit, when it falls due, and which earlier runs it corrects. */
 export function CalibrateDialog({
   instrument,
@@ -195,14 +208,7 @@ export function CalibrateDialog({
           </fieldset>
         ) : null}
         {saving.error ? <Notice tone="error">{sentenceOf(saving.error)}</Notice> : null}
-        <div className="mt-4 flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button look="strong" disabled={saving.isLoading} onClick={() => void submit()}>
-            Save the calibration
-          </Button>
-        </div>
+        <Ending saving={saving.isLoading} onSave={() => void submit()} onClose={onClose} />
       </FormProblems>
     </Dialogue>
   );

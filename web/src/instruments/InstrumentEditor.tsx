@@ -132,6 +132,30 @@ function ChannelEditor({
   );
 }
 
+function WhatItIs({ body, set }: { body: InstrumentBody; set: (part: Partial<InstrumentBody>) => void }) {
+  return (
+    <div className="mb-3 grid gap-3 md:grid-cols-12">
+      <TextField className="md:col-span-4" label="Instrument" pointer="/name" value={body.name} onChange={(name) => set({ name })} />
+      <ChoiceField
+        className="md:col-span-4"
+        label="Kind"
+        pointer="/kind"
+        value={body.kind}
+        options={INSTRUMENT_KINDS.map((kind) => ({ value: kind, label: kind }))}
+        onChange={(kind) => set({ kind })}
+      />
+      <TextField
+        className="md:col-span-4"
+        label="Serial number"
+        pointer="/serial"
+        value={body.serial}
+        onChange={(serial) => set({ serial })}
+      />
+      <TextField className="md:col-span-12" label="Notes" pointer="/notes" value={body.notes} onChange={(notes) => set({ notes })} />
+    </div>
+  );
+}
+
 /** Writes down an instrument, new or known. What was typed stays until it is saved or given up. */
 export function InstrumentEditor({ instrument, onDone }: { instrument: Instrument | null; onDone: () => void }) {
   const [body, setBody] = useState<InstrumentBody>(() => (instrument ? bodyOf(instrument) : newInstrument()));
@@ -158,37 +182,7 @@ export function InstrumentEditor({ instrument, onDone }: { instrument: Instrumen
           void submit();
         }}
       >
-        <div className="mb-3 grid gap-3 md:grid-cols-12">
-          <TextField
-            className="md:col-span-4"
-            label="Instrument"
-            pointer="/name"
-            value={body.name}
-            onChange={(name) => setBody({ ...body, name })}
-          />
-          <ChoiceField
-            className="md:col-span-4"
-            label="Kind"
-            pointer="/kind"
-            value={body.kind}
-            options={INSTRUMENT_KINDS.map((kind) => ({ value: kind, label: kind }))}
-            onChange={(kind) => setBody({ ...body, kind })}
-          />
-          <TextField
-            className="md:col-span-4"
-            label="Serial number"
-            pointer="/serial"
-            value={body.serial}
-            onChange={(serial) => setBody({ ...body, serial })}
-          />
-          <TextField
-            className="md:col-span-12"
-            label="Notes"
-            pointer="/notes"
-            value={body.notes}
-            onChange={(notes) => setBody({ ...body, notes })}
-          />
-        </div>
+        <WhatItIs body={body} set={(part) => setBody({ ...body, ...part })} />
         {problems
           .filter((problem) => problem.pointer === '/channels')
           .map((problem) => (

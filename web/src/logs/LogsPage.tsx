@@ -15,7 +15,7 @@ import { LogsMargin } from './LogsMargin.tsx';
 import { LogTable } from './LogTable.tsx';
 import { MakeBar, type Asked } from './MakeBar.tsx';
 import { PutDown } from './PutDown.tsx';
-import { distinct, rowsOf, sentOf, sumOf } from './rows.ts';
+import { distinct, rowsOf, sentOf, sumOf, type LogRow } from './rows.ts';
 import { useEdits } from './useEdits.ts';
 import { Making, useMakeStudy } from './useMakeStudy.tsx';
 import { usePutDown } from './usePutDown.ts';
@@ -24,12 +24,42 @@ import { useZone } from './zone.ts';
 /** More variants than this are ranked once they are a study. */
 const MOST_GLANCED = 4;
 
+/** One variant has nothing to be held against, and many at once are no glance any more. */
+function mayBeGlanced(used: readonly LogRow[]): boolean {
+  const variants = distinct(used.map(({ variant }) => variant)).length;
+  return variants > 1 && variants <= MOST_GLANCED && used.every(({ log }) => log.kind !== 'results');
+}
+
+const spotsOf = (rows: readonly LogRow[]): SpotChoice[] =>
+  distinct(rows.flatMap(({ columns }) => columns.flatMap((map) => map.spotName ?? []))).map((name) => ({ id: null, name }));
+
+const headingOf = (logs: number) =>
+  logs === 0 ? 'Put your logs down' : `${counted(logs, 'log')}, as ${logs === 1 ? 'it was' : 'they were'} understood`;
+
+/** What can be done with all logs that lie there. */
+function LogsActions({ undo, ids }: { undo: (() => void) | null; ids: readonly string[] }) {
+  const [takeUp] = useTakeLogUpMutation();
+  return (
+    <>
+      {undo ? (
+        <Button look="quiet" onClick={undo}>
+          <Undo2 size={15} aria-hidden /> Undo
+        </Button>
+      ) : null}
+      {ids.length > 0 ? (
+        <Button look="quiet" onClick={() => ids.forEach((id) => void takeUp(id))}>
+          Put all away
+        </Button>
+      ) : null}
+    </>
+  );
+}
+
 /** A bench day in files: what each of them is, put right in one table, made into a study by one button. */
 export function LogsPage() {
   const { data: logs, error, isLoading, refetch } = useLogsQuery();
   const putDown = usePutDown();
   const { edits, edit, undo, forget } = useEdits();
-  const [takeUp] = useTakeLogUpMutation();
   const [opened, setOpened] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [zone, setZone] = useZone();
@@ -44,10 +74,7 @@ export function LogsPage() {
   const rows = rowsOf(logs ?? [], edits);
   const used = rows.filter(({ use }) => use);
   const variants = distinct(rows.map(({ variant }) => variant));
-  const spots: SpotChoice[] = distinct(rows.flatMap(({ columns }) => columns.flatMap((map) => map.spotName ?? []))).map((name) => ({
-    id: null,
-    name,
-  }));
+  const spots = spotsOf(rows);
   const open = rows.find(({ log }) => log.id === opened);
   const timeless = used.filter(({ timeColumn, log }) => log.kind === 'trace' && timeColumn === null);
   const silent = used.some(({ log }) => log.guess.startedAt.zone === 'assumed');
@@ -58,34 +85,14 @@ export function LogsPage() {
     ...(asked.family ? { family: asked.family } : {}),
   };
   const { make, making, job } = useMakeStudy(asked, () => forget(used.map(({ log }) => log.id)));
-  // One variant has nothing to be held against, and many at once are no glance any more.
-  const seen = distinct(used.map(({ variant }) => variant)).length;
-  const glances =
-    seen > 1 && seen <= MOST_GLANCED && putDown.going === null && timeless.length === 0 && used.every(({ log }) => log.kind !== 'results');
+  const glances = putDown.going === null && timeless.length === 0 && mayBeGlanced(used);
   return (
     <Sheet
       crumb={<Link to="/">All studies</Link>}
       windowTitle="Logs"
-      heading={
-        rows.length === 0
-          ? 'Put your logs down'
-          : `${counted(rows.length, 'log')}, as ${rows.length === 1 ? 'it was' : 'they were'} understood`
-      }
+      heading={headingOf(rows.length)}
       under={rows.length === 0 ? undefined : sumOf(rows)}
-      actions={
-        <>
-          {undo ? (
-            <Button look="quiet" onClick={undo}>
-              <Undo2 size={15} aria-hidden /> Undo
-            </Button>
-          ) : null}
-          {rows.length > 0 ? (
-            <Button look="quiet" onClick={() => rows.forEach(({ log }) => void takeUp(log.id))}>
-              Put all away
-            </Button>
-          ) : null}
-        </>
-      }
+      actions={<LogsActions undo={undo} ids={rows.map(({ log }) => log.id)} />}
       margin={<LogsMargin />}
     >
       {isLoading ? <Waiting what="Looking for logs" /> : null}
@@ -108,9 +115,7 @@ export function LogsPage() {
             disabled={making.isLoading || putDown.going !== null || used.length === 0 || timeless.length > 0}
             onMake={() => void make(together)}
           />
-          {timeless.length > 0 ? (
-            <Notice tone="hint">{timeless[0]!.log.fileName}: open it and choose the column that holds the time.</Notice>
-          ) : null}
+          {timeless[0] ? <Notice tone="hint">{timeless[0].log.fileName}: open it and choose the column that holds the time.</Notice> : null}
           <Making making={making} job={job} onAccept={() => void make(together, true)} />
           {glances ? (
             <Glance body={together} cells={used.reduce((sum, { log, columns }) => sum + log.rows * (columns.length + 1), 0)} />

@@ -2,7 +2,7 @@ import { RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { skipToken } from '@reduxjs/toolkit/query';
-import type { StudyBody } from '@red-ember/contract';
+import type { StudyBody, SurveySummary } from '@red-ember/contract';
 import {
   sentenceOf,
   useLimitsQuery,
@@ -24,14 +24,65 @@ import { SurveyEditor } from '../survey/SurveyEditor.tsx';
 import { LookTabs } from './LookTabs.tsx';
 import { fromLibrary, newSpot } from './spots.ts';
 
+/** The pictures of the study, one of them open. */
+function Pictures({
+  surveys,
+  shown,
+  onShow,
+}: {
+  surveys: readonly SurveySummary[];
+  shown: SurveySummary | undefined;
+  onShow: (id: string) => void;
+}) {
+  const [trash] = useTrashSurveyMutation();
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-x-5 gap-y-1">
+      {surveys.map((entry) => (
+        <button
+          key={entry.id}
+          type="button"
+          aria-pressed={entry.id === shown?.id}
+          className={entry.id === shown?.id ? 'font-semibold underline decoration-2 underline-offset-4' : 'text-soft hover:text-ink'}
+          onClick={() => onShow(entry.id)}
+        >
+          {entry.name}
+        </button>
+      ))}
+      {shown ? (
+        <Button look="quiet" className="ml-auto !px-1" aria-label={`Put ${shown.name} in the trash`} onClick={() => void trash(shown.id)}>
+          <Trash2 size={15} aria-hidden />
+        </Button>
+      ) : null}
+    </div>
+  );
+}
+
+function InTheTrash({ surveys }: { surveys: readonly SurveySummary[] }) {
+  const [bringBack] = useRestoreSurveyMutation();
+  if (surveys.length === 0) return null;
+  return (
+    <p className="mt-4 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[0.93rem] text-soft">
+      In the trash:
+      {surveys.map((entry) => (
+        <button
+          key={entry.id}
+          type="button"
+          className="inline-flex items-center gap-1.5 underline hover:text-ink"
+          onClick={() => void bringBack(entry.id)}
+        >
+          <RotateCcw size={13} aria-hidden /> Bring back {entry.name}
+        </button>
+      ))}
+    </p>
+  );
+}
+
 export function CameraPage() {
   const study = useStudy();
   const [search, setSearch] = useSearchParams();
   const { data: surveys = [], isLoading } = useSurveysQuery({ studyId: study.id, trash: false });
   const { data: trashed = [] } = useSurveysQuery({ studyId: study.id, trash: true });
   const { data: limits = [] } = useLimitsQuery();
-  const [trash] = useTrashSurveyMutation();
-  const [bringBack] = useRestoreSurveyMutation();
   const shown = surveys.find((survey) => survey.id === search.get('picture')) ?? surveys[0];
   const { data: survey, error, refetch } = useSurveyQuery(shown?.id ?? skipToken);
   const [opened, setOpened] = useState(0);
@@ -80,33 +131,7 @@ export function CameraPage() {
       {({ body, change }) => (
         <>
           <LookTabs />
-          {surveys.length > 0 ? (
-            <div className="mb-4 flex flex-wrap items-center gap-x-5 gap-y-1">
-              {surveys.map((entry) => (
-                <button
-                  key={entry.id}
-                  type="button"
-                  aria-pressed={entry.id === shown?.id}
-                  className={
-                    entry.id === shown?.id ? 'font-semibold underline decoration-2 underline-offset-4' : 'text-soft hover:text-ink'
-                  }
-                  onClick={() => show(entry.id)}
-                >
-                  {entry.name}
-                </button>
-              ))}
-              {shown ? (
-                <Button
-                  look="quiet"
-                  className="ml-auto !px-1"
-                  aria-label={`Put ${shown.name} in the trash`}
-                  onClick={() => void trash(shown.id)}
-                >
-                  <Trash2 size={15} aria-hidden />
-                </Button>
-              ) : null}
-            </div>
-          ) : null}
+          {surveys.length > 0 ? <Pictures surveys={surveys} shown={shown} onShow={show} /> : null}
           {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
           {isLoading || (shown && !survey && !error) ? <Waiting what="Fetching the picture" /> : null}
           {survey && shown && survey.id === shown.id ? (
@@ -125,21 +150,7 @@ export function CameraPage() {
               </p>
             ) : null}
             <ReadPictureForm study={study} onRead={show} />
-            {trashed.length > 0 ? (
-              <p className="mt-4 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[0.93rem] text-soft">
-                In the trash:
-                {trashed.map((entry) => (
-                  <button
-                    key={entry.id}
-                    type="button"
-                    className="inline-flex items-center gap-1.5 underline hover:text-ink"
-                    onClick={() => void bringBack(entry.id)}
-                  >
-                    <RotateCcw size={13} aria-hidden /> Bring back {entry.name}
-                  </button>
-                ))}
-              </p>
-            ) : null}
+            <InTheTrash surveys={trashed} />
           </Section>
         </>
       )}

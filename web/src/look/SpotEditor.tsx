@@ -3,6 +3,49 @@ import { COMPONENT_CLASSES, type Family } from '@red-ember/study';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { CUT_OUT_ABOVE_K, cutOutFollows, fromLibrary, limited, renamed, standsAsGiven } from './spots.ts';
 
+/** A temperature that may be unknown, and where it is from. */
+function Degrees({
+  spot,
+  index,
+  field,
+  source,
+  label,
+  ofIt,
+  change,
+}: {
+  spot: SpotBody;
+  index: number;
+  field: 'advisoryC' | 'throttleC';
+  source: 'advisorySource' | 'throttleSource';
+  label: string;
+  ofIt: string;
+  change: (part: Partial<SpotBody>) => void;
+}) {
+  return (
+    <>
+      <NumberField
+        className="md:col-span-2"
+        label={label}
+        unit="°C"
+        pointer={`/spots/${index}/${field}`}
+        value={spot[field]}
+        hint="Empty: unknown"
+        onChange={(value) =>
+          change(Number.isNaN(value) ? { [field]: null, [source]: '' } : { [field]: value, [source]: spot[source] || spot.limitSource })
+        }
+      />
+      <TextField
+        className="md:col-span-4"
+        label={`Source of ${ofIt}`}
+        pointer={`/spots/${index}/${source}`}
+        value={spot[source]}
+        disabled={spot[field] === null}
+        onChange={(value) => change({ [source]: value })}
+      />
+    </>
+  );
+}
+
 /** Everything about one spot and its limits; opened from its row. */
 export function SpotEditor({
   spot,
@@ -20,29 +63,6 @@ export function SpotEditor({
   change: (part: Partial<SpotBody>) => void;
 }) {
   const at = (field: keyof SpotBody) => `/spots/${index}/${field}`;
-  const degrees = (field: 'advisoryC' | 'throttleC', source: 'advisorySource' | 'throttleSource', label: string, ofIt: string) => (
-    <>
-      <NumberField
-        className="md:col-span-2"
-        label={label}
-        unit="°C"
-        pointer={at(field)}
-        value={spot[field]}
-        hint="Empty: unknown"
-        onChange={(value) =>
-          change(Number.isNaN(value) ? { [field]: null, [source]: '' } : { [field]: value, [source]: spot[source] || spot.limitSource })
-        }
-      />
-      <TextField
-        className="md:col-span-4"
-        label={`Source of ${ofIt}`}
-        pointer={at(source)}
-        value={spot[source]}
-        disabled={spot[field] === null}
-        onChange={(value) => change({ [source]: value })}
-      />
-    </>
-  );
   return (
     <div className="grid gap-x-4 gap-y-3 bg-margin/60 px-3 pb-4 pt-3 md:grid-cols-12">
       <TextField
@@ -100,8 +120,16 @@ export function SpotEditor({
         onChange={(cutOutHoldS) => change({ cutOutHoldS })}
       />
       <span className="hidden md:col-span-2 md:block" />
-      {degrees('throttleC', 'throttleSource', 'Throttles at', 'the throttling point')}
-      {degrees('advisoryC', 'advisorySource', 'Advisory', 'the advisory')}
+      <Degrees
+        spot={spot}
+        index={index}
+        field="throttleC"
+        source="throttleSource"
+        label="Throttles at"
+        ofIt="the throttling point"
+        change={change}
+      />
+      <Degrees spot={spot} index={index} field="advisoryC" source="advisorySource" label="Advisory" ofIt="the advisory" change={change} />
     </div>
   );
 }

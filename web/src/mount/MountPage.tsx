@@ -82,6 +82,56 @@ function useCard(study: Study, from: VariantBody | null, to: VariantBody | null)
   return useMemo(() => to && orSentence(() => mountCard(study, from, to)), [study, from, to]);
 }
 
+/** What the change-over is about, and how long hands and cure take by plan. */
+function CardSentence({ study, card, from, to }: { study: Study; card: MountCard; from: VariantBody | null; to: VariantBody }) {
+  return (
+    <p className="mb-4 text-[1.1rem]">
+      {cardSentence(card, from, to)}{' '}
+      <span className="text-soft">
+        {duration(60 * plannedMinutes(study, from, to))} of hands by plan
+        {study.plan.cureMin > 0 ? `, then ${duration(60 * study.plan.cureMin)} of cure or bed-in` : ''}.
+      </span>
+    </p>
+  );
+}
+
+interface Typed {
+  value: string;
+  onChange: (value: string) => void;
+}
+
+function SerialField({ value, onChange }: Typed) {
+  return (
+    <label className="mt-5 block text-[0.93rem]">
+      <span className="mb-1 block text-soft">Serial number of the scratch drive, read off its label</span>
+      <input
+        className="field-box max-w-xs text-[1rem]"
+        maxLength={60}
+        value={value}
+        autoComplete="off"
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
+function NoteField({ value, onChange }: Typed) {
+  return (
+    <>
+      <label htmlFor="mount-note" className="mb-1 mt-4 block text-[0.87rem] text-soft">
+        Note on this mount
+      </label>
+      <input
+        id="mount-note"
+        className="field-box max-w-xl"
+        maxLength={500}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </>
+  );
+}
+
 function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[]; next: Next }) {
   const dispatch = useAppDispatch();
   const [make, making] = useMakeMountMutation();
@@ -145,13 +195,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
         hint={next.planned ? `run ${next.planned.number} of ${next.planned.of} by plan: ${next.planned.variant.name}` : undefined}
       >
         <VariantChoice study={study} mounts={mounts} next={next} toId={to.id} onChoose={setLooked} />
-        <p className="mb-4 text-[1.1rem]">
-          {cardSentence(card, from, to)}{' '}
-          <span className="text-soft">
-            {duration(60 * plannedMinutes(study, from, to))} of hands by plan
-            {study.plan.cureMin > 0 ? `, then ${duration(60 * study.plan.cureMin)} of cure or bed-in` : ''}.
-          </span>
-        </p>
+        <CardSentence study={study} card={card} from={from} to={to} />
         {onBench?.id === to.id ? (
           <Notice tone="hint">{to.name} is on the bench already; mount it again only to see what refitting does.</Notice>
         ) : null}
@@ -173,28 +217,8 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
             what differs from one variant to the next.
           </p>
         ) : null}
-        {askSerial ? (
-          <label className="mt-5 block text-[0.93rem]">
-            <span className="mb-1 block text-soft">Serial number of the scratch drive, read off its label</span>
-            <input
-              className="field-box max-w-xs text-[1rem]"
-              maxLength={60}
-              value={progress.serial}
-              autoComplete="off"
-              onChange={(event) => work({ serial: event.target.value })}
-            />
-          </label>
-        ) : null}
-        <label htmlFor="mount-note" className="mb-1 mt-4 block text-[0.87rem] text-soft">
-          Note on this mount
-        </label>
-        <input
-          id="mount-note"
-          className="field-box max-w-xl"
-          maxLength={500}
-          value={progress.note}
-          onChange={(event) => work({ note: event.target.value })}
-        />
+        {askSerial ? <SerialField value={progress.serial} onChange={(serial) => work({ serial })} /> : null}
+        <NoteField value={progress.note} onChange={(note) => work({ note })} />
         {making.error ? <Notice tone="error">{sentenceOf(making.error)}</Notice> : null}
         <p className="mt-4 flex items-center gap-4">
           <Button type="submit" look="strong" className="shrink-0" disabled={missing.length > 0 || making.isLoading}>

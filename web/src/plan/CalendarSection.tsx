@@ -45,6 +45,26 @@ function TimeField({ label, value, onChange }: { label: string; value: number; o
   );
 }
 
+function Weekdays({ value, onChange }: { value: number[]; onChange: (days: number[]) => void }) {
+  return (
+    <fieldset className="sm:col-span-2">
+      <legend className="mb-1 text-[0.87rem] text-soft">Working days</legend>
+      <div className="flex flex-wrap gap-x-3">
+        {WEEK.map((name, day) => (
+          <label key={name} className="flex items-center gap-1.5 text-[0.93rem]">
+            <input
+              type="checkbox"
+              checked={value.includes(day)}
+              onChange={(event) => onChange(event.target.checked ? [...value, day].sort() : value.filter((entry) => entry !== day))}
+            />
+            {name}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
 /** The order laid into working hours: day by day, when it ends, and what slips when a run is repeated. */
 export function CalendarSection({
   planId,
@@ -103,25 +123,7 @@ export function CalendarSection({
             onChange={(value) => setPlan({ [field]: value })}
           />
         ))}
-        <fieldset className="sm:col-span-2">
-          <legend className="mb-1 text-[0.87rem] text-soft">Working days</legend>
-          <div className="flex flex-wrap gap-x-3">
-            {WEEK.map((name, day) => (
-              <label key={name} className="flex items-center gap-1.5 text-[0.93rem]">
-                <input
-                  type="checkbox"
-                  checked={plan.weekdays.includes(day)}
-                  onChange={(event) =>
-                    setPlan({
-                      weekdays: event.target.checked ? [...plan.weekdays, day].sort() : plan.weekdays.filter((entry) => entry !== day),
-                    })
-                  }
-                />
-                {name}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <Weekdays value={plan.weekdays} onChange={(weekdays) => setPlan({ weekdays })} />
         <label className="flex items-center gap-2 text-[0.93rem] sm:col-span-5">
           <input
             type="checkbox"

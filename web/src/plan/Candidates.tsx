@@ -64,9 +64,58 @@ function CandidateList({
   );
 }
 
+type School = (typeof SCHOOLS)[number][0];
+
+function SchoolChoice({ school, combinations, onChoose }: { school: School; combinations: number; onChoose: (school: School) => void }) {
+  return (
+    <div className="mb-3 flex" role="group" aria-label="How the factors are combined">
+      {SCHOOLS.map(([value, label]) => (
+        <button
+          key={value}
+          type="button"
+          aria-pressed={school === value}
+          className={`-ml-px border px-3 py-1 first:ml-0 ${school === value ? 'border-ink bg-ink text-paper' : 'border-stone'}`}
+          onClick={() => onChoose(value)}
+        >
+          {value === 'full' ? `${label}, ${combinations}` : label}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function AllOrNone({ which, disabled, onPick }: { which: string; disabled: boolean; onPick: (on: boolean) => void }) {
+  return (
+    <>
+      <Button look="quiet" disabled={disabled} onClick={() => onPick(true)}>
+        All{which}
+      </Button>
+      <Button look="quiet" disabled={disabled} onClick={() => onPick(false)}>
+        None{which}
+      </Button>
+    </>
+  );
+}
+
+function TooMany({ by }: { by: number }) {
+  if (by <= 0) return null;
+  return (
+    <span className="text-ember-text">
+      {' '}
+      A study holds up to {MOST_VARIANTS} variants: choose {by} fewer.
+    </span>
+  );
+}
+
+/** The variants that are combinations of the factors as they are now. */
+const placed = ({ variants, factors }: StudyDraft['body']) =>
+  variants
+    .map((variant) => ({ levels: levelsOf(variant) }))
+    .filter(({ levels }) => factors.every((factor) => factor.levels.includes(levels[factor.name] ?? '')));
+
 /** Variants out of factors: one change at a time, or all combinations, or a fraction of them that keeps the factors apart. */
 export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>) {
-  const [school, setSchool] = useState<'full' | 'ladder'>(body.rules.ladder === 'full' ? 'full' : 'ladder');
+  const [school, setSchool] = useState<School>(body.rules.ladder === 'full' ? 'full' : 'ladder');
   // By name; null where nothing was chosen yet: all of them then, or none where they are too many.
   const [picked, setPicked] = useState<ReadonlySet<string> | null>(null);
   const [filter, setFilter] = useState('');
@@ -88,7 +137,7 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
     }
     setPicked(names);
   };
-  const there = body.variants.map((variant) => ({ levels: levelsOf(variant) })).filter(({ levels }) => body.factors.every((factor) => factor.levels.includes(levels[factor.name] ?? ''))); // prettier-ignore
+  const there = placed(body);
   const wanted = howMany ?? Math.min(open.length, Math.max(1, Math.min(room, 2 * fewest) - there.length));
   const takeFraction = () =>
     setPicked(new Set(fractionOf(body.factors, open, Math.min(wanted, room), there).chosen.map(({ name }) => name)));
@@ -111,22 +160,14 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
         </Button>
       }
     >
-      <div className="mb-3 flex" role="group" aria-label="How the factors are combined">
-        {SCHOOLS.map(([value, label]) => (
-          <button
-            key={value}
-            type="button"
-            aria-pressed={school === value}
-            className={`-ml-px border px-3 py-1 first:ml-0 ${school === value ? 'border-ink bg-ink text-paper' : 'border-stone'}`}
-            onClick={() => {
-              setSchool(value);
-              setPicked(null);
-            }}
-          >
-            {value === 'full' ? `${label}, ${countCombinations(body.factors)}` : label}
-          </button>
-        ))}
-      </div>
+      <SchoolChoice
+        school={school}
+        combinations={countCombinations(body.factors)}
+        onChoose={(value) => {
+          setSchool(value);
+          setPicked(null);
+        }}
+      />
       {'sentence' in made ? (
         <Notice tone="error">{made.sentence}</Notice>
       ) : (
@@ -142,12 +183,7 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
                 onChange={setFilter}
               />
             ) : null}
-            <Button look="quiet" disabled={opened.length === 0} onClick={() => pick(opened, true)}>
-              All{which}
-            </Button>
-            <Button look="quiet" disabled={opened.length === 0} onClick={() => pick(opened, false)}>
-              None{which}
-            </Button>
+            <AllOrNone which={which} disabled={opened.length === 0} onPick={(on) => pick(opened, on)} />
             {school === 'full' && open.length > fewest ? (
               <span className="flex items-end gap-2">
                 <NumberField
@@ -167,12 +203,7 @@ export function Candidates({ body, change }: Pick<StudyDraft, 'body' | 'change'>
             {school === 'full' && chosen.length + there.length > 1
               ? `: ${apartWords(fractionOf(body.factors, chosen, chosen.length, there).efficiency, chosen.length + there.length)}`
               : '.'}
-            {chosen.length > room ? (
-              <span className="text-ember-text">
-                {' '}
-                A study holds up to {MOST_VARIANTS} variants: choose {chosen.length - room} fewer.
-              </span>
-            ) : null}
+            <TooMany by={chosen.length - room} />
           </p>
           <CandidateList found={found} isPicked={isPicked} onPick={(entry, on) => pick([entry], on)} />
         </>

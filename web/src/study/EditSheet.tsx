@@ -26,6 +26,27 @@ interface Props {
   children: (draft: StudyDraft) => ReactNode;
 }
 
+/** What is wrong on other pages, and with a list or map as a whole. */
+function OfNoField({ study, problems }: { study: Study; problems: FieldProblem[] }) {
+  const here = useLocation().pathname.replace(/^\/studies\/[^/]+\//, '');
+  return (
+    <>
+      {elsewhere(problems, here).map(({ to, name, sentence }) => (
+        <Notice key={to} tone="error">
+          <Link to={`/studies/${study.id}/${to}`}>At {name}</Link>: {sentence}
+        </Notice>
+      ))}
+      {problems
+        .filter((problem) => WHOLE.test(problem.pointer))
+        .map((problem) => (
+          <Notice key={problem.pointer} tone="error">
+            {problem.sentence}
+          </Notice>
+        ))}
+    </>
+  );
+}
+
 /** A station at which part of the study is written: same save bar, same checks, same undo everywhere. */
 export function EditSheet({ study, station, heading, under, margin, children }: Props) {
   const dispatch = useAppDispatch();
@@ -36,7 +57,6 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   const [other, setOther] = useState<Study | null>(null);
   const [fromServer, setFromServer] = useState<FieldProblem[]>([]);
   const { body, dirty } = draft;
-  const here = useLocation().pathname.replace(/^\/studies\/[^/]+\//, '');
 
   const own = useMemo(() => {
     const result = check(StudyBody, JSON.parse(JSON.stringify(body)));
@@ -111,18 +131,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
             onSame={() => void submit(true)}
           />
         ) : null}
-        {elsewhere(problems, here).map(({ to, name, sentence }) => (
-          <Notice key={to} tone="error">
-            <Link to={`/studies/${study.id}/${to}`}>At {name}</Link>: {sentence}
-          </Notice>
-        ))}
-        {problems
-          .filter((problem) => WHOLE.test(problem.pointer))
-          .map((problem) => (
-            <Notice key={problem.pointer} tone="error">
-              {problem.sentence}
-            </Notice>
-          ))}
+        <OfNoField study={study} problems={problems} />
         {children(draft)}
       </Sheet>
     </ProblemsContext.Provider>

@@ -19,6 +19,30 @@ function headingOf(made: Carry, sideName: string, place: string): string {
   return `In the ${place}, ${binding.name.toLowerCase()} binds: ${sideName} carries ${fixed(binding.maxW.value, 0)} ± ${fixed(binding.doubtW, 0)} W.`;
 }
 
+function HowWatts({ unsettled }: { unsettled: number }) {
+  return (
+    <MarginGroup title="How watts are worked out">
+      <Note>
+        Rise = r0 + a·P + c·P², none of them below zero, through every load of every run and what was read at rest; half of what a power law
+        says otherwise is in the doubt. With fewer than three powers the power law alone speaks, with one its exponent is 1 and doubted. The
+        limit, less the margin and the air, gives the most.
+      </Note>
+      {unsettled > 0 ? (
+        <Note tone="heat">
+          {unsettled} of the points were not settled when they were read: each counts as what it was likely to come to, with that doubt.
+        </Note>
+      ) : null}
+      <Note tone="caution">
+        Carried beyond 1.3 times the highest power that was measured, a figure is far: measure nearer to it. Count on the lower end.
+      </Note>
+      <Note tone="caution">
+        Never run an unattended load without a cut-out. Mains wiring and the inside of power supplies are not covered here: follow local
+        electrical codes.
+      </Note>
+    </MarginGroup>
+  );
+}
+
 /** How many watts a part carries, which component binds, on the bench and in the enclosure, and what of the loads it may be given. */
 export function CarryPage() {
   const study = useStudy();
@@ -41,26 +65,7 @@ export function CarryPage() {
       under={degrees.text(rulesWords(study))}
       margin={
         <LineUpMargin study={study} view={view}>
-          <MarginGroup title="How watts are worked out">
-            <Note>
-              Rise = r0 + a·P + c·P², none of them below zero, through every load of every run and what was read at rest; half of what a
-              power law says otherwise is in the doubt. With fewer than three powers the power law alone speaks, with one its exponent is 1
-              and doubted. The limit, less the margin and the air, gives the most.
-            </Note>
-            {unsettled > 0 ? (
-              <Note tone="heat">
-                {unsettled} of the points were not settled when they were read: each counts as what it was likely to come to, with that
-                doubt.
-              </Note>
-            ) : null}
-            <Note tone="caution">
-              Carried beyond 1.3 times the highest power that was measured, a figure is far: measure nearer to it. Count on the lower end.
-            </Note>
-            <Note tone="caution">
-              Never run an unattended load without a cut-out. Mains wiring and the inside of power supplies are not covered here: follow
-              local electrical codes.
-            </Note>
-          </MarginGroup>
+          <HowWatts unsettled={unsettled} />
         </LineUpMargin>
       }
     >

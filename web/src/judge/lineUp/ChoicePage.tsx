@@ -181,6 +181,60 @@ function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria
   );
 }
 
+/** What each kind of reader would pick, and by what. */
+function WhoTakesWhat({ table }: { table: ChoiceTable }) {
+  const { text } = useDegrees();
+  const picks = table.made?.picks ?? [];
+  if (picks.length === 0) return null;
+  return (
+    <Section title="Who takes what">
+      <ul className="grid gap-2">
+        {picks.map((pick) => (
+          <li key={pick.profile} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
+            <span className="text-soft">{pick.profile}</span>
+            <span>
+              <b className="font-semibold">{pick.level.join(' or ')}</b>. {text(pick.because)}
+              <span className="block text-[0.87rem] text-soft">
+                {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Section>
+  );
+}
+
+/** Criteria that do not count this time, by a tick each. */
+function LeaveOut({
+  body,
+  criteria,
+  leave,
+  setLeave,
+}: {
+  body: StudyBody;
+  criteria: Criterion[];
+  leave: string[];
+  setLeave: (leave: string[]) => void;
+}) {
+  return (
+    <p className="mt-2 flex flex-wrap gap-x-5 text-[0.93rem]">
+      <span className="text-soft">Leave out:</span>
+      {[...new Set([...criteria.map((criterion) => criterion.key), ...leave])].map((key) => (
+        <label key={key} className="inline-flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="size-4 accent-ink"
+            checked={leave.includes(key)}
+            onChange={(event) => setLeave(event.target.checked ? [...leave, key] : leave.filter((other) => other !== key))}
+          />
+          {nameOfCriterion(criteria.find((criterion) => criterion.key === key) ?? left(body, key))}
+        </label>
+      ))}
+    </p>
+  );
+}
+
 /** What to take: the choices that nothing beats, what a kelvin costs, and what each kind of reader would pick. */
 export function ChoicePage() {
   const study = useStudy();
@@ -222,23 +276,7 @@ export function ChoicePage() {
             <FieldBar view={view} sides={false} />
             {table.refusal ? <Notice tone="hint">{table.refusal}. Give parts and prices at Plan, or run more variants.</Notice> : null}
             {table.made ? <Plot table={table} show={view.show} /> : null}
-            {table.made && table.made.picks.length > 0 ? (
-              <Section title="Who takes what">
-                <ul className="grid gap-2">
-                  {table.made.picks.map((pick) => (
-                    <li key={pick.profile} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
-                      <span className="text-soft">{pick.profile}</span>
-                      <span>
-                        <b className="font-semibold">{pick.level.join(' or ')}</b>. {text(pick.because)}
-                        <span className="block text-[0.87rem] text-soft">
-                          {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
-                        </span>
-                      </span>
-                    </li>
-                  ))}
-                </ul>
-              </Section>
-            ) : null}
+            <WhoTakesWhat table={table} />
             <Section title="The choices" hint={table.made ? `nothing beats ${listWords(table.made.front.map(nameOf))}` : undefined}>
               <div className="overflow-x-auto" tabIndex={0}>
                 <table className="plain-table">
@@ -285,20 +323,7 @@ export function ChoicePage() {
                   </tbody>
                 </table>
               </div>
-              <p className="mt-2 flex flex-wrap gap-x-5 text-[0.93rem]">
-                <span className="text-soft">Leave out:</span>
-                {[...new Set([...table.criteria.map((criterion) => criterion.key), ...leave])].map((key) => (
-                  <label key={key} className="inline-flex items-center gap-1.5">
-                    <input
-                      type="checkbox"
-                      className="size-4 accent-ink"
-                      checked={leave.includes(key)}
-                      onChange={(event) => setLeave(event.target.checked ? [...leave, key] : leave.filter((other) => other !== key))}
-                    />
-                    {nameOfCriterion(table.criteria.find((criterion) => criterion.key === key) ?? left(body, key))}
-                  </label>
-                ))}
-              </p>
+              <LeaveOut body={body} criteria={table.criteria} leave={leave} setLeave={setLeave} />
             </Section>
             <Readers judging={judging} criteria={table.criteria} change={(next) => change({ judging: next })} />
           </>

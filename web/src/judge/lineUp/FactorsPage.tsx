@@ -117,6 +117,35 @@ function Interaction({ made, study, view }: { made: FactorView; study: Study; vi
   );
 }
 
+function Variance({ rows }: Pick<FactorView, 'rows'>) {
+  return (
+    <Section title="Analysis of variance" hint="each term beyond all others">
+      <table className="plain-table">
+        <thead>
+          <tr>
+            <th>Term</th>
+            <th className="num">sum of squares</th>
+            <th className="num">degrees of freedom</th>
+            <th className="num">F</th>
+            <th className="num">p</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.term}>
+              <td>{row.term.replaceAll('*', ' × ')}</td>
+              <td className="num">{fixed(row.sumSq, 2)}</td>
+              <td className="num">{row.dof}</td>
+              <td className="num">{row.f === null ? '' : fixed(row.f, 1)}</td>
+              <td className="num">{row.p === null ? '' : row.p < 0.001 ? 'under 0.001' : fixed(row.p, 3)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
 /** Effects of the study's factors with their doubt, the interaction drawn, and what cannot be credited. */
 export function FactorsPage() {
   const study = useStudy();
@@ -193,30 +222,7 @@ export function FactorsPage() {
             />
           </Section>
           <Interaction key={study.id} made={made} study={study} view={view} />
-          <Section title="Analysis of variance" hint="each term beyond all others">
-            <table className="plain-table">
-              <thead>
-                <tr>
-                  <th>Term</th>
-                  <th className="num">sum of squares</th>
-                  <th className="num">degrees of freedom</th>
-                  <th className="num">F</th>
-                  <th className="num">p</th>
-                </tr>
-              </thead>
-              <tbody>
-                {made.rows.map((row) => (
-                  <tr key={row.term}>
-                    <td>{row.term.replaceAll('*', ' × ')}</td>
-                    <td className="num">{fixed(row.sumSq, 2)}</td>
-                    <td className="num">{row.dof}</td>
-                    <td className="num">{row.f === null ? '' : fixed(row.f, 1)}</td>
-                    <td className="num">{row.p === null ? '' : row.p < 0.001 ? 'under 0.001' : fixed(row.p, 3)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Section>
+          <Variance rows={made.rows} />
         </>
       ) : (
         <Notice tone="hint">Effects appear as soon as a factor has changed between runs.</Notice>

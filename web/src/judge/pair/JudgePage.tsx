@@ -28,6 +28,18 @@ function mountsOfBoth({ a, b }: PairJudgement): string {
   return a.mounts === b.mounts && a.mounts === null ? mountsInWords(null) : [a, b].map((side) => mountsInWords(side.mounts)).join(' and ');
 }
 
+/** Which two variants are compared, on how much; nothing where a side is no variant. */
+const sidesWords = (judgement: PairJudgement) =>
+  judgement.a.variantId && judgement.b.variantId
+    ? `${judgement.a.name} against ${judgement.b.name}, ${judgement.a.runIds.length} and ${judgement.b.runIds.length} runs, ${mountsOfBoth(judgement)}`
+    : '';
+
+/** The spot whose temperature differs most. */
+function movedMost({ spots }: PairJudgement): string | undefined {
+  const size = (spot: PairJudgement['spots'][number]) => Math.abs(spot.comparison?.difference.value ?? 0);
+  return spots.filter((spot) => spot.comparison).sort((p, q) => size(q) - size(p))[0]?.spotId;
+}
+
 /** Where to go on from a comparison that has too little. */
 function NotYet({ study, verdict: { judgement } }: { study: Study; verdict: PairVerdict }) {
   return (
@@ -84,18 +96,11 @@ export function JudgePage() {
       </Sheet>
     );
   const { judgement } = verdict;
-  const ranked = [...judgement.spots]
-    .filter((spot) => spot.comparison)
-    .sort((p, q) => Math.abs(q.comparison!.difference.value) - Math.abs(p.comparison!.difference.value));
-  const shownId = search.get('spot') ?? ranked[0]?.spotId ?? study.spots[0]?.id ?? '';
+  const shownId = search.get('spot') ?? movedMost(judgement) ?? study.spots[0]?.id ?? '';
   const explainedSpot = judgement.spots.find((spot) => spot.spotId === explained);
   return (
     <Sheet
-      crumb={
-        judgement.a.variantId && judgement.b.variantId
-          ? `${crumb} / ${judgement.a.name} against ${judgement.b.name}, ${judgement.a.runIds.length} and ${judgement.b.runIds.length} runs, ${mountsOfBoth(judgement)}`
-          : crumb
-      }
+      crumb={[crumb, sidesWords(judgement)].filter(Boolean).join(' / ')}
       windowTitle={`Judge, ${study.title}`}
       heading={verdict.refusal ?? <Segments segments={verdict.sentence} />}
       under={

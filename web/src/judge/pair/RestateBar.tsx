@@ -12,6 +12,18 @@ function meanPower(verdict: PairVerdict): number | null {
   return row && row.a !== null && row.b !== null ? Math.round((10 * (row.a + row.b)) / 2) / 10 : null;
 }
 
+function SignedOffOnly({ on, onChange }: { on: boolean; onChange: (on: boolean) => void }) {
+  const id = useId();
+  return (
+    <span className="inline-flex items-center gap-2">
+      <input id={id} type="checkbox" className="size-4 accent-ink" checked={on} onChange={(event) => onChange(event.target.checked)} />
+      <label htmlFor={id} className="text-[0.93rem]">
+        signed-off runs only
+      </label>
+    </span>
+  );
+}
+
 /** At which load, restated how, of which runs: every change is in the address, and stands in words under the verdict. */
 export function RestateBar({
   study,
@@ -99,18 +111,7 @@ export function RestateBar({
           </output>
         </span>
       ) : null}
-      <span className="inline-flex items-center gap-2">
-        <input
-          id={`${id}-s`}
-          type="checkbox"
-          className="size-4 accent-ink"
-          checked={ask.signedOff}
-          onChange={(event) => put({ signed: event.target.checked ? '1' : '' })}
-        />
-        <label htmlFor={`${id}-s`} className="text-[0.93rem]">
-          signed-off runs only
-        </label>
-      </span>
+      <SignedOffOnly on={ask.signedOff} onChange={(on) => put({ signed: on ? '1' : '' })} />
     </div>
   );
 }

@@ -24,6 +24,20 @@ function FindingNote({ finding, linkOf }: { finding: Finding; linkOf: (runId: st
   );
 }
 
+function Expected({ predictions }: Pick<PairVerdict, 'predictions'>) {
+  const { text } = useDegrees();
+  return (
+    <MarginGroup title="Expected before the runs">
+      {predictions.map((prediction, i) => (
+        <Note key={i} tone={prediction.outcome === 'missed' ? 'caution' : 'plain'}>
+          {prediction.of ? `${capital(prediction.of)}: ` : ''}
+          {text(prediction.sentence)}
+        </Note>
+      ))}
+    </MarginGroup>
+  );
+}
+
 /** Everything that qualifies the verdict, each beside what it is about. */
 export function VerdictMargin({
   study,
@@ -118,16 +132,7 @@ export function VerdictMargin({
           ))}
         </MarginGroup>
       ) : null}
-      {predictions.length > 0 ? (
-        <MarginGroup title="Expected before the runs">
-          {predictions.map((prediction, i) => (
-            <Note key={i} tone={prediction.outcome === 'missed' ? 'caution' : 'plain'}>
-              {prediction.of ? `${capital(prediction.of)}: ` : ''}
-              {text(prediction.sentence)}
-            </Note>
-          ))}
-        </MarginGroup>
-      ) : null}
+      {predictions.length > 0 ? <Expected predictions={predictions} /> : null}
     </>
   );
 }

@@ -31,23 +31,26 @@ function writtenWords({ encoding, delimiter, decimal, headerLine, unitsLine }: S
   ].join(', ');
 }
 
+/** What a log is taken to be until somebody says otherwise. */
+const runOf = (study: Study, log: StagedLog): ImportRunBody => ({
+  variantId: (study.variants.find(({ name }) => name.toLowerCase() === log.guess.variant?.toLowerCase()) ?? study.variants[0])?.id ?? '',
+  timeColumn: log.guess.timeColumn ?? -1,
+  dateColumn: log.guess.dateColumn,
+  timeFormat: log.guess.timeFormat,
+  columns: log.guess.columns,
+  loadStartS: log.guess.loadStartS,
+  loadEndS: log.guess.loadEndS,
+  phases: log.guess.phases.map(({ kind, name, startS, endS, why }) => ({ kind, name, startS, endS, why })),
+  mount: log.guess.mount,
+  zone: ownZone(),
+  acceptOddTemperatures: false,
+  note: '',
+});
+
 function MapLog({ study, log, onOther }: { study: Study; log: StagedLog; onOther: () => void }) {
   const navigate = useNavigate();
   const [make, making] = useMakeRunOfLogMutation();
-  const [body, setBody] = useState<ImportRunBody>({
-    variantId: (study.variants.find(({ name }) => name.toLowerCase() === log.guess.variant?.toLowerCase()) ?? study.variants[0])?.id ?? '',
-    timeColumn: log.guess.timeColumn ?? -1,
-    dateColumn: log.guess.dateColumn,
-    timeFormat: log.guess.timeFormat,
-    columns: log.guess.columns,
-    loadStartS: log.guess.loadStartS,
-    loadEndS: log.guess.loadEndS,
-    phases: log.guess.phases.map(({ kind, name, startS, endS, why }) => ({ kind, name, startS, endS, why })),
-    mount: log.guess.mount,
-    zone: ownZone(),
-    acceptOddTemperatures: false,
-    note: '',
-  });
+  const [body, setBody] = useState<ImportRunBody>(() => runOf(study, log));
   const { data: trace } = useLogTraceQuery(log.id);
   const phases = body.phases ?? [];
   const [job, setJob] = useState('');

@@ -59,25 +59,75 @@ function OneClock({ run, found, offsetS }: { run: Run; found: LogAlignment; offs
   );
 }
 
+type Recorded = Run['channels'][number];
+
+/** The channel of a run in which a change of load shows best. */
+const showsLoad = (recorded: readonly Recorded[]): Recorded | undefined =>
+  recorded.find(({ role }) => role === 'throughput') ?? recorded.find(({ role }) => role === 'power') ?? recorded[0];
+
+/** The column of a log that shows the load as the run does. */
+function likelyColumn({ guess }: StagedLog, role: Recorded['role'] | undefined): number {
+  const [likely] = [role, 'throughput', 'power', 'utilisation'].flatMap((wanted) => guess.columns.find((map) => map.role === wanted) ?? []);
+  return (likely ?? guess.columns[0])?.column ?? (guess.timeColumn === 0 ? 1 : 0);
+}
+
+/** What the run has already is not offered again. */
+const newColumns = (log: StagedLog, run: Run) =>
+  log.guess.columns.filter(
+    ({ role, spotId }) => role !== 'mark' && !run.channels.some((own) => own.role === role && own.spotId === spotId),
+  );
+
+function nameOf(study: Study, run: Run, key: string): string {
+  const own = run.channels.find((entry) => entry.key === key);
+  return study.spots.find((spot) => spot.id === own?.spotId)?.name ?? own?.role ?? key;
+}
+
+function ColumnChoice({
+  log,
+  timeColumn,
+  value,
+  onChange,
+}: {
+  log: StagedLog;
+  timeColumn: number;
+  value: number;
+  onChange: (column: number) => void;
+}) {
+  return (
+    <ChoiceField
+      label="The log shows it in"
+      pointer="/column"
+      value={String(value)}
+      onChange={(chosen) => onChange(Number(chosen))}
+      options={log.columns.filter(({ index }) => index !== timeColumn).map(({ index, name }) => ({ value: String(index), label: name }))}
+    />
+  );
+}
+
+/** Why it was not added; where its unit is doubted, it may be said to be right. */
+function NotAdded({ error, onAccept }: { error: Parameters<typeof sentenceOf>[0]; onAccept: () => void }) {
+  const sentence = sentenceOf(error);
+  const asksUnits = sentence?.includes('is this °F?') ?? false;
+  return (
+    <Notice tone="error" action={asksUnits ? <Button onClick={onAccept}>It is °C, add it</Button> : undefined}>
+      {sentence}
+    </Notice>
+  );
+}
+
 /** Another log of a run that is there already, by another clock: laid over it, moved by the load step that both show. */
 export function JoinLog({ study, log, run, onOther }: { study: Study; log: StagedLog; run: Run; onOther: () => void }) {
   const navigate = useNavigate();
   const recorded = run.channels.filter((channel) => channel.role !== 'hand');
-  const seenByRun = recorded.find(({ role }) => role === 'throughput') ?? recorded.find(({ role }) => role === 'power') ?? recorded[0];
+  const seenByRun = showsLoad(recorded);
   const [channel, setChannel] = useState(seenByRun?.key ?? '');
-  const likely = [seenByRun?.role, 'throughput', 'power', 'utilisation'].flatMap(
-    (role) => log.guess.columns.find((map) => map.role === role) ?? [],
-  );
-  const [column, setColumn] = useState((likely[0] ?? log.guess.columns[0])?.column ?? (log.guess.timeColumn === 0 ? 1 : 0));
+  const [column, setColumn] = useState(likelyColumn(log, seenByRun?.role));
   const [body, setBody] = useState<JoinLogBody>({
     runId: run.id,
     timeColumn: log.guess.timeColumn ?? 0,
     dateColumn: log.guess.dateColumn,
     timeFormat: log.guess.timeFormat,
-    // What the run has already is not offered again.
-    columns: log.guess.columns.filter(
-      ({ role, spotId }) => role !== 'mark' && !run.channels.some((own) => own.role === role && own.spotId === spotId),
-    ),
+    columns: newColumns(log, run),
     offsetS: 0,
     acceptOddTemperatures: false,
   });
@@ -95,17 +145,13 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
     });
   }, [align, study.id, log.id, run.id, timeColumn, timeFormat, column, channel]);
   const found = aligning.data;
-  const nameOf = (key: string) => {
-    const own = run.channels.find((entry) => entry.key === key);
-    return study.spots.find((spot) => spot.id === own?.spotId)?.name ?? own?.role ?? key;
-  };
-  const submit = async (accept: boolean) => {
+  const submit = async (acceptOddTemperatures: boolean) => {
     const id = crypto.randomUUID();
     setJob(id);
-    const result = await join({ studyId: study.id, logId: log.id, fileName: log.fileName, body: { ...body, acceptOddTemperatures: accept }, job: id }); // prettier-ignore
+    const asked = { studyId: study.id, logId: log.id, fileName: log.fileName, job: id };
+    const result = await join({ ...asked, body: { ...body, acceptOddTemperatures } });
     if ('data' in result && result.data) void navigate(`/studies/${study.id}/run/${run.id}`);
   };
-  const asksUnits = sentenceOf(joining.error ?? null)?.includes('is this °F?') ?? false;
   return (
     <ProblemsContext.Provider value={[]}>
       <Section
@@ -133,17 +179,9 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
             pointer="/channel"
             value={channel}
             onChange={setChannel}
-            options={recorded.map(({ key }) => ({ value: key, label: nameOf(key) }))}
+            options={recorded.map(({ key }) => ({ value: key, label: nameOf(study, run, key) }))}
           />
-          <ChoiceField
-            label="The log shows it in"
-            pointer="/column"
-            value={String(column)}
-            onChange={(value) => setColumn(Number(value))}
-            options={log.columns
-              .filter(({ index }) => index !== timeColumn)
-              .map(({ index, name }) => ({ value: String(index), label: name }))}
-          />
+          <ColumnChoice log={log} timeColumn={timeColumn} value={column} onChange={setColumn} />
           <ChoiceField
             label="Time is given as"
             pointer="/timeFormat"
@@ -163,11 +201,7 @@ export function JoinLog({ study, log, run, onOther }: { study: Study; log: Stage
         {aligning.error ? <Notice tone="error">{sentenceOf(aligning.error)}</Notice> : null}
         {found ? <OneClock run={run} found={found} offsetS={body.offsetS} /> : null}
       </Section>
-      {joining.error ? (
-        <Notice tone="error" action={asksUnits ? <Button onClick={() => void submit(true)}>It is °C, add it</Button> : undefined}>
-          {sentenceOf(joining.error)}
-        </Notice>
-      ) : null}
+      {joining.error ? <NotAdded error={joining.error} onAccept={() => void submit(true)} /> : null}
       {joining.isLoading ? <ImportProgress key={job} job={job} /> : null}
       <Button look="strong" disabled={joining.isLoading || body.columns.length === 0} onClick={() => void submit(false)}>
         {joining.isLoading ? 'Adding…' : `Add it to run ${run.number}`}

@@ -6,6 +6,25 @@ import { Dialogue } from '../../ui/Dialogue.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { ControlField } from '../start/ControlField.tsx';
 
+/** What the rig may set by itself. */
+function ControlChoice({ controls, chosen, onChoose }: { controls: LinkControl[]; chosen: string; onChoose: (key: string) => void }) {
+  return (
+    <div>
+      <label htmlFor="change-control" className="mb-1 block text-[0.87rem] text-soft">
+        Let the rig set
+      </label>
+      <select id="change-control" className="field-box" value={chosen} onChange={(event) => onChoose(event.target.value)}>
+        <option value="">nothing: it is done by hand</option>
+        {controls.map((entry) => (
+          <option key={entry.key} value={entry.key}>
+            {entry.label}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
 /** Something is changed under way: by hand, in words, or by the rig; it opens a phase of its own unless it is only a note. */
 export function ChangeDialogue({
   runId,
@@ -66,27 +85,14 @@ export function ChangeDialogue({
         />
         {controls.length > 0 ? (
           <div className="mt-3 grid gap-3 sm:grid-cols-2">
-            <div>
-              <label htmlFor="change-control" className="mb-1 block text-[0.87rem] text-soft">
-                Let the rig set
-              </label>
-              <select
-                id="change-control"
-                className="field-box"
-                value={control}
-                onChange={(event) => {
-                  setControl(event.target.value);
-                  setValue(controls.find((candidate) => candidate.key === event.target.value)?.usual ?? '');
-                }}
-              >
-                <option value="">nothing: it is done by hand</option>
-                {controls.map((entry) => (
-                  <option key={entry.key} value={entry.key}>
-                    {entry.label}
-                  </option>
-                ))}
-              </select>
-            </div>
+            <ControlChoice
+              controls={controls}
+              chosen={control}
+              onChoose={(key) => {
+                setControl(key);
+                setValue(controls.find((candidate) => candidate.key === key)?.usual ?? '');
+              }}
+            />
             {chosen ? <ControlField control={chosen} value={value} onChange={setValue} /> : null}
           </div>
         ) : null}

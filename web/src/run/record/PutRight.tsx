@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useWatch } from 'react-hook-form';
 import { RunFactsBody, type ChannelFactBody, type LogPhaseBody, type Run, type Study } from '@red-ember/contract';
 import { sentenceOf, usePutRightMutation } from '../../data/api.ts';
@@ -19,6 +19,29 @@ const phasesOf = (run: Run): LogPhaseBody[] =>
     startS,
     endS: endS ?? run.lengthS,
   }));
+
+function BeganAt({ value, onChange }: { value: string; onChange: (value: string | null) => void }) {
+  return (
+    <label className="block text-[0.87rem] text-soft">
+      Began at
+      <input
+        type="datetime-local"
+        className="field-box mt-1 text-[1rem] text-ink"
+        value={localOf(value)}
+        onChange={(event) => onChange(isoOf(event.target.value))}
+      />
+    </label>
+  );
+}
+
+function Folded({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <details className="mt-4">
+      <summary className="cursor-pointer">{title}</summary>
+      <div className="mt-2 overflow-x-auto">{children}</div>
+    </details>
+  );
+}
 
 function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => void }) {
   const [put, putting] = usePutRightMutation();
@@ -77,15 +100,7 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
               ...Array.from({ length: Math.max(9, mount ?? 0) }, (_, i) => ({ value: String(i + 1), label: String(i + 1) })),
             ]}
           />
-          <label className="block text-[0.87rem] text-soft">
-            Began at
-            <input
-              type="datetime-local"
-              className="field-box mt-1 text-[1rem] text-ink"
-              value={localOf(startedAt)}
-              onChange={(event) => setValue('startedAt', isoOf(event.target.value) ?? run.startedAt)}
-            />
-          </label>
+          <BeganAt value={startedAt} onChange={(next) => setValue('startedAt', next ?? run.startedAt)} />
         </div>
         {file ? (
           <div className="mt-4 overflow-x-auto">
@@ -93,27 +108,23 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
           </div>
         ) : null}
         {channels.length > 0 ? (
-          <details className="mt-4">
-            <summary className="cursor-pointer">What its channels read: roles and units</summary>
-            <div className="mt-2 overflow-x-auto">
-              <ChannelFacts
-                study={study}
-                channels={run.channels}
-                facts={channels as ChannelFactBody[]}
-                onChange={(next) => setValue('channels', next)}
-              />
-            </div>
-          </details>
+          <Folded title="What its channels read: roles and units">
+            <ChannelFacts
+              study={study}
+              channels={run.channels}
+              facts={channels as ChannelFactBody[]}
+              onChange={(next) => setValue('channels', next)}
+            />
+          </Folded>
         ) : null}
         {settings.length > 0 ? (
-          <details className="mt-4">
-            <summary className="cursor-pointer">What was held: settings and firmware</summary>
-            <div className="mt-2 grid gap-4 md:grid-cols-3">
+          <Folded title="What was held: settings and firmware">
+            <div className="grid gap-4 md:grid-cols-3">
               {settings.map(({ name = '' }, i) => (
                 <FormText key={name} control={control} name={`settings.${i}.value`} label={name} />
               ))}
             </div>
-          </details>
+          </Folded>
         ) : null}
       </FormProblems>
       {putting.error ? <Notice tone="error">{sentenceOf(putting.error)}</Notice> : null}
