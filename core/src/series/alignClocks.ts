@@ -1,5 +1,5 @@
-import FFT from 'fft.js';
 import { InsufficientDataError, requirePositive } from '../errors.ts';
+import { correlate } from './correlate.ts';
 import { assertSeries, medianInterval, usable, type Series } from './series.ts';
 
 /** By how much one clock is off another, and how sure that is. */
@@ -29,28 +29,6 @@ function differences({ t, y }: Series, stepS: number): Float64Array {
     before = value;
   }
   return out;
-}
-
-/** Σ a[i]·b[i − lag] for every lag at once, by the convolution theorem; `at(lag)` reads it. */
-export function correlate(a: Float64Array, b: Float64Array): (lag: number) => number {
-  const size = 2 ** Math.ceil(Math.log2(a.length + b.length));
-  const fft = new FFT(size);
-  const spectrum = (values: Float64Array) => {
-    const padded = Array.from({ length: size }, (_, i) => values[i] ?? 0);
-    const out = fft.createComplexArray();
-    fft.realTransform(out, padded);
-    fft.completeSpectrum(out);
-    return out;
-  };
-  const [p, q] = [spectrum(a), spectrum(b)];
-  for (let i = 0; i < 2 * size; i += 2) {
-    const [re, im] = [p[i]! * q[i]! + p[i + 1]! * q[i + 1]!, p[i + 1]! * q[i]! - p[i]! * q[i + 1]!];
-    p[i] = re;
-    p[i + 1] = im;
-  }
-  const product = fft.createComplexArray();
-  fft.inverseTransform(product, p);
-  return (lag) => product[2 * ((lag + size) % size)]!;
 }
 
 const energy = (values: Float64Array) => values.reduce((sum, value) => sum + value * value, 0);

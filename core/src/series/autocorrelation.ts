@@ -1,3 +1,23 @@
+import { correlate } from './correlate.ts';
+
+/** As many lags are summed one by one: nearly every record has ended by then, and a transform would cost more. */
+const DIRECT_LAGS = 256;
+
+/** Σ c[i]·c[i + lag]/n by lag, asked for in turn from none on: one by one at first, then all at once. */
+function autocovariancesOf(centred: Float64Array): (lag: number) => number {
+  const n = centred.length;
+  let all: ((lag: number) => number) | null = null;
+  return (lag) => {
+    if (lag >= DIRECT_LAGS) {
+      all ??= correlate(centred, centred);
+      return all(lag) / n;
+    }
+    let sum = 0;
+    for (let i = 0; i + lag < n; i++) sum += centred[i]! * centred[i + lag]!;
+    return sum / n;
+  };
+}
+
 /**
  * How many samples of a correlated sequence count as one: 1 + 2Σρ_k by Geyer's initial positive sequence, at least 1.
  *
@@ -14,11 +34,7 @@ export function correlationFactor(values: ArrayLike<number>): number {
   for (let i = 0; i < n; i++) mean += values[i]! / n;
   const centred = new Float64Array(n);
   for (let i = 0; i < n; i++) centred[i] = values[i]! - mean;
-  const autocovariance = (lag: number): number => {
-    let sum = 0;
-    for (let i = 0; i + lag < n; i++) sum += centred[i]! * centred[i + lag]!;
-    return sum / n;
-  };
+  const autocovariance = autocovariancesOf(centred);
   const variance = autocovariance(0);
   if (!(variance > 0)) return 1;
   let pairs = 0;

@@ -1,5 +1,5 @@
 import { InsufficientDataError, requirePositive } from '../errors.ts';
-import { correlate } from './alignClocks.ts';
+import { correlate } from './correlate.ts';
 import { assertSeries, medianInterval, usable, type Series } from './series.ts';
 
 /** By how much one clock is off another by something that both have seen, and how it was told. */
