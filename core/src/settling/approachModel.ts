@@ -1,4 +1,5 @@
 import { CholeskyDecomposition, Matrix, pseudoInverse } from 'ml-matrix';
+import { decaying, dot, evenStep } from './columns.ts';
 
 /**
  * The curve behind `fitApproach`, in the form in which it is fitted:
@@ -73,26 +74,34 @@ interface Evaluation {
   p: number;
 }
 
-function evaluate(problem: Problem, curve: Curve): Evaluation {
+/** @param step of evenly spaced samples, 0 where they are not */
+function evaluate(problem: Problem, curve: Curve, step = evenStep(problem.x)): Evaluation {
   const pinned = problem.start !== null;
+  const { x, y, weight } = problem;
+  const n = x.length;
   const p = parameterCount(curve.terms.length, pinned);
+  const residuals = y.map((value) => value - curve.asymptote);
+  const columns: Float64Array[] = pinned ? [] : [new Float64Array(n).fill(1)];
+  for (const { c, tau } of curve.terms) {
+    const byAmount = decaying(x, step, tau);
+    const byTime = new Float64Array(n);
+    for (let i = 0; i < n; i++) {
+      const e = byAmount[i]!;
+      residuals[i] = residuals[i]! + c * e;
+      byAmount[i] = pinned ? 1 - e : -e;
+      byTime[i] = (-c * e * x[i]!) / tau;
+    }
+    columns.push(byAmount, byTime);
+  }
+  const weighted = (column: Float64Array) => (weight ? column.map((value, i) => weight[i]! * value) : column);
   const jtj = new Float64Array(p * p);
   const jtr = new Float64Array(p);
-  const g = new Float64Array(p);
-  const { x, y, weight } = problem;
-  let squares = 0;
-  for (let i = 0; i < x.length; i++) {
-    const r = y[i]! - gradientAt(curve, pinned, x[i]!, g);
-    const w = weight ? weight[i]! : 1;
-    squares += w * r * r;
-    for (let a = 0; a < p; a++) {
-      const wg = w * g[a]!;
-      jtr[a] = jtr[a]! + wg * r;
-      for (let b = a; b < p; b++) jtj[a * p + b] = jtj[a * p + b]! + wg * g[b]!;
-    }
+  for (let a = 0; a < p; a++) {
+    const row = weighted(columns[a]!);
+    jtr[a] = dot(row, residuals);
+    for (let b = a; b < p; b++) jtj[a * p + b] = jtj[b * p + a] = dot(row, columns[b]!);
   }
-  for (let a = 0; a < p; a++) for (let b = 0; b < a; b++) jtj[a * p + b] = jtj[b * p + a]!;
-  return { squares, jtj, jtr, p };
+  return { squares: dot(weighted(residuals), residuals), jtj, jtr, p };
 }
 
 /** Lengths of the columns of J, so that kelvin and log-seconds weigh alike. */
@@ -137,7 +146,8 @@ function isAllowed(problem: Problem, curve: Curve): boolean {
 export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve: Curve; squares: number } {
   let curve = from;
   let idle = 0; // accepted steps in a row that gained next to nothing
-  let at = evaluate(problem, curve);
+  const even = evenStep(problem.x);
+  let at = evaluate(problem, curve, even);
   let lambda = 1e-3;
   const { p } = at;
   const damped = new Float64Array(p * p);
@@ -155,7 +165,7 @@ export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve
     }
     for (let a = 0; a < p; a++) step[a] = step[a]! / scale[a]!;
     const next = withParameters(curve, problem.start, step);
-    const there = isAllowed(problem, next) ? evaluate(problem, next) : null;
+    const there = isAllowed(problem, next) ? evaluate(problem, next, even) : null;
     if (there && there.squares <= at.squares) {
       const gain = at.squares - there.squares;
       curve = next;
@@ -170,15 +180,6 @@ export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve
   return { curve, squares: at.squares };
 }
 
-/** Spacing of evenly spaced samples; 0 where they are not. */
-export function evenStep(x: Float64Array): number {
-  const n = x.length;
-  if (n < 3) return 0;
-  const step = (x[n - 1]! - x[0]!) / (n - 1);
-  for (let i = 1; i < n; i++) if (Math.abs(x[i]! - x[i - 1]! - step) > 1e-9 * step) return 0;
-  return step;
-}
-
 /**
  * Best amplitudes for any choice out of a grid of time constants: the problem is linear in them (variable projection, Golub &
  * Pereyra 1973). The products of all columns are summed once, so that trying a choice costs no pass over the samples.
@@ -189,7 +190,7 @@ export class AmplitudeSearch {
   private readonly columns: number;
   private readonly base: number;
   private readonly free: boolean;
-  private total = 0;
+  private readonly total: number;
 
   constructor(
     private readonly problem: Problem,
@@ -204,28 +205,22 @@ export class AmplitudeSearch {
     const q = taus.length + 1;
     this.columns = q;
     this.gram = new Float64Array(q * q);
-    this.rhs = new Float64Array(q);
-    const row = new Float64Array(q);
-    // From one sample to the next every column shrinks by a factor; where samples are evenly spaced it is the same one throughout.
     const step = evenStep(x);
-    const decay = Float64Array.from(taus, (tau) => Math.exp(-step / tau));
-    const now = Float64Array.from(taus, (tau) => Math.exp(-(x[0] ?? 0) / tau));
-    for (let i = 0; i < x.length; i++) {
-      row[0] = 1;
-      for (let k = 0; k < taus.length; k++) {
-        const e = step > 0 ? now[k]! : Math.exp(-x[i]! / taus[k]!);
-        if (step > 0) now[k] = e * decay[k]!;
-        row[k + 1] = this.free ? -e : 1 - e;
-      }
-      const w = weight ? weight[i]! : 1;
-      const value = y[i]! - this.base;
-      this.total += w * value * value;
-      for (let r = 0; r < q; r++) {
-        const wr = w * row[r]!;
-        this.rhs[r] = this.rhs[r]! + wr * value;
-        const last = most === 1 && r > 0 ? r : q - 1;
-        for (let c = r; c <= last; c++) this.gram[r * q + c] = this.gram[r * q + c]! + wr * row[c]!;
-      }
+    const columns: Float64Array[] = [new Float64Array(x.length).fill(1)];
+    for (const tau of taus) {
+      const column = decaying(x, step, tau);
+      for (let i = 0; i < column.length; i++) column[i] = this.free ? -column[i]! : 1 - column[i]!;
+      columns.push(column);
+    }
+    const values = y.map((value) => value - this.base);
+    const weighted = (column: Float64Array) => (weight ? column.map((value, i) => weight[i]! * value) : column);
+    this.total = dot(weighted(values), values);
+    this.rhs = new Float64Array(q);
+    for (let r = 0; r < q; r++) {
+      const row = weighted(columns[r]!);
+      this.rhs[r] = dot(row, values);
+      const last = most === 1 && r > 0 ? r : q - 1;
+      for (let c = r; c <= last; c++) this.gram[r * q + c] = dot(row, columns[c]!);
     }
   }
 

@@ -1,4 +1,4 @@
-import { evenStep } from './approachModel.ts';
+import { centre, decaying, dot, evenStep } from './columns.ts';
 
 /** Fast time constants that are tried beside each, before the best is refined. */
 const FAST = 24;
@@ -43,54 +43,79 @@ export function meanBehind(curve: LateCurve, x: number, readS: number): number {
   return total / looks - amountAt(curve, x);
 }
 
-export function centre(values: Float64Array): Float64Array {
-  let mean = 0;
-  for (const value of values) mean += value / values.length;
-  for (let i = 0; i < values.length; i++) values[i] = values[i]! - mean;
-  return values;
+/** A time constant's column −e^{−x/τ} with the asymptote taken out, and its own square. */
+interface Column {
+  tau: number;
+  col: Float64Array;
+  gg: number;
 }
 
-export function dot(a: Float64Array, b: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
-  return sum;
-}
+/** Columns over one set of points. Each is worked out once, for both ways in which an approach may go and for all that is asked of it. */
+export class Columns {
+  private readonly step: number;
+  private readonly known = new Map<number, Column>();
 
-/** A column with the asymptote taken out: −(x/τ)^power·e^{−x/τ}. @param step of evenly spaced points, 0 where they are not */
-function column(x: Float64Array, step: number, tau: number, power: 0 | 1 = 0): Float64Array {
-  const values = new Float64Array(x.length);
-  // From one point to the next it shrinks by one factor: far cheaper than an exponential each.
-  const shrinks = Math.exp(-step / tau);
-  let now = Math.exp(-x[0]! / tau);
-  for (let i = 0; i < x.length; i++) {
-    if (step === 0) now = Math.exp(-x[i]! / tau);
-    values[i] = power === 0 ? -now : (-now * x[i]!) / tau;
-    now *= shrinks;
+  constructor(readonly x: Float64Array) {
+    this.step = evenStep(x);
   }
-  return centre(values);
+
+  of(tau: number): Column {
+    let found = this.known.get(tau);
+    if (!found) {
+      const col = decaying(this.x, this.step, tau);
+      for (let i = 0; i < col.length; i++) col[i] = -col[i]!;
+      centre(col);
+      found = { tau, col, gg: dot(col, col) };
+      this.known.set(tau, found);
+    }
+    return found;
+  }
+
+  /** −(x/τ)·e^{−x/τ}, the asymptote taken out: along it the time constant moves a little. */
+  bent(tau: number): Float64Array {
+    const col = decaying(this.x, this.step, tau);
+    for (let i = 0; i < col.length; i++) col[i] = (-col[i]! * this.x[i]!) / tau;
+    return centre(col);
+  }
 }
 
-/** Solves a symmetric system of up to three unknowns; null where its columns cannot be told apart. */
-function solve(gram: number[][], right: number[]): number[] | null {
-  const n = right.length;
-  const a = gram.map((row, i) => [...row, right[i]!]);
+/** Solves a symmetric system of up to three unknowns for several right sides at once; null where its columns cannot be told apart. */
+function solve(gram: readonly number[][], rights: readonly number[][]): number[][] | null {
+  const n = gram.length;
+  const wide = n + rights.length;
+  const a: number[][] = [];
+  for (let i = 0; i < n; i++) {
+    const row = gram[i]!.slice();
+    for (const right of rights) row.push(right[i]!);
+    a.push(row);
+  }
   for (let k = 0; k < n; k++) {
-    if (!(a[k]![k]! > 1e-11 * gram[k]![k]!)) return null;
+    const pivot = a[k]!;
+    if (!(pivot[k]! > 1e-11 * gram[k]![k]!)) return null;
     for (let i = k + 1; i < n; i++) {
-      const share = a[i]![k]! / a[k]![k]!;
-      for (let j = k; j <= n; j++) a[i]![j] = a[i]![j]! - share * a[k]![j]!;
+      const row = a[i]!;
+      const share = row[k]! / pivot[k]!;
+      for (let j = k; j < wide; j++) row[j] = row[j]! - share * pivot[j]!;
     }
   }
-  const c = Array.from({ length: n }, () => 0);
-  for (let k = n - 1; k >= 0; k--) {
-    let value = a[k]![n]!;
-    for (let j = k + 1; j < n; j++) value -= a[k]![j]! * c[j]!;
-    c[k] = value / a[k]![k]!;
+  const solved: number[][] = [];
+  for (let at = n; at < wide; at++) {
+    const c = new Array<number>(n).fill(0);
+    for (let k = n - 1; k >= 0; k--) {
+      let value = a[k]![at]!;
+      for (let j = k + 1; j < n; j++) value -= a[k]![j]! * c[j]!;
+      c[k] = value / a[k]![k]!;
+    }
+    solved.push(c);
   }
-  return c;
+  return solved;
 }
 
-const sum = (p: readonly number[], q: readonly number[]) => p.reduce((total, value, i) => total + value * q[i]!, 0);
+function sum(p: readonly number[], q: readonly number[]): number {
+  let total = 0;
+  for (let i = 0; i < p.length; i++) total += p[i]! * q[i]!;
+  return total;
+}
 
 /** Golden-section search: where `f` was seen to be least, after so many looks inside the bracket. */
 export function golden(low: number, high: number, looks: number, f: (at: number) => number): number {
@@ -130,35 +155,62 @@ function keep(best: Best, squares: number, fastTau: number, fast: number, slow: 
   return squares;
 }
 
-/** A column of a time constant with its own square and its product with the values. */
-interface Part {
-  tau: number;
-  col: Float64Array;
-  gg: number;
+/** A column with its product with the values. */
+interface Part extends Column {
   r: number;
 }
+
+/** The fast part, the same moved a little, and the slow one: their products, what they share with the values, and what each leaves at the end. */
+interface Span {
+  products: number[][];
+  along: number[];
+  g: number[];
+}
+
+/** Which parts of a span are used together: all, the two that are apart, a fast one alone, the slow one alone. */
+const TOGETHER = [[0, 1, 2], [0, 2], [0, 1], [2]] as const;
 
 /** The points as they are searched: `y` turned so that the approach rises. */
 export class LateSearch {
   readonly total: number;
-  private readonly step: number;
   /** Fast time constants that are tried beside every slow one. */
   private readonly fast: Part[];
+  private readonly spans = new Map<LateCurve, Span>();
 
   constructor(
-    readonly x: Float64Array,
+    private readonly columns: Columns,
     readonly y: Float64Array,
     shortest: number,
     longest: number,
   ) {
     this.total = dot(y, y);
-    this.step = evenStep(x);
     this.fast = Array.from({ length: FAST }, (_, k) => this.part(shortest * (longest / shortest) ** (k / (FAST - 1))));
   }
 
   private part(tau: number): Part {
-    const col = column(this.x, this.step, tau);
-    return { tau, col, gg: dot(col, col), r: dot(col, this.y) };
+    const { col, gg } = this.columns.of(tau);
+    return { tau, col, gg, r: dot(col, this.y) };
+  }
+
+  private get end(): number {
+    return this.columns.x[this.columns.x.length - 1]!;
+  }
+
+  private spanOf(curve: LateCurve): Span {
+    const known = this.spans.get(curve);
+    if (known) return known;
+    const { fastTau, slowTau } = curve;
+    const cols = [this.columns.of(fastTau).col, this.columns.bent(fastTau), this.columns.of(slowTau).col];
+    const products: number[][] = [[], [], []];
+    for (let i = 0; i < 3; i++) for (let j = i; j < 3; j++) products[i]![j] = products[j]![i] = dot(cols[i]!, cols[j]!);
+    const left = Math.exp(-this.end / fastTau);
+    const span = {
+      products,
+      along: cols.map((col) => dot(col, this.y)),
+      g: [left, (left * this.end) / fastTau, Math.exp(-this.end / slowTau)],
+    };
+    this.spans.set(curve, span);
+    return span;
   }
 
   /** Least squares with a fast and a slow part, neither below zero; what it leaves over is kept where it is less than before. */
@@ -194,57 +246,51 @@ export class LateSearch {
    * Curves of a profile's time constants, the fast one moved a little, at which what remains at the end is smallest and largest among
    * those that leave no more than a level over: an ellipse cut by a line, in closed form.
    */
-  extremes({ fastTau, slowTau }: LateCurve, levels: readonly number[]): LateCurve[][] {
-    const end = this.x[this.x.length - 1]!;
-    const e = Math.exp(-end / fastTau);
-    const parts = [
-      { col: column(this.x, this.step, fastTau), g: e },
-      { col: column(this.x, this.step, fastTau, 1), g: (e * end) / fastTau },
-      { col: column(this.x, this.step, slowTau), g: Math.exp(-end / slowTau) },
-    ];
-    const products = parts.map((p) => parts.map((q) => dot(p.col, q.col)));
-    const along = parts.map((p) => dot(p.col, this.y));
+  extremes(curve: LateCurve, levels: readonly number[]): LateCurve[][] {
+    const { fastTau, slowTau } = curve;
+    const { products, along, g: leaves } = this.spanOf(curve);
     const found = levels.map((): LateCurve[] => []);
-    for (const use of [[0, 1, 2], [0, 2], [0, 1], [2]]) {
-      const g = use.map((k) => parts[k]!.g);
-      const gram = use.map((p) => use.map((q) => products[p]![q]!));
+    for (const use of TOGETHER) {
+      const g = use.map((k) => leaves[k]!);
       const right = use.map((k) => along[k]!);
-      const c = solve(gram, right);
-      const d = solve(gram, g);
-      if (!c || !d) continue;
+      const solved = solve(
+        use.map((p) => use.map((q) => products[p]![q]!)),
+        [right, g],
+      );
+      if (!solved) continue;
+      const [c, d] = [solved[0]!, solved[1]!];
       const left = this.total - sum(c, right);
       const reach = sum(g, d);
       if (!(reach > 0)) continue;
-      levels.forEach((level, i) => {
-        if (!(level >= left)) return;
-        for (const side of [-1, 1]) {
-          const step = side * Math.sqrt((level - left) / reach);
-          const value = (k: number) => (use.includes(k) ? c[use.indexOf(k)]! + step * d[use.indexOf(k)]! : 0);
-          const curve = { fastTau, slowTau, fast: value(0), bend: value(1), slow: value(2) };
-          if (curve.fast >= 0 && curve.slow >= 0 && amountAt(curve, end) >= 0) found[i]!.push(curve);
+      for (let i = 0; i < levels.length; i++) {
+        if (!(levels[i]! >= left)) continue;
+        const far = Math.sqrt((levels[i]! - left) / reach);
+        for (const step of [-far, far]) {
+          const amounts = [0, 0, 0];
+          for (let k = 0; k < use.length; k++) amounts[use[k]!] = c[k]! + step * d[k]!;
+          const there = { fastTau, slowTau, fast: amounts[0]!, bend: amounts[1]!, slow: amounts[2]! };
+          if (there.fast >= 0 && there.slow >= 0 && amountAt(there, this.end) >= 0) found[i]!.push(there);
         }
-      });
+      }
     }
     return found;
   }
 
   /** What remains at the end by least squares with one slow time constant, not held above zero, and its variance over that of the noise. */
-  estimate({ fastTau, slowTau }: LateCurve): { squares: number; k: number; v: number } | null {
-    const end = this.x[this.x.length - 1]!;
-    const e = Math.exp(-end / fastTau);
-    const cols = [column(this.x, this.step, fastTau), column(this.x, this.step, fastTau, 1), column(this.x, this.step, slowTau)];
-    const g = [e, (e * end) / fastTau, Math.exp(-end / slowTau)];
+  estimate(curve: LateCurve): { squares: number; k: number; v: number } | null {
+    const span = this.spanOf(curve);
     for (const from of [0, 2]) {
-      const use = cols.slice(from);
-      const gram = use.map((p) => use.map((q) => dot(p, q)));
-      const right = use.map((p) => dot(p, this.y));
-      const [c, d] = [solve(gram, right), solve(gram, g.slice(from))];
-      if (c && d) return { squares: this.total - sum(c, right), k: sum(c, g.slice(from)), v: sum(d, g.slice(from)) };
+      const [g, right] = [span.g.slice(from), span.along.slice(from)];
+      const solved = solve(
+        span.products.slice(from).map((row) => row.slice(from)),
+        [right, g],
+      );
+      if (solved) return { squares: this.total - sum(solved[0]!, right), k: sum(solved[0]!, g), v: sum(solved[1]!, g) };
     }
     return null;
   }
 
   residuals(curve: LateCurve): Float64Array {
-    return centre(this.y.map((value, i) => value + amountAt(curve, this.x[i]!)));
+    return centre(this.y.map((value, i) => value + amountAt(curve, this.columns.x[i]!)));
   }
 }

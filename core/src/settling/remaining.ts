@@ -1,7 +1,8 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { correlationFactor } from '../series/autocorrelation.ts';
 import { blockMeans, lowerBound, type Series } from '../series/series.ts';
-import { amountAt, APART, centre, CONSTANT, dot, golden, LateSearch, meanBehind, timeTo, type Profile } from './lateSearch.ts';
+import { centre, dot } from './columns.ts';
+import { amountAt, APART, Columns, CONSTANT, golden, LateSearch, meanBehind, timeTo, type Profile } from './lateSearch.ts';
 import { likelyOf } from './likelyRemaining.ts';
 
 /** How far an approach may still go. Kelvin are signed: positive where the settled value lies above the last one. */
@@ -149,9 +150,10 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
   let best = CONSTANT;
   let bestSign = 1;
   const all: { profile: Profile; search: LateSearch; sign: number }[] = [];
+  const columns = new Columns(x);
   const searches = [1, -1].map((sign) => ({
     sign,
-    search: new LateSearch(x, centre(points.y.map((value) => sign * value)), shortest, longestTauS / APART),
+    search: new LateSearch(columns, centre(points.y.map((value) => sign * value)), shortest, longestTauS / APART),
   }));
   const rises = points.y[n - 1]! >= points.y[0]! ? 1 : -1;
   for (const { sign, search } of searches.sort((p, q) => rises * (q.sign - p.sign))) {
