@@ -1,7 +1,8 @@
 import { statSync } from 'node:fs';
 import { MessageChannel } from 'node:worker_threads';
-import { Piscina } from 'piscina';
+import type { Piscina } from 'piscina';
 import { HttpProblem } from '../../http/problems.ts';
+import { threads } from '../../threads/threads.ts';
 import { LogProblem } from '../read/cells.ts';
 import { readTable, UnitQuestion, type Table, type TableBody } from '../read/readTable.ts';
 import { scanLog, type LogScan, type ScanOptions } from '../look/scanLog.ts';
@@ -52,12 +53,7 @@ export class ImportJobs {
   private pool: Piscina<{ task: WorkerTask; port: unknown }, WorkerAnswer> | null = null;
 
   private warm(): NonNullable<ImportJobs['pool']> {
-    this.pool ??= new Piscina({
-      filename: new URL('./startWorker.mjs', import.meta.url).href,
-      minThreads: 1,
-      maxThreads: 1,
-      execArgv: [],
-    });
+    this.pool ??= threads(new URL('./worker.ts', import.meta.url), 1);
     return this.pool;
   }
 

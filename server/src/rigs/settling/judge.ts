@@ -1,5 +1,5 @@
 import { settlingNow, settlingTrace, type Series, type BoundedSettling } from '@red-ember/core';
-import { Piscina } from 'piscina';
+import { threads } from '../../threads/threads.ts';
 
 /** One spot of one phase, as it is judged; copies, since what is handed over is gone for whoever had it. */
 export interface SettlingTask {
@@ -20,13 +20,7 @@ export const judgesHere: SettlingJudge = { judge: (task) => Promise.resolve(sett
 
 /** Judges in a thread: the watch over the load has no tens of milliseconds to give. */
 export class JudgesBeside implements SettlingJudge {
-  private readonly pool = new Piscina<SettlingTask, BoundedSettling | null>({
-    filename: new URL('./startWorker.mjs', import.meta.url).href,
-    minThreads: 1,
-    maxThreads: 1,
-    idleTimeout: Infinity,
-    execArgv: [],
-  });
+  private readonly pool = threads<SettlingTask, BoundedSettling | null>(new URL('./worker.ts', import.meta.url), 1);
 
   judge(task: SettlingTask): Promise<BoundedSettling | null> {
     return this.pool.run(task);
