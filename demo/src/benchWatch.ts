@@ -1,7 +1,7 @@
 /**
  * The watch over a load beside the heaviest reading there is: a study of 200 runs judged, lined up and reported, a hostile body, a
- * photograph and a long log imported, while a run goes on at the clock's own pace with twelve channels. How long the watch's event
- * loop was held up, whether a sample was lost, and whether the load stayed on.
+ * photograph and a long log imported, while a run goes on at the clock's own pace with twelve channels. How long other pages waited, how
+ * long the watch's event loop was held up, whether a sample was lost, and whether the load stayed on.
  */
 import { fork } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -91,6 +91,25 @@ const ask =
   };
 const line = (name: string, value: string) => console.log(`${name.padEnd(64)} ${value.padStart(12)}`);
 
+/** Asks again and again until it is told to end; then the longest that one of them took, ms. */
+function waited(work: () => Promise<unknown>): () => Promise<number> {
+  let longest = 0;
+  const end = new AbortController();
+  const asking = (async () => {
+    while (!end.signal.aborted) {
+      const begun = performance.now();
+      await work();
+      longest = Math.max(longest, performance.now() - begun);
+      await new Promise((done) => setTimeout(done, 20));
+    }
+  })();
+  return async () => {
+    end.abort();
+    await asking;
+    return longest;
+  };
+}
+
 /** The rig and whoever asks: in a process of their own, since what is large to read for them is not what is measured. */
 async function besides(port: number): Promise<void> {
   const call = ask(`http://127.0.0.1:${port}/api/v1`);
@@ -112,7 +131,9 @@ async function besides(port: number): Promise<void> {
     line(`  ${name}`, `${((performance.now() - begun) / 1000).toFixed(1)} s`);
   };
   console.log(`A run under load, and beside it a study of ${RUNS} runs that nobody has read yet`);
+  const longest = waited(() => call('GET', '/limits'));
   await timed('judged', () => call('GET', '/studies/many/verdict'));
+  line('  a page that asks for something else meanwhile waits, at most', `${(await longest()).toFixed(0)} ms`);
   await timed('lined up', () => call('GET', '/studies/many/field'));
   await timed('reported', () => call('GET', '/studies/many/report.html'));
   await timed('a hostile body of 300 kB', () =>

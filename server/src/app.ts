@@ -17,6 +17,7 @@ import { limitHandlers } from './limits/routes.ts';
 import { mountHandlers, photoUpload } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
 import { preflightHandlers } from './preflight/routes.ts';
+import { readFirst } from './readings/beside/readFirst.ts';
 import { readingHandlers } from './readings/routes.ts';
 import { rehearsalHandlers } from './rehearsals/routes.ts';
 import { reportHandlers } from './reports/routes.ts';
@@ -42,7 +43,7 @@ export interface AppOptions {
 
 /** Operations that need no rig, with what answers them: the desk's. */
 export function deskHandlers(desk: Desk) {
-  return {
+  const handlers = {
     ...studyHandlers(desk.studies),
     ...limitHandlers(desk.limits),
     ...instrumentHandlers(desk.instruments),
@@ -59,6 +60,7 @@ export function deskHandlers(desk: Desk) {
     ...reportHandlers(desk.reports),
     ...backupHandlers(desk.backups),
   };
+  return readFirst(handlers, desk.readings);
 }
 
 /** Operations by which rigs are looked at and runs are led, and the little that the page of a run needs besides: the watch's. */

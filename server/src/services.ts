@@ -23,6 +23,7 @@ import { MountService } from './mounts/service.ts';
 import { MountStore } from './mounts/store.ts';
 import { MountHistory, type KnowsMounts } from './preflight/knowledge.ts';
 import { PreflightService } from './preflight/service.ts';
+import type { Reviewer } from './readings/beside/reviewer.ts';
 import { ReadingService } from './readings/service.ts';
 import { ReviewStore } from './readings/store.ts';
 import { RehearsalService } from './rehearsals/service.ts';
@@ -47,8 +48,16 @@ import { VerdictService } from './verdicts/service.ts';
 export type Services = ReturnType<typeof createServices>;
 export type Desk = ReturnType<typeof createDesk>;
 
+/** What a desk is given in place of its own. */
+interface Lent {
+  limits?: LimitService;
+  jobs?: ImportJobs;
+  /** Reads runs beside the desk; it reads them itself, as they are asked for, where there is none. */
+  reviewer?: Reviewer;
+}
+
 /** Wires together, over one open database, everything that needs no rig: studies, imports, readings, verdicts, reports. */
-export function createDesk(db: Database, dataFolder: string, lent: { limits: LimitService; jobs: ImportJobs } | null = null) {
+export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   const studyStore = new StudyStore(db);
   const mountStore = new MountStore(db);
   const handStore = new HandStore(db);
@@ -59,13 +68,13 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
   const instrumentStore = new InstrumentStore(db);
   const surveyStore = new SurveyStore(db);
   const studies = new StudyService(studyStore, history);
-  const limits = lent?.limits ?? new LimitService(new LimitStore(db), history);
+  const limits = lent.limits ?? new LimitService(new LimitStore(db), history);
   const instruments = new InstrumentService(instrumentStore, history, studies);
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies);
   const seats = new SeatService(mounts, studies, runStore, samples);
   const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore);
-  const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore);
+  const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore, lent.reviewer);
   const signatures = new SignatureService(studies, runs, runStore, readings);
   const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore, signatures);
   const agreements = new AgreementService(studies, runStore, readings);
@@ -75,7 +84,7 @@ export function createDesk(db: Database, dataFolder: string, lent: { limits: Lim
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
   const mappings = new MappingStore(db);
-  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mounts, mappings, undefined, lent?.jobs);
+  const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mounts, mappings, undefined, lent.jobs);
   const logStudies = new LogStudyService(imports, studies, limits, runStore);
   return {
     stores: {

@@ -100,7 +100,7 @@ function solve(gram: readonly number[][], rights: readonly number[][]): number[]
   }
   const solved: number[][] = [];
   for (let at = n; at < wide; at++) {
-    const c = new Array<number>(n).fill(0);
+    const c: number[] = gram.map(() => 0);
     for (let k = n - 1; k >= 0; k--) {
       let value = a[k]![at]!;
       for (let j = k + 1; j < n; j++) value -= a[k]![j]! * c[j]!;

@@ -1,7 +1,7 @@
 import { chmodSync, existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import SQLite, { type Database } from 'better-sqlite3';
-import { wayOut } from './copies.ts';
+import { FILE, wayOut } from './copies.ts';
 import { DataProblem } from './dataProblem.ts';
 import { ownFolder } from './folderLease.ts';
 import { listMigrations, migrate } from './migrate.ts';
@@ -50,7 +50,7 @@ function plainly(file: string, error: unknown): DataProblem {
  */
 export function openDatabase(folder: string): Database {
   ownFolder(folder);
-  const file = join(folder, 'bench.sqlite');
+  const file = join(folder, FILE);
   try {
     if (existsSync(file) && statSync(file).size === 0 && !existsSync(`${file}-wal`)) throw new DataProblem(`${file} is empty.`);
     const db = opened(file);
@@ -66,6 +66,11 @@ export function openDatabase(folder: string): Database {
     const problem = plainly(file, error);
     throw new DataProblem(`${problem.message} ${wayOut(folder)}`, { cause: error });
   }
+}
+
+/** A connection to a bench that is open elsewhere in this server: it only reads. */
+export function openToRead(folder: string): Database {
+  return new SQLite(join(folder, FILE), { readonly: true, fileMustExist: true, timeout: BUSY_MS });
 }
 
 /** A bench in memory, gone when it is closed. */

@@ -4,11 +4,14 @@ import {
   correctSeries,
   DEFAULT_READING_RULES,
   METHOD_VERSION,
+  reviewOfFigures,
+  reviewRun,
   type ChosenWindow,
   type GivenFigures,
   type ReadAs,
   type RunPhase,
   type RunRecord,
+  type RunReview,
   type Series,
 } from '@red-ember/core';
 import {
@@ -117,3 +120,7 @@ export function recordOf(inputs: ReviewInputs, samplesOf: (key: string) => Serie
     locks: inputs.locks.map(({ key, ...lock }) => ({ ...lock, series: samplesOf(key) })),
   };
 }
+
+/** What is read off the samples that an input names. @param samplesOf as of `recordOf` */
+export const reviewOf = (inputs: ReviewInputs, samplesOf: (key: string) => Series): RunReview =>
+  inputs.figures ? reviewOfFigures(inputs.figures) : reviewRun(recordOf(inputs, samplesOf), inputs.rules);

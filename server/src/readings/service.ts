@@ -5,11 +5,9 @@ import {
   correctSeries,
   METHOD_VERSION,
   rectangularHalfWidth,
-  reviewOfFigures,
   changesOf,
   findOnset,
   lookedAtAround,
-  reviewRun,
   runFindings,
   type Disposition,
   type JudgedRun,
@@ -21,13 +19,14 @@ import {
   type Reaction,
   type Series,
 } from '@red-ember/core';
-import { lastingName, type Calibration, type Run, type RunReactions, type RunReadings, type Study } from '@red-ember/contract';
+import { goesOn, lastingName, type Calibration, type Run, type RunReactions, type RunReadings, type Study } from '@red-ember/contract';
 import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
-import { hashOf, inputsOf, recordOf } from './inputs.ts';
+import type { Reviewer } from './beside/reviewer.ts';
+import { hashOf, inputsOf, reviewOf } from './inputs.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { ReviewStore } from './store.ts';
@@ -55,12 +54,20 @@ export function judgeRules(study: Study): JudgeRules {
   return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, own, ...stopping };
 }
 
+/** Runs that are handed over to be read at a time. */
+const AT_A_TIME = 4;
+
 /** A log with more of either is looked at in part: each look costs some 30 ms. */
 const MOST_CHANGES = 24;
 const MOST_SPOTS = 16;
 
 /** Reads runs off their samples, and keeps what was read until samples, phases or method change. */
 export class ReadingService {
+  /** The state of the bench at which a run was found to be read, by its id: what has not changed since need not be looked at again. */
+  private readonly readAt = new Map<string, string>();
+  /** Runs that are being read beside, by id. */
+  private readonly inHand = new Map<string, Promise<void>>();
+
   constructor(
     private readonly runs: RunService,
     private readonly runStore: RunStore,
@@ -68,6 +75,8 @@ export class ReadingService {
     private readonly studies: StudyService,
     private readonly reviews: ReviewStore,
     private readonly instruments: InstrumentStore,
+    /** Reads runs beside this thread; null where they are read as they are asked for. */
+    private readonly reviewer: Reviewer | null = null,
   ) {}
 
   readings(runId: string): RunReadings {
@@ -176,18 +185,77 @@ export class ReadingService {
   }
 
   review(run: Run, study: Study): RunReview {
-    const inputs = inputsOf(run, study, this.instruments.correctionsOf(run.id));
-    const hash = hashOf(inputs);
+    const { inputs, hash } = this.asked(run, study);
     const stored = this.reviews.find(run.id, METHOD_VERSION, hash);
     if (stored) return stored;
-    const review = inputs.figures
-      ? reviewOfFigures(inputs.figures)
-      : reviewRun(
-          recordOf(inputs, (key) => this.samples.read(run.id, key)),
-          inputs.rules,
-        );
+    const review = reviewOf(inputs, (key) => this.samples.read(run.id, key));
     this.reviews.put(run.id, METHOD_VERSION, hash, review);
     return review;
+  }
+
+  /** What a run's review rests on, with the hash by which a review made of just that is found. */
+  private asked(run: Run, study: Study) {
+    const inputs = inputsOf(run, study, this.instruments.correctionsOf(run.id));
+    return { inputs, hash: hashOf(inputs) };
+  }
+
+  /** Has a run read that is about to be looked at. */
+  readRun(runId: string): Promise<void> {
+    return this.readBeside([runId]);
+  }
+
+  /** Has all runs read that judging a study rests on: its own, and those of the bench's other studies of its kind. */
+  readStudy(studyId: string): Promise<void> {
+    const others = this.runStore.otherStudies(studyId).map((other) => other.runId);
+    return this.readBeside([...this.runStore.measured(studyId).map(({ id }) => id), ...others]);
+  }
+
+  async readStudyOfRun(runId: string): Promise<void> {
+    const run = this.runStore.find(runId);
+    if (run) await this.readStudy(run.studyId);
+  }
+
+  /** Has every run of the bench read that was not, or not by these methods. */
+  readAll(): Promise<void> {
+    return this.readBeside(this.runStore.everMeasured());
+  }
+
+  /**
+   * Has runs read by the reviewer, with room between for whatever else is asked; nothing where there is none, or where they are read
+   * already. Few are handed over at a time, so that whoever asks next for one run need not wait for two hundred.
+   */
+  private async readBeside(runIds: readonly string[]): Promise<void> {
+    const { reviewer } = this;
+    if (!reviewer) return;
+    const stamp = this.runStore.resultsStamp();
+    const going = new Set<Promise<void>>();
+    for (const runId of runIds) {
+      if (this.readAt.get(runId) === stamp) continue;
+      const work = this.inHand.get(runId) ?? this.begin(runId, reviewer);
+      if (work) {
+        going.add(work);
+        void work.then(() => going.delete(work));
+      } else this.readAt.set(runId, stamp);
+      if (going.size >= AT_A_TIME) await Promise.race(going);
+      else await setImmediate();
+    }
+    await Promise.all(going);
+  }
+
+  /** Begins to read a run that is not read; null where there is nothing to do. A run that its thread dies over is given to another once more; what fails then is left to whoever needs it. */
+  private begin(runId: string, reviewer: Reviewer): Promise<void> | null {
+    const run = this.runStore.find(runId);
+    if (!run || goesOn(run)) return null;
+    const { inputs, hash } = this.asked(run, this.studies.get(run.studyId));
+    if (this.reviews.has(runId, METHOD_VERSION, hash)) return null;
+    const read = () => reviewer.review(runId, inputs);
+    const work = read()
+      .catch(read)
+      .then((review) => this.reviews.put(runId, METHOD_VERSION, hash, review))
+      .catch(() => undefined)
+      .finally(() => this.inHand.delete(runId));
+    this.inHand.set(runId, work);
+    return work;
   }
 
   /** A channel's samples with its calibration applied; what is stored stays as it was read. */

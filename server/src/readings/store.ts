@@ -12,6 +12,11 @@ export class ReviewStore {
     return row ? (JSON.parse(row.body, revive) as RunReview) : null;
   }
 
+  has(runId: string, methodVersion: string, inputs: string): boolean {
+    const found = this.db.prepare('SELECT 1 FROM review_cache WHERE run_id = ? AND method_version = ? AND inputs = ?').get(runId, methodVersion, inputs); // prettier-ignore
+    return found !== undefined;
+  }
+
   put(runId: string, methodVersion: string, inputs: string, review: RunReview): void {
     this.db
       .prepare(

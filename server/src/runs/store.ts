@@ -176,6 +176,17 @@ export class RunStore {
       .all(studyId, studyId) as { studyId: string; runId: string; variantId: string; source: Run['source'] }[];
   }
 
+  /** Every run of the bench that was made to be measured, the newest first. */
+  everMeasured(): string[] {
+    const rows = this.db
+      .prepare(
+        `SELECT r.id FROM run r JOIN study s ON s.id = r.study_id
+         WHERE s.deleted_at IS NULL AND r.purpose = 'measure' ORDER BY r.started_at DESC`,
+      )
+      .all() as { id: string }[];
+    return rows.map(({ id }) => id);
+  }
+
   insert(run: NewRun, id: string = newId()): string {
     this.atomically(() => {
       this.db

@@ -1,17 +1,22 @@
 import { Piscina } from 'piscina';
 
+/** By how much a patient thread is nicer than the server. */
+const PATIENT = 10;
+
 /**
  * Threads that do one kind of work beside the server's own.
  *
  * @param work module whose default export does one task, such as `new URL('./worker.ts', import.meta.url)`
  * @param most threads at a time; the first is started at once and kept
+ * @param patient they give way to whatever else wants the processor, where the system can tell threads apart
  */
-export function threads<Task, Answer>(work: URL, most: number): Piscina<Task, Answer> {
+export function threads<Task, Answer>(work: URL, most: number, { patient = false } = {}): Piscina<Task, Answer> {
   return new Piscina<Task, Answer>({
     filename: new URL('./start.mjs', import.meta.url).href,
     workerData: { work: work.href },
     minThreads: 1,
     maxThreads: most,
+    niceIncrement: patient ? PATIENT : 0,
     execArgv: [],
   });
 }

@@ -1,0 +1,139 @@
+import { join } from 'node:path';
+import SQLite, { type Database } from 'better-sqlite3';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { studyBody } from '@red-ember/testing';
+import { createDesk } from '../../services.ts';
+import { madeRun } from '../../tests/madeRun.ts';
+import { testBench, type TestBench } from '../../tests/testBench.ts';
+import { reviewOf, type ReviewInputs } from '../inputs.ts';
+import { readFirst } from './readFirst.ts';
+import { ReviewThreads, type Reviewer } from './reviewer.ts';
+
+let bench: TestBench;
+let db: Database;
+let studyId: string;
+const ids: string[] = [];
+
+beforeAll(async () => {
+  bench = await testBench();
+  db = new SQLite(join(bench.folder, 'bench.sqlite'));
+  studyId = (await bench.call('POST', '/api/v1/studies', studyBody())).json.id;
+  for (const [i, variantId] of ['v-bare', 'v-lid', 'v-bare', 'v-lid', 'v-bare', 'v-lid'].entries())
+    ids.push(madeRun(bench, studyId, variantId, `2026-03-0${i + 1}T08:00:00Z`, { top: [30 + i / 10, 40 - i] }));
+});
+afterAll(async () => {
+  db.close();
+  await bench.remove();
+});
+
+/** Reads here, and writes down what it was asked. */
+function watched(fails: (call: number) => boolean = () => false) {
+  const { samples } = bench.services.stores;
+  const asked: string[] = [];
+  let [now, most] = [0, 0];
+  const reviewer: Reviewer = {
+    async review(runId: string, inputs: ReviewInputs) {
+      asked.push(runId);
+      now++;
+      most = Math.max(most, now);
+      await new Promise((done) => setTimeout(done, 5));
+      now--;
+      if (fails(asked.length)) throw new Error('the thread is gone');
+      return reviewOf(inputs, (key) => samples.read(runId, key));
+    },
+    close: () => {},
+  };
+  return { reviewer, asked, most: () => most };
+}
+
+const desk = (reviewer: Reviewer) => {
+  db.prepare('DELETE FROM review_cache').run();
+  return createDesk(db, bench.folder, { reviewer });
+};
+/** What is still to be read when somebody judges: nothing, where it was read before. */
+const readLate = ({ stores }: ReturnType<typeof desk>) => vi.spyOn(stores.samples, 'read');
+
+describe('runs that are read beside', () => {
+  it('are read once, few at a time, and nothing is left to whoever judges', async () => {
+    const { reviewer, asked, most } = watched();
+    const here = desk(reviewer);
+    await Promise.all([here.readings.readStudy(studyId), here.readings.readRun(ids[0]!), here.readings.readAll()]);
+    expect([...asked].sort()).toEqual([...ids].sort());
+    expect(most()).toBeGreaterThan(1);
+    expect(most()).toBeLessThanOrEqual(4);
+    const late = readLate(here);
+    expect(here.verdicts.pair(studyId).judgement.a.runIds.length + here.verdicts.pair(studyId).judgement.b.runIds.length).toBe(6);
+    expect(late).not.toHaveBeenCalled();
+    await here.readings.readStudy(studyId);
+    expect(asked).toHaveLength(6);
+  });
+
+  it('are read anew when what they rest on changes, and only then', async () => {
+    const { reviewer, asked } = watched();
+    const here = desk(reviewer);
+    await here.readings.readStudy(studyId);
+    asked.length = 0;
+    const moved = await bench.call('PUT', `/api/v1/runs/${ids[2]}/windows/1`, { phase: 1, startS: 700, endS: 900 });
+    expect(moved.status).toBe(200);
+    await here.readings.readStudy(studyId);
+    // Whoever changed it may have read it already; nobody else's reading has gone.
+    expect(asked.filter((id) => id !== ids[2])).toEqual([]);
+    const late = readLate(here);
+    here.verdicts.pair(studyId);
+    expect(late).not.toHaveBeenCalled();
+  });
+
+  it('are given to another thread once more, and left to whoever asks after that', async () => {
+    const once = watched((call) => call === 1);
+    const first = desk(once.reviewer);
+    await first.readings.readRun(ids[0]!);
+    expect(once.asked).toEqual([ids[0], ids[0]]);
+    expect(readLate(first)).not.toHaveBeenCalled();
+
+    const never = watched(() => true);
+    const second = desk(never.reviewer);
+    await second.readings.readRun(ids[0]!);
+    expect(never.asked).toHaveLength(2);
+    const late = readLate(second);
+    expect(second.readings.readings(ids[0]!).runId).toBe(ids[0]);
+    expect(late).toHaveBeenCalled();
+  });
+
+  it('of nothing, of a run that is gone and of a study that nobody knows are none', async () => {
+    const { reviewer, asked } = watched();
+    const { readings } = desk(reviewer);
+    await readings.readRun('gone');
+    await readings.readStudyOfRun('gone');
+    await readings.readStudy('nothing');
+    expect(asked).toEqual([]);
+  });
+});
+
+describe('an operation that judges', () => {
+  it('has its runs read first, and one that does not is asked at once', async () => {
+    const { reviewer, asked } = watched();
+    const { readings } = desk(reviewer);
+    const order: string[] = [];
+    const handlers = readFirst({ verdict: () => void order.push(`judged after ${asked.length}`), study: () => void order.push('study') } as never, readings); // prettier-ignore
+    const ask = handlers as Record<'verdict' | 'study', (asked: object) => unknown>;
+    await ask.verdict({ params: { id: studyId } });
+    expect(order).toEqual(['judged after 6']);
+    expect(ask.study({ params: { id: studyId } })).toBeUndefined();
+    expect(order).toEqual(['judged after 6', 'study']);
+  });
+});
+
+it('a thread reads what would be read here', async () => {
+  const threads = new ReviewThreads(bench.folder, 2);
+  try {
+    const beside = desk(threads);
+    await beside.readings.readAll();
+    const late = readLate(beside);
+    const there = ids.map((id) => beside.readings.readings(id).review);
+    expect(late).not.toHaveBeenCalled();
+    db.prepare('DELETE FROM review_cache').run();
+    expect(there).toEqual(ids.map((id) => bench.services.readings.readings(id).review));
+  } finally {
+    threads.close();
+  }
+}, 60_000);

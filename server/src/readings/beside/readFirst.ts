@@ -1,0 +1,42 @@
+import type { OperationKey, ParamsOf } from '@red-ember/contract';
+import type { Handlers } from '../../http/serve.ts';
+import type { ReadingService } from '../service.ts';
+
+/** Which runs an operation reads before it can answer. */
+type Reads<K extends OperationKey> = (readings: ReadingService, params: ParamsOf<K>) => Promise<void>;
+
+const ofStudy = (readings: ReadingService, { id }: { id: string }) => readings.readStudy(id);
+const ofRun = (readings: ReadingService, { id }: { id: string }) => readings.readStudyOfRun(id);
+
+/**
+ * Operations that judge, with the runs that they rest on: a study's own and, since the bench lends its scatter, those of the bench's other
+ * studies of its kind. They are read beside the server's own work before the operation is answered.
+ */
+const READS: { [K in OperationKey]?: Reads<K> } = {
+  readings: (readings, { id }) => readings.readRun(id),
+  signature: ofRun,
+  verdict: ofStudy,
+  next: ofStudy,
+  lineUp: ofStudy,
+  scatter: ofStudy,
+  responses: ofStudy,
+  heldBack: ofStudy,
+  agreements: ofStudy,
+  report: ofStudy,
+  readingsCsv: ofStudy,
+  testerRecord: (readings) => readings.readAll(),
+};
+
+/** The same handlers, each with what it reads read first. */
+export function readFirst<H extends Partial<Handlers>>(handlers: H, readings: ReadingService): H {
+  const first: Record<string, unknown> = { ...handlers };
+  for (const [key, reads] of Object.entries(READS)) {
+    const handler = handlers[key as OperationKey] as ((asked: { params: object }) => unknown) | undefined;
+    if (!handler) continue;
+    first[key] = async (asked: { params: object }) => {
+      await (reads as Reads<never>)(readings, asked.params as never);
+      return handler(asked);
+    };
+  }
+  return first as H;
+}
