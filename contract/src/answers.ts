@@ -10,7 +10,7 @@ import type { BenchRig } from './live/live.ts';
 import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/mount.ts';
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
-import type { RunReactions, RunReadings } from './readings/readings.ts';
+import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
 import type { RunSignature } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
 import type { Run, RunLine, RunLoad, Trace } from './runs/run.ts';
@@ -46,6 +46,7 @@ export interface Answers {
   RunLoad: RunLoad;
   RunOfChannel: RunOfChannel;
   RunReadings: RunReadings;
+  BeingRead: BeingRead;
   RunSignature: RunSignature;
   RunReactions: RunReactions;
   StudyHeldBack: StudyHeldBack;

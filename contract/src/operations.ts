@@ -365,6 +365,12 @@ export const OPERATIONS = {
     query: { ...STRETCH, points: 'about so many a channel, 600 where nothing is said' },
     answer: 'Trace',
   },
+  beingRead: {
+    method: 'get',
+    path: '/studies/{id}/being-read',
+    summary: 'How far the runs have been read that judging a study rests on',
+    answer: 'BeingRead',
+  },
   readings: { method: 'get', path: '/runs/{id}/readings', summary: 'Everything read off a run', answer: 'RunReadings' },
   signature: {
     method: 'get',

@@ -8,6 +8,12 @@ export interface RunReactions {
   leftOut: { changes: number; spots: number };
 }
 
+/** How far the runs have been read that a study's pages wait for; none where nothing is being read. */
+export interface BeingRead {
+  runs: number;
+  read: number;
+}
+
 /** Everything read off one run, with what speaks against it. */
 export interface RunReadings {
   runId: string;

@@ -43,7 +43,7 @@ function open({ dataFolder, socket, access }: DeskOptions): void {
   server.listen(socket, () => {
     process.send?.({ ready: true });
     // After a new version every run is read anew; whoever looks at a study meanwhile has its runs read first.
-    setTimeout(() => void services.readings.readAll(), SETTLED_IN_MS).unref();
+    setTimeout(() => void services.readings.catchUp(), SETTLED_IN_MS).unref();
   });
   process.on('SIGTERM', () => {
     services.imports.jobs.close();

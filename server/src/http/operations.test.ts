@@ -202,6 +202,7 @@ describe('operations and answers', () => {
     await ask('next', { id });
     await ask('lineUp', { id });
     await ask('lineUp', { id }, undefined, { query: { loadsOf: own[0]!.id } });
+    await ask('beingRead', { id });
     await ask('agreements', { id });
     await ask('scatter', { id });
     await ask('testerRecord', {});

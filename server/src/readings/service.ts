@@ -1,4 +1,4 @@
-import { setImmediate } from 'node:timers/promises';
+import { setImmediate, setTimeout } from 'node:timers/promises';
 import {
   calibrate,
   calibrationDoubt,
@@ -19,7 +19,16 @@ import {
   type Reaction,
   type Series,
 } from '@red-ember/core';
-import { goesOn, lastingName, type Calibration, type Run, type RunReactions, type RunReadings, type Study } from '@red-ember/contract';
+import {
+  goesOn,
+  lastingName,
+  type BeingRead,
+  type Calibration,
+  type Run,
+  type RunReactions,
+  type RunReadings,
+  type Study,
+} from '@red-ember/contract';
 import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
@@ -54,6 +63,8 @@ export function judgeRules(study: Study): JudgeRules {
   return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, own, ...stopping };
 }
 
+/** How often it is looked whether somebody still waits, ms. */
+const WAITS_MS = 200;
 /** Runs that are handed over to be read at a time. */
 const AT_A_TIME = 4;
 
@@ -65,6 +76,8 @@ const MOST_SPOTS = 16;
 export class ReadingService {
   /** The state of the bench at which a run was found to be read, by its id: what has not changed since need not be looked at again. */
   private readonly readAt = new Map<string, string>();
+  /** How far they have come, by the study that is waited for. */
+  private readonly going = new Map<string, BeingRead>();
   /** Runs that are being read beside, by id. */
   private readonly inHand = new Map<string, Promise<void>>();
 
@@ -205,9 +218,21 @@ export class ReadingService {
   }
 
   /** Has all runs read that judging a study rests on: its own, and those of the bench's other studies of its kind. */
-  readStudy(studyId: string): Promise<void> {
+  async readStudy(studyId: string): Promise<void> {
     const others = this.runStore.otherStudies(studyId).map((other) => other.runId);
-    return this.readBeside([...this.runStore.measured(studyId).map(({ id }) => id), ...others]);
+    const runIds = [...this.runStore.measured(studyId).map(({ id }) => id), ...others];
+    const going: BeingRead = { runs: runIds.length, read: 0 };
+    this.going.set(studyId, going);
+    try {
+      await this.readBeside(runIds, () => going.read++);
+    } finally {
+      // Somebody who came later may be shown by now.
+      if (this.going.get(studyId) === going) this.going.delete(studyId);
+    }
+  }
+
+  beingRead(studyId: string): BeingRead {
+    return this.going.get(studyId) ?? { runs: 0, read: 0 };
   }
 
   async readStudyOfRun(runId: string): Promise<void> {
@@ -220,22 +245,39 @@ export class ReadingService {
     return this.readBeside(this.runStore.everMeasured());
   }
 
+  /** The same in its own time: whoever waits for a study goes first. */
+  async catchUp(): Promise<void> {
+    for (const runId of this.runStore.everMeasured()) {
+      while (this.going.size > 0) await setTimeout(WAITS_MS);
+      await this.readRun(runId);
+    }
+  }
+
   /**
    * Has runs read by the reviewer, with room between for whatever else is asked; nothing where there is none, or where they are read
    * already. Few are handed over at a time, so that whoever asks next for one run need not wait for two hundred.
    */
-  private async readBeside(runIds: readonly string[]): Promise<void> {
+  private async readBeside(runIds: readonly string[], onRead: () => void = () => {}): Promise<void> {
     const { reviewer } = this;
     if (!reviewer) return;
     const stamp = this.runStore.resultsStamp();
     const going = new Set<Promise<void>>();
     for (const runId of runIds) {
-      if (this.readAt.get(runId) === stamp) continue;
+      if (this.readAt.get(runId) === stamp) {
+        onRead();
+        continue;
+      }
       const work = this.inHand.get(runId) ?? this.begin(runId, reviewer);
       if (work) {
         going.add(work);
-        void work.then(() => going.delete(work));
-      } else this.readAt.set(runId, stamp);
+        void work.then(() => {
+          going.delete(work);
+          onRead();
+        });
+      } else {
+        this.readAt.set(runId, stamp);
+        onRead();
+      }
       if (going.size >= AT_A_TIME) await Promise.race(going);
       else await setImmediate();
     }

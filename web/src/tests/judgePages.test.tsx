@@ -94,6 +94,21 @@ const throttle = (minutes: number | null): Partial<RunReview> => ({
   },
 });
 
+describe('runs that are still to be read', () => {
+  it('are counted while a page waits for them', async () => {
+    let answer: (verdict: PairVerdict) => void = () => {};
+    const server = new FakeServer()
+      .on('GET /studies/s1/verdict', () => new Promise((done) => (answer = done)))
+      .on('GET /studies/s1/being-read', { runs: 200, read: 57 });
+    renderAt('/studies/s1/judge', <JudgePage />, server);
+    expect(await screen.findByText('Reading the runs and weighing them…')).toBeTruthy();
+    expect(await screen.findByText(/^57 of 200 runs read/, {}, { timeout: 5000 })).toBeTruthy();
+    expect(screen.getByRole('progressbar', { name: 'Reading the runs' }).getAttribute('value')).toBe(String(57 / 200));
+    answer(made.verdict(made.study()));
+    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+  });
+});
+
 describe('all at once', () => {
   it('ranks with groups, and says who cannot be told apart', async () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES));

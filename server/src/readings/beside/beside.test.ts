@@ -68,6 +68,42 @@ describe('runs that are read beside', () => {
     expect(asked).toHaveLength(6);
   });
 
+  it('say how far they have come, and nothing once they are read', async () => {
+    const { reviewer, asked } = watched();
+    const { readings } = desk(reviewer);
+    expect(readings.beingRead(studyId)).toEqual({ runs: 0, read: 0 });
+    const done = readings.readStudy(studyId);
+    const seen: number[] = [];
+    const end = { reached: false };
+    void done.then(() => (end.reached = true));
+    while (!end.reached) {
+      const { runs, read } = readings.beingRead(studyId);
+      if (runs > 0) seen.push(read);
+      await new Promise((next) => setTimeout(next, 1));
+    }
+    expect(asked).toHaveLength(6);
+    expect(seen).toEqual([...seen].sort((p, q) => p - q));
+    expect(seen[0]).toBe(0);
+    expect(seen.some((read) => read > 0 && read < 6)).toBe(true);
+    expect(readings.beingRead(studyId)).toEqual({ runs: 0, read: 0 });
+  });
+
+  it('are caught up with while nobody waits for a study, and stand back while somebody does', async () => {
+    const { reviewer, asked } = watched();
+    const { readings } = desk(reviewer);
+    const study = readings.readStudy(studyId);
+    const all = readings.catchUp();
+    await study;
+    expect(asked).toHaveLength(6);
+    await all;
+    expect(asked).toHaveLength(6);
+
+    const alone = watched();
+    await desk(alone.reviewer).readings.catchUp();
+    expect([...alone.asked].sort()).toEqual([...ids].sort());
+    expect(alone.most()).toBe(1);
+  });
+
   it('are read anew when what they rest on changes, and only then', async () => {
     const { reviewer, asked } = watched();
     const here = desk(reviewer);

@@ -6,11 +6,12 @@ import { sentenceOf, useHeldBackQuery } from '../../data/api.ts';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { valueTicks } from '../../ui/tracePath.ts';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { ReadingRuns } from '../ReadingRuns.tsx';
 import { heldByVariant, type HeldVariant } from './heldByVariant.ts';
 
 /** Each is hatched in a way of its own, so that it needs no colour to be told. */
@@ -178,7 +179,7 @@ export function HeldPage() {
       }
     >
       <JudgeTabs />
-      {isLoading ? <Waiting what="Reading the runs" /> : null}
+      {isLoading ? <ReadingRuns studyId={study.id} /> : null}
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
       {currentData && all.length === 0 ? (
         <Notice tone="hint">Nothing was watched yet that says how much the part did: record its throughput, or its clock.</Notice>

@@ -4,13 +4,14 @@ import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { NumberField } from '../../ui/Field.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { CapacitorLife, CarriedComponents } from './CarriedComponents.tsx';
 import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
 import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { ReadingRuns } from '../ReadingRuns.tsx';
 import { useLineUp } from './useLineUp.ts';
 
 function headingOf(made: Carry, sideName: string, place: string): string {
@@ -70,7 +71,7 @@ export function CarryPage() {
       }
     >
       {({ body, change }) => {
-        if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <Waiting what="Reading the runs" />;
+        if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <ReadingRuns studyId={study.id} />;
         const judging = body.judging ?? blankJudging();
         if (!side)
           return (

@@ -8,13 +8,14 @@ import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { NumberField, TextField } from '../../ui/Field.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { choiceTable, type ChoiceTable } from './choices.ts';
 import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { ReadingRuns } from '../ReadingRuns.tsx';
 import { useLineUp } from './useLineUp.ts';
 
 const CRITERION_NAMES: Record<CriterionKey, string> = {
@@ -265,7 +266,7 @@ export function ChoicePage() {
       }
     >
       {({ body, change }) => {
-        if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <Waiting what="Reading the runs" />;
+        if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <ReadingRuns studyId={study.id} />;
         const judging = body.judging ?? blankJudging();
         const table = choiceTable(body, judging, view, leave);
         const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)?.name ?? id;

@@ -7,8 +7,9 @@ import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { ReadingRuns } from '../ReadingRuns.tsx';
 import { choicesOf, type LineUpView } from './useLineUp.ts';
 
 export function Pick({
@@ -160,7 +161,7 @@ export function LineUpSheet({
       }
     >
       <JudgeTabs />
-      {isLoading ? <Waiting what="Reading the runs" /> : null}
+      {isLoading ? <ReadingRuns studyId={study.id} /> : null}
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
       {data?.refusal ? (
         <Notice

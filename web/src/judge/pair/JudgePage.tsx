@@ -8,7 +8,7 @@ import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../../data/api.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { AirSlider } from './AirSlider.tsx';
@@ -16,6 +16,7 @@ import { ComparedTrace } from './ComparedTrace.tsx';
 import { CoolingSection } from './CoolingSection.tsx';
 import { HowWorkedOut } from './HowWorkedOut.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { ReadingRuns } from '../ReadingRuns.tsx';
 import { pairAskOf, queryOfAsk, searchOfAsk } from '../pairAsk.ts';
 import { RestateBar } from './RestateBar.tsx';
 import { nameOfOther, SidePicker } from './SidePicker.tsx';
@@ -61,6 +62,14 @@ function NotYet({ study, verdict: { judgement } }: { study: Study; verdict: Pair
   );
 }
 
+function CannotBeJudged({ study, crumb, error }: { study: Study; crumb: string; error: Parameters<typeof sentenceOf>[0] }) {
+  return (
+    <Sheet crumb={crumb} windowTitle={`Judge, ${study.title}`} heading="This cannot be judged." margin={null}>
+      <Notice tone="error">{sentenceOf(error)}</Notice>
+    </Sheet>
+  );
+}
+
 export function JudgePage() {
   const study = useStudy();
   const { text } = useDegrees();
@@ -88,13 +97,8 @@ export function JudgePage() {
       { replace: true },
     );
   const crumb = `${study.title} / Judge`;
-  if (isLoading) return <Waiting what="Reading the runs and weighing them" />;
-  if (!verdict)
-    return (
-      <Sheet crumb={crumb} windowTitle={`Judge, ${study.title}`} heading="This cannot be judged." margin={null}>
-        <Notice tone="error">{sentenceOf(error)}</Notice>
-      </Sheet>
-    );
+  if (isLoading) return <ReadingRuns studyId={study.id} />;
+  if (!verdict) return <CannotBeJudged study={study} crumb={crumb} error={error} />;
   const { judgement } = verdict;
   const shownId = search.get('spot') ?? movedMost(judgement) ?? study.spots[0]?.id ?? '';
   const explainedSpot = judgement.spots.find((spot) => spot.spotId === explained);

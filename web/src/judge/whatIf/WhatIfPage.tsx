@@ -9,10 +9,11 @@ import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import type { StudyDraft } from '../../study/useStudyDraft.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Notice, Waiting } from '../../ui/Notice.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { Pick } from '../lineUp/LineUpSheet.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { ReadingRuns } from '../ReadingRuns.tsx';
 import { changeWords, withWhatIf } from './asVariant.ts';
 import { Levers } from './Levers.tsx';
 import { useWhatIf, type SpotWhatIf } from './useWhatIf.ts';
@@ -142,7 +143,7 @@ export function WhatIfPage() {
           <JudgeTabs />
           {view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : null}
           {!variant ? <Notice tone="hint">This page fills itself as soon as a run has ended.</Notice> : null}
-          {variant && !data && !view.error ? <Waiting what="Fitting its runs" /> : null}
+          {variant && !data && !view.error ? <ReadingRuns studyId={study.id} /> : null}
           {variant && data ? (
             <div className="grid gap-x-7 gap-y-5 lg:grid-cols-[16.5rem_1fr]">
               <div>
