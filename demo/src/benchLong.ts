@@ -14,6 +14,12 @@ import { createServices, openDatabase } from '@red-ember/server';
 const SECONDS = 8 * 3600;
 const RATE = 10;
 const SPOTS = 12;
+/** Deviations beyond which a sample is a spike: one of some five thousand. */
+const SPIKES_BEYOND = 3.72;
+/** Windows over which every spot is read, minutes. */
+const WINDOWS = [5, 15, 30, 60, 120];
+/** Index of the load among the phases. */
+const LOAD = 1;
 const OTHERS = ['Room', 'Throughput MB/s', 'Power W', 'Busy %'] as const;
 
 /** Data is left there for whoever names a folder: the page is timed on it. */
@@ -21,10 +27,11 @@ const kept = process.argv[2];
 const folder = kept ?? mkdtempSync(join(tmpdir(), 'red-ember-long-'));
 const path = join(folder, 'long.csv');
 
-/** Two time constants, correlated noise, a load of seven hours; the same every time. */
+/** Two time constants, noise that is soon over and noise that lasts for a quarter of an hour, a spike now and then, a load of seven hours; the same every time. */
 async function makeLog(): Promise<void> {
   const random = new SeededRandom(7);
   const noise = new Float64Array(SPOTS + 1);
+  const slow = new Float64Array(SPOTS + 1);
   const out = createWriteStream(path);
   const put = (text: string) => (out.write(text) ? null : new Promise<void>((done) => out.once('drain', () => done())));
   await put(`Elapsed (s),${Array.from({ length: SPOTS }, (_, i) => `TC${i + 1}`).join(',')},${OTHERS.join(',')}\n`);
@@ -37,7 +44,9 @@ async function makeLog(): Promise<void> {
       const cells = [t.toFixed(1)];
       for (let i = 0; i <= SPOTS; i++) {
         noise[i] = 0.95 * noise[i]! + 0.03 * random.normal();
-        cells.push((i < SPOTS ? 28 + (35 + i) * warm + noise[i]! : 22 + noise[i]!).toFixed(2));
+        slow[i] = 0.9999 * slow[i]! + 0.002 * random.normal();
+        const spike = Math.abs(random.normal()) > SPIKES_BEYOND ? 30 : 0;
+        cells.push(((i < SPOTS ? 28 + (35 + i) * warm : 22) + noise[i]! + slow[i]! + spike).toFixed(2));
       }
       cells.push(
         (on ? 6100 + 20 * random.normal() : 0).toFixed(1),
@@ -89,6 +98,11 @@ const run = await time('read it in a worker and store it as a run', () =>
 );
 await time('every reading of it, from stored data', () => services.readings.readings(run.id));
 await time('the same again, as it is kept', () => services.readings.readings(run.id));
+for (const minutes of WINDOWS) {
+  services.runs.setWindow(run.id, LOAD, { startS: map.loadEndS - 60 * minutes, endS: map.loadEndS });
+  await time(`  over the last ${minutes} min of the load`, () => services.readings.readings(run.id));
+}
+services.runs.setWindow(run.id, LOAD, null);
 const whole = await time('its whole trace, 600 points a channel', () => services.runs.trace(run.id, 0, Infinity, 600));
 console.log(`${'  over the wire, compressed'.padEnd(64)} ${(gzipSync(JSON.stringify(whole)).length / 1000).toFixed(1).padStart(9)} kB`);
 await time('five minutes of it, 600 points a channel', () => services.runs.trace(run.id, 14_000, 14_300, 600));

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { madeTrace } from '@red-ember/testing/signals';
 import { correlationFactor } from './autocorrelation.ts';
-import { correlate } from './correlate.ts';
+import { correlate, correlateWithItself } from './correlate.ts';
 
 /** Noise that remembers: each sample keeps `phi` of the last. */
 const remembering = (n: number, phi: number, seed: number): Float64Array =>
@@ -37,8 +37,15 @@ describe('sums over all lags at once', () => {
     }
   });
 
+  it('of a sequence with itself are the same, either way round', () => {
+    const a = remembering(333, 0.9, 4);
+    const [twice, once] = [correlate(a, a), correlateWithItself(a)];
+    for (const lag of [-332, -5, 0, 1, 200, 332]) expect(once(lag)).toBeCloseTo(twice(lag), 9);
+  });
+
   it('of a single sample are its square', () => {
     expect(correlate(Float64Array.of(3), Float64Array.of(3))(0)).toBeCloseTo(9, 12);
+    expect(correlateWithItself(Float64Array.of(3))(0)).toBeCloseTo(9, 12);
   });
 });
 
