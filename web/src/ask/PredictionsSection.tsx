@@ -109,6 +109,14 @@ function PredictionRow({
   );
 }
 
+/** Since when nothing can be changed; variants that came later had theirs written before their own first run. */
+function fixedWords(locked: string, predictions: readonly PredictionBody[], stamps: Record<string, string>): string {
+  const later = predictions.filter(({ id }) => (stamps[id] ?? '') > locked).length;
+  const fixed = `Fixed since the first run, ${locked.slice(0, 10)}`;
+  if (later === 0) return `${fixed}.`;
+  return `${fixed}; ${later === 1 ? 'one is of a variant' : `${later} are of variants`} that came later, written before a run of it.`;
+}
+
 /** What the tester expects, spot by spot. Open until the first run starts; after that a record and no form. */
 export function PredictionsSection({
   body,
@@ -127,7 +135,7 @@ export function PredictionsSection({
     change({ predictions: predictions.map((entry, i) => (i === index ? { ...entry, ...part } : entry)) });
   if (locked)
     return (
-      <Section title="What you expected" hint={`Fixed since the first run, ${locked.slice(0, 10)}.`}>
+      <Section title="What you expected" hint={fixedWords(locked, predictions, stamps)}>
         {predictions.length === 0 ? <p className="text-soft">No prediction was written down before the first run.</p> : null}
         <ul className="grid gap-2">
           {predictions.map((prediction) => (

@@ -3,8 +3,9 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { lineUp, judgePair, verdictSentence, type JudgedRun, type JudgedSide, type RunReview } from '@red-ember/core';
-import { type PairVerdict, type Study, type StudyLineUp } from '@red-ember/contract';
+import { type PairVerdict, type RunHeldBack, type Study, type StudyLineUp } from '@red-ember/contract';
 import { blankPart, judgedSpots } from '@red-ember/study';
+import { HeldPage } from '../judge/held/HeldPage.tsx';
 import { AllPage } from '../judge/lineUp/AllPage.tsx';
 import { CarryPage } from '../judge/lineUp/CarryPage.tsx';
 import { ChoicePage } from '../judge/lineUp/ChoicePage.tsx';
@@ -106,6 +107,38 @@ describe('runs that are still to be read', () => {
     expect(screen.getByRole('progressbar', { name: 'Reading the runs' }).getAttribute('value')).toBe(String(57 / 200));
     answer(made.verdict(made.study()));
     await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+  });
+});
+
+describe('held back', () => {
+  const heldBack = (runNumber: number, variantId: string, cloudOf: RunHeldBack['cloudOf']): RunHeldBack => ({
+    runId: `r${runNumber}`,
+    runNumber,
+    variantId,
+    of: 'performance',
+    loadS: 1800,
+    by: [],
+    free: 1,
+    workMean: 100,
+    keptUp: 100,
+    cloudOf,
+    cloud: [{ x: 60, y: cloudOf === 'clock' ? 2400 : 100 }],
+    spotId: null,
+    powerW: null,
+    wallW: null,
+  });
+  const shown = (...runs: RunHeldBack[]) =>
+    renderAt('/studies/s1/judge/held', <HeldPage />, new FakeServer().on('GET /studies/s1/held-back', { runs, best: null }));
+
+  it('draws the clouds that can stand on one scale, and says which runs recorded no clock', async () => {
+    shown(heldBack(1, 'bare', 'clock'), heldBack(2, 'lid', 'performance'), heldBack(3, 'lid', 'performance'));
+    expect(await screen.findByRole('heading', { name: /^Clock against temperature/ })).toBeTruthy();
+    expect(screen.getByText('Runs 2 and 3 recorded no clock and are not drawn here.')).toBeTruthy();
+  });
+  it('draws work where no run recorded a clock', async () => {
+    shown(heldBack(1, 'bare', 'performance'), heldBack(2, 'lid', 'performance'));
+    expect(await screen.findByRole('heading', { name: /^Work against temperature/ })).toBeTruthy();
+    expect(screen.queryByText(/recorded no clock/)).toBeNull();
   });
 });
 

@@ -165,6 +165,17 @@ describe('writing a study', () => {
     expect(screen.getByText('Fixed since the first run, 2026-03-02.')).toBeTruthy();
   });
 
+  it('says which were written later, of a variant that came later', async () => {
+    const study = made.study({
+      predictionLockedAt: '2026-03-02T10:00:00Z',
+      predictionStamps: { p1: '2026-03-01T10:00:00Z', p2: '2026-04-01T10:00:00Z' },
+    });
+    study.predictions = [...study.predictions, { ...study.predictions[0]!, id: 'p2' }];
+    renderAt('/studies/s1/ask', <AskPage />, new FakeServer(study));
+    const words = 'Fixed since the first run, 2026-03-02; one is of a variant that came later, written before a run of it.';
+    expect(await screen.findByText(words)).toBeTruthy();
+  });
+
   it('takes numbers with a comma and keeps what is no number on screen', async () => {
     renderAt('/studies/s1/ask', <AskPage />);
     const field = await screen.findByLabelText('A difference matters from');

@@ -1,5 +1,5 @@
 import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { capital, fixed, LIMITER_WORDS, type HeldBy } from '@red-ember/core';
+import { capital, fixed, LIMITER_WORDS, listWords, type HeldBy } from '@red-ember/core';
 import type { RunHeldBack, Study } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
 import { sentenceOf, useHeldBackQuery } from '../../data/api.ts';
@@ -123,13 +123,19 @@ function headingOf(all: readonly HeldVariant[]): string {
   return `${capital(LIMITER_WORDS[limiter])} held ${worst.name} for ${percent(shareOf(worst, limiter))} of its load.`;
 }
 
+/** The same variants with those runs alone whose clouds are in one unit. */
+const inUnit = (all: readonly HeldVariant[], of: RunHeldBack['cloudOf']): HeldVariant[] =>
+  all.map((held) => ({ ...held, runs: held.runs.filter((run) => run.cloudOf === of) })).filter(({ runs }) => runs.length > 0);
+
 function Clouds({ study, all }: { study: Study; all: readonly HeldVariant[] }) {
-  const runs = all.flatMap((held) => held.runs);
+  const every = all.flatMap((held) => held.runs);
+  // Scales are shared: work does not go on one with clocks, and where there are clocks they say more.
+  const of = every.some((run) => run.cloudOf === 'clock') ? 'clock' : 'performance';
+  const drawn = inUnit(all, of);
+  const runs = drawn.flatMap((held) => held.runs);
+  const without = every.filter((run) => run.cloudOf !== of).map(({ runNumber }) => String(runNumber));
   const domain = domainOf(runs);
   if (!domain) return null;
-  // Scales are shared: where one run has no clock they stand against work, and do not go beside each other.
-  const of = runs.every((run) => run.cloudOf === runs[0]!.cloudOf) ? runs[0]!.cloudOf : null;
-  if (of === null) return null;
   const spot = study.spots.find(({ id }) => id === runs.find(({ spotId }) => spotId !== null)?.spotId);
   const unit = of === 'clock' ? 'MHz' : 'work';
   return (
@@ -142,10 +148,16 @@ function Clouds({ study, all }: { study: Study; all: readonly HeldVariant[] }) {
       }
     >
       <div className="grid gap-x-6 gap-y-4 md:grid-cols-2 xl:grid-cols-3">
-        {all.map((held) => (
+        {drawn.map((held) => (
           <Cloud key={held.id} held={held} domain={domain} limitC={spot?.throttleC ?? null} unit={unit} />
         ))}
       </div>
+      {without.length > 0 ? (
+        <p className="mt-2 text-[0.93rem] text-soft">
+          {without.length === 1 ? 'Run' : 'Runs'} {listWords(without)} recorded no clock and {without.length === 1 ? 'is' : 'are'} not drawn
+          here.
+        </p>
+      ) : null}
     </Section>
   );
 }
