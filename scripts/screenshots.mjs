@@ -24,7 +24,7 @@ const VIEWS = {
 };
 /** Several pages of one station on one picture. */
 const SHEETS = {
-  'bench-pages': ['/bench', '/instruments', '/limits'],
+  'bench-pages': ['/runs', '/bench', '/instruments', '/limits'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-pastes/mount/pads'],
   'judge-pages': [
     '/studies/demo-pastes/judge/all',

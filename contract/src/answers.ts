@@ -13,7 +13,7 @@ import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
 import type { RunSignature } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
-import type { Run, RunLine, RunLoad, Trace } from './runs/run.ts';
+import type { Run, RunOfBench, RunLine, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
 import type { Survey, SurveySummary } from './surveys/survey.ts';
 import type { BenchScatter, PairVerdict, StudyLineUp, TesterRecord } from './verdicts/verdict.ts';
@@ -42,6 +42,7 @@ export interface Answers {
   PreflightReport: PreflightReport;
   Rehearsal: Rehearsal;
   Run: Run;
+  RunOfBench: RunOfBench;
   RunLine: RunLine;
   RunLoad: RunLoad;
   RunOfChannel: RunOfChannel;

@@ -171,6 +171,7 @@ export const OPERATIONS = {
     summary: 'Minutes that each factor took to change, learnt from worked cards',
     answer: 'ChangeOverHistory',
   },
+  benchRuns: { method: 'get', path: '/runs', summary: 'Every run of the bench, the newest first', answer: 'RunOfBench[]' },
   listRuns: { method: 'get', path: '/studies/{id}/runs', summary: 'Runs of a study', answer: 'Run[]' },
   settledLoads: {
     method: 'get',

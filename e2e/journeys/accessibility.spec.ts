@@ -9,6 +9,7 @@ const GROUPS = {
     `${STUDY}/look/map`,
     `${STUDY}/look/camera`,
     '/studies/demo-five-boards/look/map',
+    '/runs',
     '/scratch',
     '/bench',
     '/instruments',

@@ -16,7 +16,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { MadeAs } from '@red-ember/study';
+import type { Family, MadeAs } from '@red-ember/study';
 import type {
   ChosenWindow,
   Disposition,
@@ -235,6 +235,18 @@ export interface RunEvent {
   at: string;
   kind: string;
   text: string;
+}
+
+/** A run among all of the bench: what it is looked for by. */
+export interface RunOfBench extends Pick<
+  Run,
+  'id' | 'number' | 'studyId' | 'mountNumber' | 'source' | 'sourceName' | 'purpose' | 'state' | 'startedAt' | 'lengthS' | 'disposition'
+> {
+  studyTitle: string;
+  family: Family;
+  /** Name of the part; '' where it has none. */
+  part: string;
+  variant: string;
 }
 
 export interface Run {

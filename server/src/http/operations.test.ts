@@ -184,6 +184,7 @@ describe('operations and answers', () => {
         top: name === 'v-lid' ? [27 + 0.1 * i, 36] : [30, 40 + 0.1 * i],
       }),
     );
+    await ask('benchRuns', {});
     const run = (await ask('listRuns', { id })).find((one: { lengthS: number }) => one.lengthS === 3000);
     await ask('run', { id: run.id });
     await ask('readings', { id: run.id });

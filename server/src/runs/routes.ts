@@ -12,6 +12,7 @@ function queryNumber(value: string | undefined, fallback: number, name: string):
 
 export const runHandlers = (runs: RunService) =>
   ({
+    benchRuns: () => runs.ofBench(),
     listRuns: ({ params }) => runs.ofStudy(params.id),
     settledLoads: ({ params }) => runs.settledLoads(params.id),
     run: ({ params }) => runs.get(params.id),

@@ -6,6 +6,7 @@ import {
   type NotedBody,
   type NotedReadingsBody,
   type Run,
+  type RunOfBench,
   type RunFactsBody,
   type RunLine,
   type SignOffBody,
@@ -82,6 +83,10 @@ export class RunService {
     private readonly hand: HandStore,
     private readonly now: () => Date = () => new Date(),
   ) {}
+
+  ofBench(): RunOfBench[] {
+    return this.store.ofBench();
+  }
 
   ofStudy(studyId: string): Run[] {
     this.studies.get(studyId);

@@ -7,6 +7,7 @@ import type { ArmedLimit, ChosenWindow, Disposition, GivenFigures, OwnValue, Rec
 import type {
   ChannelRole,
   Run,
+  RunOfBench,
   RunChannel,
   RunEvent,
   RunPhaseRecord,
@@ -174,6 +175,20 @@ export class RunStore {
            AND s.family = (SELECT family FROM study WHERE id = ?)`,
       )
       .all(studyId, studyId) as { studyId: string; runId: string; variantId: string; source: Run['source'] }[];
+  }
+
+  /** Every run of every study that is not put away, the newest first, with what it is looked for by. */
+  ofBench(): RunOfBench[] {
+    return this.db
+      .prepare(
+        `SELECT r.id, r.number, r.study_id AS studyId, s.title AS studyTitle, s.family,
+                coalesce((SELECT part.value ->> 'name' FROM json_each(s.subjects) AS part WHERE part.value ->> 'id' = v.subject_id), '') AS part,
+                v.name AS variant, m.number AS mountNumber, r.source, r.source_name AS sourceName, r.purpose, r.state,
+                r.started_at AS startedAt, r.length_ms / 1000.0 AS lengthS, r.disposition
+         FROM run r JOIN study s ON s.id = r.study_id JOIN variant v ON v.id = r.variant_id LEFT JOIN mount m ON m.id = r.mount_id
+         WHERE s.deleted_at IS NULL ORDER BY r.started_at DESC, r.number DESC`,
+      )
+      .all() as RunOfBench[];
   }
 
   /** Every run of the bench that was made to be measured, the newest first. */

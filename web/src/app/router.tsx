@@ -14,6 +14,7 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <ShelfPage /> },
       { path: '/logs', lazy: async () => ({ Component: (await import('../logs/LogsPage.tsx')).LogsPage }) },
+      { path: '/runs', lazy: async () => ({ Component: (await import('../runs/AllRunsPage.tsx')).AllRunsPage }) },
       { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
       { path: '/scratch', lazy: async () => ({ Component: (await import('../scratch/ScratchPage.tsx')).ScratchPage }) },
       { path: '/bench', lazy: async () => ({ Component: (await import('../bench/BenchPage.tsx')).BenchPage }) },

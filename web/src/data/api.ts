@@ -161,6 +161,7 @@ export const api = createApi({
       query: (id) => ask('removePhoto', { params: { id } }),
       invalidatesTags: ['Mounts'],
     }),
+    benchRuns: build.query<AnswerOf<'benchRuns'>, void>({ query: () => ask('benchRuns', { params: {} }), providesTags: ['Runs', 'Shelf'] }),
     runs: build.query<AnswerOf<'listRuns'>, string>({ query: (id) => ask('listRuns', { params: { id } }), providesTags: ['Runs'] }),
     run: build.query<AnswerOf<'run'>, string>({ query: (id) => ask('run', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
     startRun: build.mutation<AnswerOf<'startRun'>, { studyId: string; body: StartRunBody }>({
@@ -362,6 +363,7 @@ export const {
   useSettledLoadsQuery,
   useAddPhotoMutation,
   useRemovePhotoMutation,
+  useBenchRunsQuery,
   useRunsQuery,
   useRunQuery,
   useStartRunMutation,

@@ -42,6 +42,7 @@ function DegreesButton() {
 /** What belongs to the bench and not to one study. */
 const BENCH = [
   { to: '/', label: 'All studies' },
+  { to: '/runs', label: 'All runs' },
   { to: '/scratch', label: 'Scratch sheet' },
   { to: '/bench', label: 'Bench' },
   { to: '/instruments', label: 'Instruments' },

@@ -10,6 +10,7 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
+import { Button } from './Button.tsx';
 
 declare module '@tanstack/react-table' {
   interface ColumnMeta<TData extends RowData, TValue> {
@@ -26,6 +27,8 @@ declare module '@tanstack/react-table' {
   }
 }
 
+/** Rows that are shown until more are asked for: a page of thousands is slow to draw and nobody reads it. */
+const SHOWN = 200;
 /** Rows from which on it is worth having a field to look for one. */
 const WORTH_LOOKING = 9;
 
@@ -61,7 +64,9 @@ export function DataTable<T>({
     getFilteredRowModel: getFilteredRowModel(),
     globalFilterFn: 'includesString',
   });
-  const shown = table.getRowModel().rows;
+  const [most, setMost] = useState(SHOWN);
+  const found = table.getRowModel().rows;
+  const shown = found.slice(0, most);
   return (
     <>
       {rows.length >= WORTH_LOOKING ? (
@@ -76,7 +81,7 @@ export function DataTable<T>({
           />
           {word ? (
             <span className="text-soft" role="status">
-              {shown.length} of {rows.length}
+              {found.length} of {rows.length}
             </span>
           ) : null}
         </div>
@@ -97,7 +102,7 @@ export function DataTable<T>({
                     {header.column.getCanSort() ? (
                       <button
                         type="button"
-                        className="inline-flex items-center gap-1 hover:text-ink"
+                        className="inline-flex items-center gap-1 text-left hover:text-ink"
                         onClick={header.column.getToggleSortingHandler()}
                       >
                         {words}
@@ -127,6 +132,14 @@ export function DataTable<T>({
           ))}
         </tbody>
       </table>
+      {found.length > most ? (
+        <p className="mt-3 flex items-center gap-3 text-[0.93rem] text-soft">
+          {most} of {found.length} are shown.
+          <Button look="quiet" onClick={() => setMost(most + SHOWN)}>
+            Show more
+          </Button>
+        </p>
+      ) : null}
     </>
   );
 }
