@@ -217,9 +217,11 @@ export class ReadingService {
     return this.readBeside([runId]);
   }
 
-  /** Has all runs read that judging a study rests on: its own, and those of the bench's other studies of its kind. */
-  async readStudy(studyId: string): Promise<void> {
-    const others = this.runStore.otherStudies(studyId).map((other) => other.runId);
+  /**
+   * Has a study's own runs read and, where the bench's scatter is lent to what is judged, those of the bench's other studies of its kind.
+   */
+  async readStudy(studyId: string, scatter: 'lent' | 'own' = 'lent'): Promise<void> {
+    const others = scatter === 'own' ? [] : this.runStore.otherStudies(studyId).map((other) => other.runId);
     const runIds = [...this.runStore.measured(studyId).map(({ id }) => id), ...others];
     const going: BeingRead = { runs: runIds.length, read: 0 };
     this.going.set(studyId, going);
@@ -235,9 +237,10 @@ export class ReadingService {
     return this.going.get(studyId) ?? { runs: 0, read: 0 };
   }
 
+  /** The own runs of the study that a run belongs to. */
   async readStudyOfRun(runId: string): Promise<void> {
     const run = this.runStore.find(runId);
-    if (run) await this.readStudy(run.studyId);
+    if (run) await this.readStudy(run.studyId, 'own');
   }
 
   /** Has every run of the bench read that was not, or not by these methods. */

@@ -135,6 +135,18 @@ describe('runs that are read beside', () => {
     expect(late).toHaveBeenCalled();
   });
 
+  it('of other studies are read where their scatter is lent, and only there', async () => {
+    const second = (await bench.call('POST', `/api/v1/studies/${studyId}/copy`, { title: 'Another' })).json;
+    const there = madeRun(bench, second.id, second.variants[0].id, '2026-03-09T08:00:00Z', { top: [30, 40] });
+    const { reviewer, asked } = watched();
+    const { readings } = desk(reviewer);
+    await readings.readStudyOfRun(there);
+    expect(asked).toEqual([there]);
+    await readings.readStudy(second.id);
+    expect([...asked].sort()).toEqual([...ids, there].sort());
+    await bench.call('DELETE', `/api/v1/studies/${second.id}`);
+  });
+
   it('of nothing, of a run that is gone and of a study that nobody knows are none', async () => {
     const { reviewer, asked } = watched();
     const { readings } = desk(reviewer);
@@ -172,4 +184,5 @@ it('a thread reads what would be read here', async () => {
   } finally {
     threads.close();
   }
+  await expect(threads.review(ids[0]!, {} as ReviewInputs)).rejects.toThrow('No more runs');
 }, 60_000);

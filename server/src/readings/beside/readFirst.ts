@@ -5,23 +5,25 @@ import type { ReadingService } from '../service.ts';
 /** Which runs an operation reads before it can answer. */
 type Reads<K extends OperationKey> = (readings: ReadingService, params: ParamsOf<K>) => Promise<void>;
 
-const ofStudy = (readings: ReadingService, { id }: { id: string }) => readings.readStudy(id);
-const ofRun = (readings: ReadingService, { id }: { id: string }) => readings.readStudyOfRun(id);
+type OfOne = (readings: ReadingService, params: { id: string }) => Promise<void>;
+
+const ofStudy: OfOne = (readings, { id }) => readings.readStudy(id);
+const ofStudyAlone: OfOne = (readings, { id }) => readings.readStudy(id, 'own');
 
 /**
- * Operations that judge, with the runs that they rest on: a study's own and, since the bench lends its scatter, those of the bench's other
+ * Operations that judge, with the runs that they rest on: a study's own and, where the bench lends its scatter, those of the bench's other
  * studies of its kind. They are read beside the server's own work before the operation is answered.
  */
 const READS: { [K in OperationKey]?: Reads<K> } = {
   readings: (readings, { id }) => readings.readRun(id),
-  signature: ofRun,
+  signature: (readings, { id }) => readings.readStudyOfRun(id),
   verdict: ofStudy,
   next: ofStudy,
   lineUp: ofStudy,
   scatter: ofStudy,
   responses: ofStudy,
-  heldBack: ofStudy,
-  agreements: ofStudy,
+  heldBack: ofStudyAlone,
+  agreements: ofStudyAlone,
   report: ofStudy,
   readingsCsv: ofStudy,
   testerRecord: (readings) => readings.readAll(),

@@ -19,6 +19,7 @@ export interface Reviewer {
 /** Reads runs of one bench in threads. The first is started when there is something to read, and kept. */
 export class ReviewThreads implements Reviewer {
   private pool: Piscina<ReviewTask, RunReview> | null = null;
+  private closed = false;
 
   constructor(
     private readonly dataFolder: string,
@@ -26,11 +27,14 @@ export class ReviewThreads implements Reviewer {
   ) {}
 
   review(runId: string, inputs: ReviewInputs): Promise<RunReview> {
+    // What was in hand when it was closed is tried once more by whoever asked: no thread is started for it.
+    if (this.closed) return Promise.reject(new Error('No more runs are read here.'));
     this.pool ??= threads(new URL('./worker.ts', import.meta.url), this.most, { patient: true });
     return this.pool.run({ dataFolder: this.dataFolder, runId, inputs });
   }
 
   close(): void {
+    this.closed = true;
     void this.pool?.destroy();
     this.pool = null;
   }
