@@ -1,6 +1,6 @@
 import { studentCoverage } from '../src/distributions/studentT.ts';
 import { typeB } from '../src/uncertainty/typeB.ts';
-import { readWindow, reviewRun, type Estimate, type RunRecord, type Series } from '../src/index.ts';
+import { eachOutput, readWindow, reviewRun, type Estimate, type RunRecord, type Series } from '../src/index.ts';
 import { leftBySteps } from '../src/series/leftBySteps.ts';
 import { line, share, type Claim } from './claim.ts';
 import { normalFrom, uniformOf } from './traces.ts';
@@ -36,9 +36,8 @@ function inWanderingRoom(periodS: number, seed: number): RunRecord {
   const late = Math.atan(240 * w);
   const room = t.map((s) => 22 + 0.5 * Math.sin(w * s + phase) + 0.03 * normal());
   const spot = t.map((s) => 62 - 40 * Math.exp(-s / 180) + 0.5 * Math.cos(late) * Math.sin(w * s + phase - late) + 0.1 * normal());
-  const none = { performance: null, power: null, fan: null, clock: null, noise: null, whine: null };
   return {
-    ...none,
+    ...eachOutput(() => null),
     room: { t, y: room },
     intake: null,
     exhaust: null,

@@ -1,4 +1,4 @@
-import { reviewRun, type JudgedRun, type RunRecord, type Series } from '../../src/index.ts';
+import { eachOutput, reviewRun, type JudgedRun, type RunRecord, type Series } from '../../src/index.ts';
 import { normalFrom, uniformOf } from '../traces.ts';
 
 /**
@@ -96,14 +96,13 @@ export function recordOf(bench: CardBench, made: Made): RunRecord {
     ],
     throttle: made.throttlesAt === undefined ? null : { spotId: 's0', limitC: 22 + bench.riseK[0]! * made.throttlesAt },
     locks: [],
+    ...eachOutput(() => null),
     performance: shows.work ? channel(0, (s) => 100 * slower(s) * (shows.busy / 100)) : null,
     power: channel(0.1 * bench.powerW, () => bench.powerW * power),
     fan: shows.fan
       ? channel(bench.fanRpm * fan * 0.6, (s) => bench.fanRpm * fan * (1 - (made.fanRises ?? 0) * Math.exp((IDLE_S - s) / 400)), 0.002)
       : null,
     clock: shows.clock ? channel(300, (s) => 2400 * slower(s), 0.002) : null,
-    noise: null,
-    whine: null,
     room: { t, y: t.map((s) => roomAt(s) + 0.05 * flicker()) },
     intake: null,
     exhaust: null,
