@@ -1,5 +1,7 @@
 import { Piscina } from 'piscina';
 
+/** A thread beyond the first that has had nothing to do for so long is let go, ms: starting one takes seconds. */
+const IDLE_MS = 30_000;
 /** By how much a patient thread is nicer than the server. */
 const PATIENT = 10;
 
@@ -16,6 +18,7 @@ export function threads<Task, Answer>(work: URL, most: number, { patient = false
     workerData: { work: work.href },
     minThreads: 1,
     maxThreads: most,
+    idleTimeout: IDLE_MS,
     niceIncrement: patient ? PATIENT : 0,
     execArgv: [],
   });
