@@ -6,6 +6,8 @@ export default defineConfig({
     exclude: ['**/node_modules/**'],
     env: { TZ: 'UTC', LANG: 'en_GB.UTF-8' },
     testTimeout: 30_000,
+    // A bound and no claim: a busy machine stands still for seconds.
+    expect: { poll: { timeout: 10_000 } },
     // One worker a core: most of the time goes into computing, not into waiting.
     maxWorkers: '100%',
     environmentOptions: { happyDOM: { settings: { disableIframePageLoading: true } } },

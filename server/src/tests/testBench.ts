@@ -124,7 +124,8 @@ export class FakeRig {
     this.say({ type: 'state', runId, loadPercent, latched });
   }
 
-  async hears(wanted: (message: ServerMessage) => boolean, withinMs = 5000): Promise<ServerMessage> {
+  /** @param withinMs how long a test waits at most: a bound and no claim, since a busy machine stands still for seconds */
+  async hears(wanted: (message: ServerMessage) => boolean, withinMs = 20_000): Promise<ServerMessage> {
     const until = Date.now() + withinMs;
     while (Date.now() < until) {
       const found = this.heard.find(wanted);
