@@ -25,6 +25,8 @@ const VIEWS = Object.values(GROUPS).flat();
 for (const scheme of ['light', 'dark'] as const) {
   for (const [group, views] of Object.entries(GROUPS)) {
     test(`no serious barrier, ${group}, ${scheme}`, async ({ page }) => {
+      // Eight pages are walked node by node: a busy machine takes ten seconds and more for each.
+      test.setTimeout(240_000);
       await page.emulateMedia({ colorScheme: scheme });
       for (const view of views) {
         await page.goto(view);
