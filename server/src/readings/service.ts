@@ -67,6 +67,8 @@ export function judgeRules(study: Study): JudgeRules {
 const WAITS_MS = 200;
 /** Runs that are handed over to be read at a time. */
 const AT_A_TIME = 4;
+/** As many and fewer are read here: a third of a second each, where a thread takes seconds to start. */
+const FEW = 12;
 
 /** A log with more of either is looked at in part: each look costs some 30 ms. */
 const MOST_CHANGES = 24;
@@ -252,51 +254,69 @@ export class ReadingService {
   async catchUp(): Promise<void> {
     for (const runId of this.runStore.everMeasured()) {
       while (this.going.size > 0) await setTimeout(WAITS_MS);
-      await this.readRun(runId);
+      // Nobody waits for it, and so not even one is read here.
+      await this.readBeside([runId], undefined, 0);
     }
   }
 
   /**
-   * Has runs read by the reviewer, with room between for whatever else is asked; nothing where there is none, or where they are read
-   * already. Few are handed over at a time, so that whoever asks next for one run need not wait for two hundred.
+   * Has runs read before somebody needs them, with room between for whatever else is asked; nothing where there is no reviewer. A few are
+   * read here, one after the other, sooner than a thread has started; many by the reviewer, few at a time, so that whoever asks next for
+   * one run need not wait for two hundred.
    */
-  private async readBeside(runIds: readonly string[], onRead: () => void = () => {}): Promise<void> {
+  private async readBeside(runIds: readonly string[], onRead: () => void = () => {}, few = FEW): Promise<void> {
     const { reviewer } = this;
     if (!reviewer) return;
     const stamp = this.runStore.resultsStamp();
-    const going = new Set<Promise<void>>();
+    const unread: string[] = [];
     for (const runId of runIds) {
-      if (this.readAt.get(runId) === stamp) {
-        onRead();
-        continue;
-      }
-      const work = this.inHand.get(runId) ?? this.begin(runId, reviewer);
-      if (work) {
-        going.add(work);
-        void work.then(() => {
-          going.delete(work);
-          onRead();
-        });
-      } else {
+      if (this.readAt.get(runId) !== stamp) {
+        if (this.inHand.has(runId) || this.unreadRun(runId)) {
+          unread.push(runId);
+          continue;
+        }
         this.readAt.set(runId, stamp);
-        onRead();
+        await setImmediate();
       }
+      onRead();
+    }
+    const going = new Set<Promise<void>>();
+    for (const runId of unread) {
+      const work = this.inHand.get(runId) ?? (unread.length > few ? this.begin(runId, reviewer) : this.readHere(runId));
+      going.add(work);
+      void work.then(() => {
+        going.delete(work);
+        onRead();
+      });
       if (going.size >= AT_A_TIME) await Promise.race(going);
       else await setImmediate();
     }
     await Promise.all(going);
   }
 
-  /** Begins to read a run that is not read; null where there is nothing to do. A run that its thread dies over is given to another once more; what fails then is left to whoever needs it. */
-  private begin(runId: string, reviewer: Reviewer): Promise<void> | null {
+  /** What a run's reading needs; null where it goes on, is gone, or is read. */
+  private unreadRun(runId: string) {
     const run = this.runStore.find(runId);
     if (!run || goesOn(run)) return null;
-    const { inputs, hash } = this.asked(run, this.studies.get(run.studyId));
-    if (this.reviews.has(runId, METHOD_VERSION, hash)) return null;
-    const read = () => reviewer.review(runId, inputs);
+    const study = this.studies.get(run.studyId);
+    const asked = this.asked(run, study);
+    return this.reviews.has(runId, METHOD_VERSION, asked.hash) ? null : { run, study, ...asked };
+  }
+
+  private async readHere(runId: string): Promise<void> {
+    const unread = this.unreadRun(runId);
+    if (unread) this.review(unread.run, unread.study);
+    await setImmediate();
+  }
+
+  /** Has the reviewer read a run. One that its thread dies over is given to another once more; what fails then is left to whoever needs it. */
+  private begin(runId: string, reviewer: Reviewer): Promise<void> {
+    const unread = this.unreadRun(runId);
+    if (!unread) return Promise.resolve();
+    const read = () => reviewer.review(runId, unread.inputs);
     const work = read()
       .catch(read)
-      .then((review) => this.reviews.put(runId, METHOD_VERSION, hash, review))
+      .then((review) => this.reviews.put(runId, METHOD_VERSION, unread.hash, review))
       .catch(() => undefined)
       .finally(() => this.inHand.delete(runId));
     this.inHand.set(runId, work);

@@ -29,7 +29,7 @@ export class ReviewThreads implements Reviewer {
   review(runId: string, inputs: ReviewInputs): Promise<RunReview> {
     // What was in hand when it was closed is tried once more by whoever asked: no thread is started for it.
     if (this.closed) return Promise.reject(new Error('No more runs are read here.'));
-    this.pool ??= threads(new URL('./worker.ts', import.meta.url), this.most, { patient: true });
+    this.pool ??= threads(new URL('./worker.ts', import.meta.url), this.most);
     return this.pool.run({ dataFolder: this.dataFolder, runId, inputs });
   }
 
