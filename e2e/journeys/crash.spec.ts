@@ -135,7 +135,7 @@ test('a bench shows that its load goes off, is copied, and brought back to what 
   await page.getByRole('dialog').getByRole('button', { name: 'Stop the load' }).click();
   await expect(page.getByText('The rig confirms that its load is off')).toBeVisible({ timeout: 30_000 });
   await page.goto('/');
-  await page.getByLabel('Start a study').fill('Typed after the copy');
+  await page.getByRole('textbox', { name: 'Start a study' }).fill('Typed after the copy');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page).toHaveURL(/\/ask$/);
   await page.goto('/bench');

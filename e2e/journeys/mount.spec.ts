@@ -185,7 +185,7 @@ test('from nothing: what lies under what, parts, steps, and the card they make',
     await expect(page.getByText('Not saved yet')).toBeHidden();
   };
   await page.goto('/');
-  await page.getByLabel('Start a study').fill('Paste under a cooler');
+  await page.getByRole('textbox', { name: 'Start a study' }).fill('Paste under a cooler');
   await page.keyboard.press('Enter');
   await expect(heading(page)).toHaveText('Paste under a cooler');
   await page.getByLabel('Family').selectOption('card');

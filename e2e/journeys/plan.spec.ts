@@ -14,7 +14,7 @@ async function studyNamed(bench: Bench, title: string): Promise<Study> {
 
 test('factors become variants, variants an order, the order a calendar', async ({ page, bench }) => {
   await page.goto('/');
-  await page.getByLabel('Start a study').fill('Plate, fan and cooler');
+  await page.getByRole('textbox', { name: 'Start a study' }).fill('Plate, fan and cooler');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Plate, fan and cooler');
   await page.getByLabel('Family').selectOption('regulator');
@@ -171,7 +171,7 @@ test('six pastes and a ladder, planned by keyboard alone', async ({ page, bench 
 
 test('of 243 combinations forty are chosen that keep the factors apart; none, all, and those that a word finds', async ({ page }) => {
   await page.goto('/');
-  await page.getByLabel('Start a study').fill('Everything at once');
+  await page.getByRole('textbox', { name: 'Start a study' }).fill('Everything at once');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/ask$/);
   await page.getByRole('navigation', { name: /stations/i }).getByRole('link', { name: 'Plan' }).click(); // prettier-ignore

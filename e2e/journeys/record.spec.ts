@@ -19,7 +19,7 @@ const station = async (page: Page, name: string) => {
 /** A study of a family with one part, written by keyboard from the shelf. */
 async function begin(page: Page, title: string, family: string, part: string): Promise<void> {
   await page.goto('/');
-  await page.getByLabel('Start a study').fill(title);
+  await page.getByRole('textbox', { name: 'Start a study' }).fill(title);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(title);
   await page.getByLabel('Family').selectOption(family);

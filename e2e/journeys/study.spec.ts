@@ -3,7 +3,7 @@ import { expect, test } from '../support/bench.ts';
 
 test('a study is written from nothing, with the keyboard where it can be', async ({ page, bench }) => {
   await page.goto('/');
-  await page.getByLabel('Start a study').fill('Comb sink on Thistle 1T');
+  await page.getByRole('textbox', { name: 'Start a study' }).fill('Comb sink on Thistle 1T');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Comb sink on Thistle 1T');
   await page.getByLabel('What do you want to know?').fill('Is the comb sink worth its height?');
