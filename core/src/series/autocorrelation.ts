@@ -1,3 +1,4 @@
+import { dot } from '../dot.ts';
 import { correlateWithItself } from './correlate.ts';
 
 /** As many lags are summed one by one: nearly every record has ended by then, and a transform would cost more. */
@@ -12,17 +13,7 @@ function autocovariancesOf(centred: Float64Array): (lag: number) => number {
       all ??= correlateWithItself(centred);
       return all(lag) / n;
     }
-    const whole = n - lag - ((n - lag) % 4);
-    // Four sums side by side: one alone waits for itself at every step.
-    let [p, q, r, s] = [0, 0, 0, 0];
-    for (let i = 0; i < whole; i += 4) {
-      p += centred[i]! * centred[i + lag]!;
-      q += centred[i + 1]! * centred[i + 1 + lag]!;
-      r += centred[i + 2]! * centred[i + 2 + lag]!;
-      s += centred[i + 3]! * centred[i + 3 + lag]!;
-    }
-    for (let i = whole; i + lag < n; i++) p += centred[i]! * centred[i + lag]!;
-    return (p + q + (r + s)) / n;
+    return dot(centred.subarray(0, n - lag), centred.subarray(lag)) / n;
   };
 }
 

@@ -1,5 +1,6 @@
 import { CholeskyDecomposition, Matrix, pseudoInverse } from 'ml-matrix';
-import { decaying, dot, evenStep } from './columns.ts';
+import { dot } from '../dot.ts';
+import { decaying, evenStep } from './columns.ts';
 
 /**
  * The curve behind `fitApproach`, in the form in which it is fitted:

@@ -1,4 +1,5 @@
-import { centre, decaying, dot, evenStep } from './columns.ts';
+import { dot } from '../dot.ts';
+import { centre, decaying, evenStep } from './columns.ts';
 
 /** Fast time constants that are tried beside each, before the best is refined. */
 const FAST = 24;

@@ -1,7 +1,8 @@
 import { studentCoverage } from '../distributions/studentT.ts';
 import { correlationFactor } from '../series/autocorrelation.ts';
 import { blockMeans, lowerBound, type Series } from '../series/series.ts';
-import { centre, dot } from './columns.ts';
+import { dot } from '../dot.ts';
+import { centre } from './columns.ts';
 import { amountAt, APART, Columns, CONSTANT, golden, LateSearch, meanBehind, timeTo, type Profile } from './lateSearch.ts';
 import { likelyOf } from './likelyRemaining.ts';
 
