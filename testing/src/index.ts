@@ -7,3 +7,4 @@ export * from './runs.ts';
 export * from './stagedLogs.ts';
 export * from './studies.ts';
 export * from './verdicts.ts';
+export * from './heldBack.ts';

@@ -111,22 +111,8 @@ describe('runs that are still to be read', () => {
 });
 
 describe('held back', () => {
-  const heldBack = (runNumber: number, variantId: string, cloudOf: RunHeldBack['cloudOf']): RunHeldBack => ({
-    runId: `r${runNumber}`,
-    runNumber,
-    variantId,
-    of: 'performance',
-    loadS: 1800,
-    by: [],
-    free: 1,
-    workMean: 100,
-    keptUp: 100,
-    cloudOf,
-    cloud: [{ x: 60, y: cloudOf === 'clock' ? 2400 : 100 }],
-    spotId: null,
-    powerW: null,
-    wallW: null,
-  });
+  const heldBack = (runNumber: number, variantId: string, cloudOf: RunHeldBack['cloudOf']) =>
+    made.runHeldBack(variantId, { runId: `r${runNumber}`, runNumber, cloudOf, cloud: [{ x: 60, y: cloudOf === 'clock' ? 2400 : 100 }] });
   const shown = (...runs: RunHeldBack[]) =>
     renderAt('/studies/s1/judge/held', <HeldPage />, new FakeServer().on('GET /studies/s1/held-back', { runs, best: null }));
 

@@ -1,24 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { RunHeldBack } from '@red-ember/contract';
+import { runHeldBack as run } from '@red-ember/testing';
 import { heldByVariant } from './heldByVariant.ts';
 
-const run = (variantId: string, change: Partial<RunHeldBack>): RunHeldBack => ({
-  runId: 'r',
-  runNumber: 1,
-  variantId,
-  of: 'performance',
-  loadS: 1800,
-  by: [],
-  free: 1,
-  workMean: 100,
-  keptUp: 100,
-  cloudOf: 'clock',
-  cloud: [],
-  spotId: null,
-  powerW: null,
-  wallW: null,
-  ...change,
-});
 const study = { variants: [{ id: 'a', name: 'bare' }, { id: 'b', name: 'lid' }, { id: 'c', name: 'never run' }] } as never; // prettier-ignore
 
 describe('what held each variant back', () => {
