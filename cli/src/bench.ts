@@ -1,5 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { createWriteStream, readFileSync, renameSync, rmSync } from 'node:fs';
 import { basename } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import type { Problem } from '@red-ember/contract';
 import {
   addressOf,
@@ -28,6 +29,8 @@ export interface AskedBench {
   ask<K extends OperationKey>(key: K, asking: Asking<K>): Promise<AnswerOf<K>>;
   /** The text of a file that the bench answers. */
   text<K extends OperationKey>(key: K, asking: Asking<K>): Promise<string>;
+  /** Puts a file that the bench answers under a path; nothing half is left there. */
+  save<K extends OperationKey>(key: K, asking: Asking<K>, path: string): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -74,6 +77,16 @@ export async function openBench(at: { url: string } | { folder: string }, passph
       return (response.status === 204 ? null : await response.json()) as never;
     },
     text: async (key, asking) => (await send(key, asking)).text(),
+    async save(key, asking, path) {
+      const { body } = await send(key, asking);
+      const arriving = `${path}.arriving`;
+      try {
+        await pipeline(body!, createWriteStream(arriving));
+        renameSync(arriving, path);
+      } finally {
+        rmSync(arriving, { force: true });
+      }
+    },
     close: async () => opened?.close(),
   };
 }

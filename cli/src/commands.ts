@@ -1,9 +1,8 @@
 import { mkdirSync, statSync, writeFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import type { LogOfStudyBody, StudySummary } from '@red-ember/contract';
 import { asFileName, callWords, counted, fixed, signed } from '@red-ember/core';
 import { Refused, type AskedBench } from './bench.ts';
-import { dataPackage } from './dataPackage.ts';
 
 /** What is said on the way out: 0 done, 1 refused, 2 asked wrongly, 3 done, and nothing can be called. */
 export const EXIT = { done: 0, refused: 1, usage: 2, uncalled: 3 } as const;
@@ -51,6 +50,7 @@ function foldersOf(files: readonly string[]): string[] {
 async function importLogs(bench: AskedBench, files: readonly string[], flags: Flags): Promise<Outcome> {
   if (files.length === 0) throw new Refused('Name the files to import.');
   for (const file of files) if (!statSync(file, { throwIfNoEntry: false })?.isFile()) throw new Refused(`${file} is no file.`);
+  if (files.length === 1 && /\.zip$/i.test(files[0]!)) return readIn(bench, files[0]!);
   const zone = flags.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
   const into = flags.into ? (await studyOf(bench, flags.into)).id : null;
   const folders = foldersOf(files);
@@ -145,17 +145,31 @@ async function report(bench: AskedBench, [asked]: readonly string[], flags: Flag
   return { exit: EXIT.done, json: { file: path }, lines: [path] };
 }
 
-/** Everything of a study in open formats, as a folder: definition, runs, samples, readings, report, and what each file holds. */
+/** Everything of a study in open formats, one zip: definition, runs, samples, readings, report, and what each file holds. */
 async function exportStudy(bench: AskedBench, [asked]: readonly string[], flags: Flags): Promise<Outcome> {
   const { id, title } = await studyOf(bench, asked);
-  const to = flags.out ?? asFileName(title, 'study');
-  if (statSync(join(to, 'datapackage.json'), { throwIfNoEntry: false })) throw new Refused(`${to} holds an exported study already.`);
-  const names: string[] = [];
-  for await (const { path, text } of dataPackage(bench, id)) {
-    written(join(to, path), text);
-    names.push(path);
-  }
-  return { exit: EXIT.done, json: { folder: to, files: names }, lines: [`${to}: ${counted(names.length, 'file')}`] };
+  const to = flags.out ?? `${asFileName(title, 'study')}.zip`;
+  if (statSync(to, { throwIfNoEntry: false })) throw new Refused(`${to} is there already.`);
+  mkdirSync(dirname(to), { recursive: true });
+  await bench.save('studyFile', { params: { id } }, to);
+  return { exit: EXIT.done, json: { file: to }, lines: [to] };
+}
+
+/** A study of another bench, out of its file. */
+async function readIn(bench: AskedBench, file: string): Promise<Outcome> {
+  const made = await bench.ask('readStudyIn', { params: {}, file });
+  const anew =
+    made.moved.length === 0
+      ? `judged anew, ${counted(made.compared, 'spot')} to the same`
+      : `judged anew, ${made.moved.length} of ${counted(made.compared, 'spot')} to something else`;
+  return {
+    exit: EXIT.done,
+    json: made,
+    lines: [
+      `${made.studyId}  ${made.title}, ${counted(made.runs, 'run')}; ${anew}`,
+      ...made.moved.map(({ what, before, after }) => `${what}: ${before} there, ${after} here`),
+    ],
+  };
 }
 
 async function backup(bench: AskedBench): Promise<Outcome> {
@@ -168,14 +182,17 @@ export const COMMANDS: Record<
   { does: string; run: (bench: AskedBench, rest: readonly string[], flags: Flags) => Promise<Outcome> }
 > = {
   studies: { does: 'list the studies', run: studies },
-  import: { does: 'FILE… [--title T | --into STUDY] [--zone Europe/Berlin]: make a study of logs, or add them to one', run: importLogs },
+  import: {
+    does: 'FILE… [--title T | --into STUDY] [--zone Europe/Berlin]: make a study of logs, or add them to one; of one .zip, read a study file in',
+    run: importLogs,
+  },
   verdict: {
     does: 'STUDY [--a VARIANT --b VARIANT] [--load NAME] [--restate power:180]: which is cooler; ends with 3 where nothing can be called',
     run: verdict,
   },
   report: { does: 'STUDY [--out FILE]: the report, one file of HTML', run: report },
   export: {
-    does: 'STUDY [--out FOLDER]: definition, runs, samples, readings and report in open formats, described by datapackage.json',
+    does: 'STUDY [--out FILE.zip]: the study file: definition, runs, samples, readings and report in open formats, described by datapackage.json',
     run: exportStudy,
   },
   backup: { does: 'make a copy of the bench beside its data', run: backup },

@@ -11,6 +11,7 @@ import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
+import type { StudyReadIn } from './studyFiles/readIn.ts';
 import type { RunSignature } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
 import type { Run, RunOfBench, RunLine, RunLoad, Trace } from './runs/run.ts';
@@ -55,6 +56,7 @@ export interface Answers {
   Seconds: number;
   StagedLog: StagedLog;
   Study: Study;
+  StudyReadIn: StudyReadIn;
   StudyLineUp: StudyLineUp;
   StudySummary: StudySummary;
   Survey: Survey;

@@ -55,6 +55,20 @@ export const OPERATIONS = {
   },
   trashStudy: { method: 'delete', path: '/studies/{id}', summary: 'Put a study in the trash', answer: 'nothing' },
   restoreStudy: { method: 'post', path: '/studies/{id}/restore', summary: 'Bring a study back from the trash', answer: 'Study' },
+  studyFile: {
+    method: 'get',
+    path: '/studies/{id}/study.zip',
+    summary: 'A study as one file: a data package, with a database from which a bench reads it back in',
+    answer: 'file application/zip',
+  },
+  readStudyIn: {
+    method: 'post',
+    path: '/study-files',
+    summary: 'Read a study in from its file; it is judged anew, and compared with what the file says',
+    upload: 'studyFile',
+    answer: 'StudyReadIn',
+    status: 201,
+  },
   copyStudy: {
     method: 'post',
     path: '/studies/{id}/copy',

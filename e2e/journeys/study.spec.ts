@@ -1,5 +1,5 @@
 import type { Study } from '@red-ember/contract';
-import { expect, test } from '../support/bench.ts';
+import { emptyBench, expect, test } from '../support/bench.ts';
 
 test('a study is written from nothing, with the keyboard where it can be', async ({ page, bench }) => {
   await page.goto('/');
@@ -88,4 +88,34 @@ test('what is typed survives a reload, can be undone, and the trash gives back',
   await page.getByRole('button', { name: 'Bring back' }).click();
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'How well the bench repeats' })).toBeVisible();
+});
+
+test('a study is taken from one bench to another, and comes to the same there', async ({ page, context, bench }) => {
+  const other = await emptyBench();
+  try {
+    await page.goto('/');
+    const arriving = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Take Slot lid on Thistle 4T along as a file' }).click();
+    const taken = await arriving;
+    expect(taken.suggestedFilename()).toBe('Slot lid on Thistle 4T.zip');
+    const path = test.info().outputPath(taken.suggestedFilename());
+    await taken.saveAs(path);
+
+    const there = await context.newPage();
+    await there.goto(other.url);
+    await there.locator('input[type=file]').setInputFiles(path);
+    await expect(there.getByText('Slot lid on Thistle 4T was read in, with 6 runs.')).toBeVisible({ timeout: 60_000 });
+    await there.getByRole('link', { name: 'Open it' }).click();
+    await expect(there.getByRole('heading', { level: 1 })).toBeVisible();
+    const [study] = await other.get<{ id: string; runs: number }[]>('/studies');
+    expect(study).toMatchObject({ runs: 6 });
+    expect(study!.id).not.toBe('demo-slot-lid');
+    const saidBy = async (at: typeof bench, id: string) =>
+      (
+        await at.get<{ judgement: { spots: { comparison: { difference: { value: number } } }[] } }>(`/studies/${id}/verdict`)
+      ).judgement.spots.map(({ comparison }) => comparison.difference.value);
+    expect(await saidBy(other, study!.id)).toEqual(await saidBy(bench, 'demo-slot-lid'));
+  } finally {
+    await other.close();
+  }
 });

@@ -100,6 +100,13 @@ export class Bench {
   }
 }
 
+/** A bench with nothing on its shelf and no rig. */
+export async function emptyBench(): Promise<Bench> {
+  const bench = new Bench(mkdtempSync(join(tmpdir(), 'red-ember-journey-')), await freePort());
+  await bench.startServer();
+  return bench;
+}
+
 /** A bench over a copy of seeded data, with its server and its rig. */
 async function benchOf(seed: string): Promise<Bench> {
   const data = mkdtempSync(join(tmpdir(), 'red-ember-journey-'));

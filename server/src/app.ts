@@ -25,6 +25,7 @@ import { responseHandlers } from './responses/routes.ts';
 import { signatureHandlers } from './signatures/routes.ts';
 import { runHandlers } from './runs/routes.ts';
 import type { Desk, Services } from './services.ts';
+import { studyFileHandlers, studyFileUpload } from './studyFiles/routes.ts';
 import { studyHandlers } from './studies/routes.ts';
 import { surveyHandlers } from './surveys/routes.ts';
 import { verdictHandlers } from './verdicts/routes.ts';
@@ -58,6 +59,7 @@ export function deskHandlers(desk: Desk) {
     ...signatureHandlers(desk.signatures),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
+    ...studyFileHandlers(desk.studyFiles),
     ...backupHandlers(desk.backups),
   };
   return readFirst(handlers, desk.readings);
@@ -104,7 +106,10 @@ export function createApp(services: Desk, handlers: Partial<Handlers>, options: 
     res.setHeader('Cache-Control', 'no-store');
     next();
   });
-  api.use(openApiRoutes(), serve(handlers, { log: logUpload(services.imports), photo: photoUpload() }));
+  api.use(
+    openApiRoutes(),
+    serve(handlers, { log: logUpload(services.imports), photo: photoUpload(), studyFile: studyFileUpload(services.studyFiles) }),
+  );
   api.use(unknownAddress);
   app.use('/api/v1', api);
   if (options.webFolder && existsSync(join(options.webFolder, 'index.html'))) {

@@ -41,6 +41,8 @@ import { SampleStore } from './samples/store.ts';
 import { SignatureService } from './signatures/service.ts';
 import { StudyService } from './studies/service.ts';
 import { StudyStore } from './studies/store.ts';
+import { StudyFileService } from './studyFiles/service.ts';
+import { StudyFileStore } from './studyFiles/store.ts';
 import { SurveyService } from './surveys/service.ts';
 import { SurveyStore } from './surveys/store.ts';
 import { VerdictService } from './verdicts/service.ts';
@@ -115,6 +117,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
     imports,
     logStudies,
     glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
+    studyFiles: new StudyFileService(dataFolder, new StudyFileStore(db), { studies, runs, mounts, readings, verdicts, reports }),
     backups: new BackupService(db, dataFolder),
   };
 }

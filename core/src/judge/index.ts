@@ -18,7 +18,7 @@ export { OUTCOMES, outcomeKeys, outcomeKind, ownIdOf, ownOutcome, workDone, type
 export { adviceWords, likelyWords } from './pair/advice.ts';
 export { callOf, callWords, namesASide, type CallWords } from './pair/call.ts';
 export { judgePair } from './pair/judgePair.ts';
-export { movedFigures, type FigureBefore, type JudgedFigures } from './pair/moved.ts';
+export { movedFigures, saidOfSpots, type FigureBefore, type JudgedFigures } from './pair/moved.ts';
 export { verdictSentence, type Segment } from './pair/sentence.ts';
 
 export {

@@ -15,17 +15,19 @@ export function listMigrations(folder = FOLDER): { version: number; name: string
 /**
  * Brings the database forward, one transaction a migration, after setting aside a copy of one that holds data.
  *
+ * @param file where it lies; null where no copy is to be set aside
  * @returns the names of the migrations applied
  * @throws Error the database was made by a newer version
  */
-export function migrate(db: Database, file: string, folder = FOLDER): string[] {
+export function migrate(db: Database, file: string | null, folder = FOLDER): string[] {
   const current = db.pragma('user_version', { simple: true }) as number;
   const migrations = listMigrations(folder);
   const newest = migrations.at(-1)?.version ?? 0;
   if (current > newest)
     throw new Error(`This data was written by a newer version of Red Ember (schema ${current}, this one knows ${newest}).`);
   const due = migrations.filter((migration) => migration.version > current);
-  if (due.length > 0 && current > 0) db.prepare('VACUUM INTO ?').run(`${file}.before-${String(newest).padStart(4, '0')}-${Date.now()}`);
+  if (file !== null && due.length > 0 && current > 0)
+    db.prepare('VACUUM INTO ?').run(`${file}.before-${String(newest).padStart(4, '0')}-${Date.now()}`);
   for (const migration of due) {
     db.transaction(() => {
       db.exec(readFileSync(migration.file, 'utf8'));

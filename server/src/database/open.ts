@@ -1,7 +1,7 @@
 import { chmodSync, existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import SQLite, { type Database } from 'better-sqlite3';
-import { FILE, wayOut } from './copies.ts';
+import { FILE, inspect, wayOut } from './copies.ts';
 import { DataProblem } from './dataProblem.ts';
 import { ownFolder } from './folderLease.ts';
 import { listMigrations, migrate } from './migrate.ts';
@@ -73,10 +73,45 @@ export function openToRead(folder: string): Database {
   return new SQLite(join(folder, FILE), { readonly: true, fileMustExist: true, timeout: BUSY_MS });
 }
 
+/** A file of its own for some rows of a bench, empty yet. Without a journal beside it: nobody else writes there. */
+export function openNew(file: string): Database {
+  const db = new SQLite(file);
+  db.pragma('foreign_keys = ON');
+  migrate(db, file);
+  return db;
+}
+
+/**
+ * A database that comes from anywhere, brought to this version's schema where it lies. Whatever in it would run by itself is refused.
+ *
+ * @param file a copy that may be written to, and thrown away
+ * @throws DataProblem it is none, is damaged, newer, or holds more than tables
+ */
+export function openForeign(file: string): Database {
+  inspect(file);
+  const db = new SQLite(file);
+  try {
+    db.pragma('trusted_schema = OFF');
+    db.pragma('cell_size_check = ON');
+    const { n } = db
+      .prepare("SELECT count(*) AS n FROM sqlite_schema WHERE type NOT IN ('table', 'index') OR sql LIKE 'CREATE VIRTUAL%'")
+      .get() as { n: number };
+    if (n > 0) throw new DataProblem('The database in it holds views or triggers, which none of ours does.');
+    // A copy is set aside only of data that stay.
+    migrate(db, null);
+    return db;
+  } catch (error) {
+    db.close();
+    throw error instanceof DataProblem
+      ? error
+      : new DataProblem(`The database in it cannot be read: ${(error as Error).message}.`, { cause: error });
+  }
+}
+
 /** A bench in memory, gone when it is closed. */
 export function openScratch(): Database {
   const db = new SQLite(':memory:');
   db.pragma('foreign_keys = ON');
-  migrate(db, '');
+  migrate(db, null);
   return db;
 }

@@ -252,7 +252,10 @@ describe('operations and answers', () => {
     await ask('takeLogUp', { logId: down.id });
   });
 
-  it('agree for copies of the bench', async () => {
+  it('agree for copies of the bench and files of studies', async () => {
+    await ask('studyFile', { id: ids.study! });
+    const packed = Buffer.from(await (await fetch(`http://127.0.0.1:${bench.port}/api/v1/studies/${ids.study}/study.zip`)).arrayBuffer());
+    await ask('readStudyIn', {}, file('study.zip', 'application/zip', packed, 'studyFile'));
     await ask('listBackups', {});
     await ask('makeBackup', {});
   });

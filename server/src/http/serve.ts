@@ -30,7 +30,7 @@ interface Asked<K extends OperationKey> {
 
 /** A file that is answered. */
 interface AnsweredFile {
-  content: string | Buffer | Iterable<string>;
+  content: string | Buffer | Iterable<string> | Readable;
   /** Under which it is saved; shown in the page where there is none, or where it is not to be downloaded. */
   name?: string;
   inline?: boolean;

@@ -6,6 +6,7 @@ import {
   type NotedBody,
   type NotedReadingsBody,
   type Run,
+  type RunChannel,
   type RunOfBench,
   type RunFactsBody,
   type RunLine,
@@ -17,7 +18,7 @@ import { lockValue, madeAs, ownFiguresOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';
-import { samplesTable } from '../samples/table.ts';
+import { samplesTable, type NamedSeries } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
 import { checkedPhases } from './phases.ts';
 import { typedReadings } from './typedReadings.ts';
@@ -60,6 +61,13 @@ function factsInWords(
     ...now.more,
   ];
   return `Run ${run.number} put right: ${parts.length === 0 ? 'nothing changed' : parts.join(', ')}.`;
+}
+
+/** What a channel's column is called where samples are written down. */
+function channelHead(study: Study, channel: RunChannel): string {
+  const spot = study.spots.find(({ id }) => id === channel.spotId);
+  const name = spot?.name ?? (channel.role === 'beside' ? channelWords(channel) : channel.role);
+  return channel.unit ? `${name}, ${channel.unit}` : name;
 }
 
 /** A window shorter than this says nothing that its noise would not. */
@@ -358,9 +366,7 @@ export class RunService {
   samplesCsv(id: string, fromS: number, toS: number): Generator<string> {
     const run = this.get(id);
     const study = this.studies.get(run.studyId);
-    const placeOf = (channel: Run['channels'][number]) =>
-      study.spots.find((spot) => spot.id === channel.spotId)?.name ?? (channel.role === 'beside' ? channelWords(channel) : channel.role);
-    const nameOf = (channel: Run['channels'][number]) => `${placeOf(channel)}${channel.unit ? `, ${channel.unit}` : ''}`;
+    const nameOf = (channel: RunChannel) => channelHead(study, channel);
     const recorded = run.channels.filter((channel) => channel.role !== 'hand');
     const sensors = new Map(this.store.channels(id).map(({ key, sensor }) => [key, sensor]));
     const corrections = this.instruments.correctionsOf(id);
@@ -380,12 +386,21 @@ export class RunService {
         ].join('; ');
       }),
     ];
+    return samplesTable(this.recorded(id, fromS, toS), { facts, phases: run.phases });
+  }
+
+  /** Samples of every channel in [fromS, toS) as they were read, under the names that a table of them has. */
+  recorded(id: string, fromS: number, toS: number): NamedSeries[] {
+    const run = this.get(id);
+    const study = this.studies.get(run.studyId);
     // What is stored comes in whole chunks.
     const within = { startS: fromS, endS: toS };
-    return samplesTable(
-      recorded.map((channel) => ({ name: nameOf(channel), series: slice(this.samples.read(id, channel.key, fromS, toS), within) })),
-      { facts, phases: run.phases },
-    );
+    return run.channels
+      .filter((channel) => channel.role !== 'hand')
+      .map((channel) => ({
+        name: channelHead(study, channel),
+        series: slice(this.samples.read(id, channel.key, fromS, toS), within),
+      }));
   }
 
   /** Traces for drawing: each channel thinned to about `points`, gaps kept. */

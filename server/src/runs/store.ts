@@ -166,15 +166,21 @@ export class RunStore {
     return Object.values(row).join(' ');
   }
 
-  /** Runs of other studies with the same family, for the bench's history. */
+  /**
+   * Runs of other studies with the same family, for the bench's history. A run is there once, however many studies hold it: one that was read in from
+   * a study's file is the same run.
+   */
   otherStudies(studyId: string): { studyId: string; runId: string; variantId: string; source: Run['source'] }[] {
+    const once = "r.started_at || ' ' || r.length_ms || ' ' || r.source_name";
     return this.db
       .prepare(
-        `SELECT r.study_id AS studyId, r.id AS runId, r.variant_id AS variantId, r.source AS source FROM run r JOIN study s ON s.id = r.study_id
-         WHERE r.study_id <> ? AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject' AND r.purpose = 'measure'
-           AND s.family = (SELECT family FROM study WHERE id = ?)`,
+        `SELECT r.study_id AS studyId, min(r.id) AS runId, r.variant_id AS variantId, r.source AS source FROM run r JOIN study s ON s.id = r.study_id
+         WHERE r.study_id <> $study AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject' AND r.purpose = 'measure'
+           AND s.family = (SELECT family FROM study WHERE id = $study)
+           AND ${once} NOT IN (SELECT ${once} FROM run r WHERE r.study_id = $study)
+         GROUP BY ${once} ORDER BY r.rowid`,
       )
-      .all(studyId, studyId) as { studyId: string; runId: string; variantId: string; source: Run['source'] }[];
+      .all({ study: studyId }) as { studyId: string; runId: string; variantId: string; source: Run['source'] }[];
   }
 
   /** Every run of every study that is not put away, the newest first, with what it is looked for by. */

@@ -5,6 +5,7 @@ import { blankJudging, bodyOf, fixedPredictionsChange, measuredChanges, ownFigur
 import { whatChanged } from '../history/whatChanged.ts';
 import type { HistoryStore } from '../history/store.ts';
 import { changedMeanwhile, conflict, notFound, unprocessable } from '../http/problems.ts';
+import { withIds } from './ids.ts';
 import type { StudyStore } from './store.ts';
 
 const TRASH_DAYS = 30;
@@ -28,22 +29,6 @@ function complete(body: StudyBody): StudyBody {
     retest: variant.retest ?? null,
   }));
   return { ...body, variants, figures: body.figures ?? [], judging: body.judging ?? blankJudging() };
-}
-
-/** Fields that name a spot or a variant by its id, alone or in a list; a channel that is called like one is none of them. */
-const ID_FIELDS = new Set(['spotId', 'variantId', 'twinOf', 'order', 'firstVariantId', 'lastVariantId']);
-
-/** A study with other ids for its spots and variants, wherever they are meant by their field. */
-function withIds(body: StudyBody, ids: ReadonlyMap<string, string>): StudyBody {
-  const renamed = (value: unknown, field: string): unknown => {
-    if (typeof value === 'string') return ID_FIELDS.has(field) ? (ids.get(value) ?? value) : value;
-    if (Array.isArray(value)) return value.map((entry) => renamed(entry, field));
-    if (value === null || typeof value !== 'object') return value;
-    return Object.fromEntries(Object.entries(value).map(([name, inner]) => [name, renamed(inner, name)]));
-  };
-  const copy = renamed(body, '') as StudyBody;
-  const own = <T extends { id: string }>(parts: T[]): T[] => parts.map((part) => ({ ...part, id: ids.get(part.id) ?? part.id }));
-  return { ...copy, spots: own(copy.spots), variants: own(copy.variants) };
 }
 
 /** Decides what may be changed in a study and when. */

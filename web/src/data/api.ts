@@ -80,6 +80,10 @@ export const api = createApi({
       query: ({ id, title }) => ask('copyStudy', { params: { id }, body: { title } }),
       invalidatesTags: ['Shelf'],
     }),
+    readStudyIn: build.mutation<AnswerOf<'readStudyIn'>, File>({
+      query: (file) => ask('readStudyIn', { params: {}, file }),
+      invalidatesTags: ['Shelf', 'Verdict', 'Instruments'],
+    }),
     history: build.query<AnswerOf<'studyHistory'>, string>({ query: (id) => ask('studyHistory', { params: { id } }), providesTags: ['History'] }),
     scatter: build.query<AnswerOf<'scatter'>, string>({ query: (id) => ask('scatter', { params: { id } }), providesTags: ['Verdict'] }),
     testerRecord: build.query<AnswerOf<'testerRecord'>, void>({ query: () => ask('testerRecord', { params: {} }), providesTags: ['Verdict'] }),
@@ -333,6 +337,7 @@ export const {
   useSaveStudyMutation,
   useTrashStudyMutation,
   useCopyStudyMutation,
+  useReadStudyInMutation,
   useHistoryQuery,
   useScatterQuery,
   useTesterRecordQuery,

@@ -44,6 +44,9 @@ export function ReportPage() {
           <a className={LINK} href={file('readingsCsv')} download>
             <Download size={16} aria-hidden /> Readings, CSV
           </a>
+          <a className={LINK} href={`/api/v1${addressOf('studyFile', { id: study.id })}`} download>
+            <Download size={16} aria-hidden /> Whole study, ZIP
+          </a>
         </>
       }
       margin={
@@ -54,6 +57,10 @@ export function ReportPage() {
               of the network.
             </Note>
             <Note>The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe.</Note>
+            <Note>
+              The ZIP holds the whole study in open formats: samples as CSV and Parquet, mounts, photographs, history, this report. Another
+              bench reads it in when it is dropped on its shelf, and says whether it comes to the same.
+            </Note>
           </MarginGroup>
           {verdict?.judgement.leftOut.length ? (
             <MarginGroup title="Said in it">

@@ -1,9 +1,10 @@
 import { counted } from '@red-ember/core';
-import { Archive, Copy, Plus, RotateCcw, Trash2 } from 'lucide-react';
+import { Archive, Copy, Download, Plus, RotateCcw, Trash2 } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { StudySummary } from '@red-ember/contract';
+import { addressOf } from '@red-ember/contract/operations';
 import { blankStudy, familyOf } from '@red-ember/study';
 import { TesterRecordNote } from '../ask/TesterRecordNote.tsx';
 import {
@@ -24,6 +25,8 @@ import { handOver } from '../logs/handed.ts';
 import { SAMPLE_DAY } from '../logs/samples.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
+import { ReadIn, useReadIn } from './ReadIn.tsx';
+import { sorted } from './studyFiles.ts';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
 
 function NewStudy() {
@@ -60,7 +63,7 @@ function NewStudy() {
 }
 
 /** Logs that are there already become a study by themselves. */
-function PutLogsDown({ empty }: { empty: boolean }) {
+function PutLogsDown({ empty, onStudies }: { empty: boolean; onStudies: (files: File[]) => void }) {
   const navigate = useNavigate();
   const { data: waiting } = useLogsQuery();
   const [sample, { isFetching: fetching }] = useLazySampleLogQuery();
@@ -78,12 +81,16 @@ function PutLogsDown({ empty }: { empty: boolean }) {
       <DropZone
         small
         busy={false}
-        onFiles={(files) => {
-          handOver(files);
-          void navigate('/logs');
-        }}
+        onFiles={(files) =>
+          void sorted(files).then(({ studies, others }) => {
+            if (studies.length > 0) onStudies(studies);
+            if (others.length === 0) return;
+            handOver(others);
+            void navigate('/logs');
+          })
+        }
       >
-        Or drop a day’s logs here, all at once
+        Or drop a day’s logs here, all at once, or a study file of another bench
       </DropZone>
       {empty && waiting?.length === 0 ? (
         <p className="mt-2 text-[0.93rem]">
@@ -149,6 +156,14 @@ function StudyItem({ study }: { study: StudySummary }) {
               >
                 <Copy size={13} aria-hidden /> Copy
               </button>
+              <a
+                className="inline-flex items-center gap-1.5 no-underline hover:text-ink hover:underline"
+                href={`/api/v1${addressOf('studyFile', { id: study.id })}`}
+                download
+                aria-label={`Take ${study.title} along as a file`}
+              >
+                <Download size={13} aria-hidden /> File
+              </a>
               <button
                 type="button"
                 className="inline-flex items-center gap-1.5 hover:text-ink hover:underline disabled:opacity-40"
@@ -175,6 +190,7 @@ export function ShelfPage() {
   const trash = search.get('trash') === 'true';
   const { data: studies, error, isLoading, refetch } = useShelfQuery({ trash }, { pollingInterval: LOOK_AGAIN_MS });
   const { data: rigs } = useRigsQuery(undefined, { pollingInterval: 4000 });
+  const { came, reading, readIn } = useReadIn();
   const [wanted, setWanted] = useState('');
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
   const found = studies?.filter((study) => {
@@ -227,7 +243,8 @@ export function ShelfPage() {
       ) : (
         <>
           <NewStudy />
-          <PutLogsDown empty={studies?.length === 0} />
+          <PutLogsDown empty={studies?.length === 0} onStudies={(files) => void readIn(files)} />
+          <ReadIn came={came} reading={reading} />
         </>
       )}
       {isLoading ? <Waiting what="Looking through the shelf" /> : null}

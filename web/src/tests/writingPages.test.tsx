@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { strToU8, zipSync } from 'fflate';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -10,6 +11,7 @@ import { HoldPage } from '../hold/HoldPage.tsx';
 import { LookPage } from '../look/LookPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
+import { sorted } from '../shelf/studyFiles.ts';
 
 const user = userEvent.setup();
 
@@ -55,6 +57,34 @@ describe('the shelf', () => {
     away.fetch = () => Promise.reject(new TypeError('failed'));
     renderAt('/', <ShelfPage />, away);
     expect((await screen.findByRole('alert')).textContent).toContain('The server does not answer.');
+  });
+
+  it('reads study files in where they are dropped, and says what this bench makes of them', async () => {
+    const server = renderAt('/', <ShelfPage />, new FakeServer());
+    const moved = [{ what: 'Controller', before: '-9.9 K, cooler', after: '-9.9 K, no call' }];
+    const came = { studyId: 's9', title: 'Lids', runs: 4, written: '2026-03-04T10:00:00Z', sameMethod: true, compared: 2 };
+    server.on('POST /study-files', { ...came, moved, alreadyHere: 'Lids' });
+    const text = strToU8('{}');
+    const packed = new File([zipSync({ 'datapackage.json': text, 'study.sqlite': text })], 'lids.zip');
+    const choose = () => document.querySelector<HTMLInputElement>('input[type=file]')!;
+    await user.upload(choose(), packed);
+    expect(await screen.findByText(/1 spot of 2 comes to something else/)).toBeTruthy();
+    expect(screen.getByText(/-9.9 K, cooler there, -9.9 K, no call here/)).toBeTruthy();
+    expect(screen.getByText(/is on this bench too/)).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'Open it' }).getAttribute('href')).toBe('/studies/s9/judge');
+    server.on('POST /study-files', problem(422, 'The study file was changed since it was written: study.sqlite is another.'));
+    await user.upload(choose(), packed);
+    expect((await screen.findByRole('alert')).textContent).toBe('lids.zip: The study file was changed since it was written: study.sqlite is another.'); // prettier-ignore
+    server.on('POST /study-files', { ...came, moved: [], alreadyHere: null });
+    await user.upload(choose(), packed);
+    expect(await screen.findByText(/all 2 spots come to what the bench that wrote the file on 4 March 2026 said/)).toBeTruthy();
+    expect(server.asked.filter(({ method, path }) => method === 'POST' && path === '/logs')).toEqual([]);
+  });
+
+  it('takes a zip of logs for logs', async () => {
+    const { studies, others } = await sorted([new File([zipSync({ 'a.csv': strToU8('t,y') })], 'day.zip'), new File(['t'], 'b.csv'), new File(['no zip'], 'c.zip')]); // prettier-ignore
+    expect(studies).toEqual([]);
+    expect(others.map(({ name }) => name)).toEqual(['day.zip', 'b.csv', 'c.zip']);
   });
 
   it('puts a study in the trash, but not one with a live run', async () => {

@@ -22,6 +22,11 @@ export interface JudgedFigures {
   limitsC: Readonly<Record<string, number | null>>;
 }
 
+/** What a judgement says of each spot: difference, verdict, headroom. */
+export function saidOfSpots({ judgement, limitsC }: JudgedFigures): { spotId: string; says: string }[] {
+  return judgement.spots.map((spot) => ({ spotId: spot.spotId, says: words(spot, limitsC[spot.spotId]) }));
+}
+
 /** Figures of a comparison that moved between two judgements of it, by spot: difference, verdict, headroom. */
 export function movedFigures(before: JudgedFigures, after: JudgedFigures): FigureBefore[] {
   const ids = [...new Set([...before.judgement.spots, ...after.judgement.spots].map((spot) => spot.spotId))];

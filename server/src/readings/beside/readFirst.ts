@@ -26,6 +26,7 @@ const READS: { [K in OperationKey]?: Reads<K> } = {
   agreements: ofStudyAlone,
   report: ofStudy,
   readingsCsv: ofStudy,
+  studyFile: ofStudy,
   testerRecord: (readings) => readings.readAll(),
 };
 
