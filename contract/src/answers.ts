@@ -11,6 +11,7 @@ import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
+import type { PracticeSheet, PracticeShelf } from './practice/practice.ts';
 import type { StudyReadIn } from './studyFiles/readIn.ts';
 import type { RunSignature } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
@@ -40,6 +41,8 @@ export interface Answers {
   MountPhoto: MountPhoto;
   NextActs: NextActs;
   PairVerdict: PairVerdict;
+  PracticeSheet: PracticeSheet;
+  PracticeShelf: PracticeShelf;
   PreflightReport: PreflightReport;
   Rehearsal: Rehearsal;
   Run: Run;

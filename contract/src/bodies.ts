@@ -3,6 +3,7 @@ import { AlignLogBody, ImportRunBody, JoinLogBody, LogsStudyBody } from './impor
 import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
 import { PutLimitBody } from './limits/limit.ts';
 import { MountBody } from './mounts/mount.ts';
+import { BeginPracticeBody, HandInBody } from './practice/practice.ts';
 import { PreflightBody } from './preflight/preflight.ts';
 import { RehearsalBody } from './rehearsals/rehearsal.ts';
 import { RunFactsBody } from './runs/facts.ts';
@@ -24,10 +25,12 @@ import { NewSurveyBody, SurveyBody } from './surveys/survey.ts';
 /** Every body that an operation can take, by name; each class holds its own checks. */
 export const BODIES = {
   AlignLogBody,
+  BeginPracticeBody,
   CalibrationBody,
   ChosenWindowBody,
   CopyStudyBody,
   GoOnBody,
+  HandInBody,
   HandReadingsBody,
   ImportRunBody,
   InstrumentBody,

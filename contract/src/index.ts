@@ -32,6 +32,7 @@ export * from './imports/import.ts';
 export * from './readings/readings.ts';
 export * from './responses/responses.ts';
 export * from './signatures/signature.ts';
+export * from './practice/practice.ts';
 export * from './studyFiles/readIn.ts';
 export * from './verdicts/verdict.ts';
 export * from './answers.ts';

@@ -1,6 +1,6 @@
 import { fedSeries } from '@red-ember/contract';
 import { reviewRun, type JudgedRun, type JudgedSide, type RunPhase, type Series } from '@red-ember/core';
-import { REGULATOR_SENSORS, SIMULATED } from '@red-ember/rig';
+import { nodeOf, SIMULATED } from '@red-ember/rig';
 
 /** What a comparison is made of, for holding verdicts against what the simulator knows. */
 export interface Compared {
@@ -16,19 +16,6 @@ export interface Compared {
   /** What was changed for b alone: the same part before and after an intervention. */
   setB?: Record<string, number | string>;
 }
-
-/** Node of the heat network that a channel is meant to read. */
-const NODES: Record<string, string> = {
-  die: 'core',
-  mem: 'memory',
-  stages: 'stages',
-  processor: 'processor',
-  tc1: 'controller',
-  tc2: 'flashTop',
-  tc3: 'flashUnder',
-};
-const nodeOf = (family: keyof typeof SIMULATED, channel: string) =>
-  family === 'regulator' ? REGULATOR_SENSORS[channel as keyof typeof REGULATOR_SENSORS].node : NODES[channel]!;
 
 /** Where each family's simulated part throttles, as it states it, °C. */
 const THROTTLES_C = { drive: 88, card: 88, regulator: 112 };
@@ -58,7 +45,7 @@ export function trueRises(compared: Compared, which: 'a' | 'b', mounts = 24): Re
   for (let mount = 1; mount <= mounts; mount++) {
     const { truth } = lead({ ...compared, stepS: Math.max(compared.stepS, 10) }, which, 77 * mount, 9000 + mount, true);
     for (const channel of compared.channels)
-      sums[channel] = (sums[channel] ?? 0) + (truth[nodeOf(compared.family, channel)]! - truth.room!) / mounts;
+      sums[channel] = (sums[channel] ?? 0) + (truth[nodeOf(compared.family, channel)!]! - truth.room!) / mounts;
   }
   return sums;
 }

@@ -10,4 +10,4 @@ export { RegulatorBench } from './regulator/regulatorBench.ts';
 export { findSensors, kernelSource } from './feeders/kernelSensors.ts';
 export { linesSource } from './feeders/lines.ts';
 export type { Readings, RigSource } from './source.ts';
-export { REGULATOR_SENSORS } from './regulator/channels.ts';
+export { nodeOf } from './nodes.ts';

@@ -16,6 +16,7 @@ import { instrumentHandlers } from './instruments/routes.ts';
 import { limitHandlers } from './limits/routes.ts';
 import { mountHandlers, photoUpload } from './mounts/routes.ts';
 import { openApiRoutes } from './openapi/routes.ts';
+import { practiceHandlers } from './practice/routes.ts';
 import { preflightHandlers } from './preflight/routes.ts';
 import { readFirst } from './readings/beside/readFirst.ts';
 import { readingHandlers } from './readings/routes.ts';
@@ -59,6 +60,7 @@ export function deskHandlers(desk: Desk) {
     ...signatureHandlers(desk.signatures),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
+    ...practiceHandlers(desk.practice),
     ...studyFileHandlers(desk.studyFiles),
     ...backupHandlers(desk.backups),
   };

@@ -21,6 +21,9 @@ import { LiveHub } from './live/hub.ts';
 import { SeatService } from './mounts/seat.ts';
 import { MountService } from './mounts/service.ts';
 import { MountStore } from './mounts/store.ts';
+import { Planted } from './practice/planted.ts';
+import { PracticeService } from './practice/service.ts';
+import { PracticeStore } from './practice/store.ts';
 import { MountHistory, type KnowsMounts } from './preflight/knowledge.ts';
 import { PreflightService } from './preflight/service.ts';
 import type { Reviewer } from './readings/beside/reviewer.ts';
@@ -85,6 +88,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   const responses = new ResponseService(studies, runStore, readings, verdicts, instrumentStore);
   studies.resultsBy(verdicts);
   const reports = new ReportService(studies, runs, mounts, readings, verdicts);
+  const practiceStore = new PracticeStore(db);
   const mappings = new MappingStore(db);
   const imports = new ImportService(dataFolder, studies, runStore, samples, runs, mounts, mappings, undefined, lent.jobs);
   const logStudies = new LogStudyService(imports, studies, limits, runStore);
@@ -98,6 +102,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
       instruments: instrumentStore,
       surveys: surveyStore,
       hand: handStore,
+      practice: practiceStore,
     },
     studies,
     limits,
@@ -117,6 +122,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
     imports,
     logStudies,
     glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
+    practice: new PracticeService(practiceStore, { studies, runs, mounts, verdicts }),
     studyFiles: new StudyFileService(dataFolder, new StudyFileStore(db), { studies, runs, mounts, readings, verdicts, reports }),
     backups: new BackupService(db, dataFolder),
   };
@@ -154,11 +160,13 @@ export function createServices(
   const { stores, studies, runs, knowledge } = desk;
   const live = new LiveHub();
   const rigs = new RigHub(log);
+  const planted = new Planted(stores.practice);
   const conductor = new Conductor({
     ...stores,
     rigs,
     live,
     log,
+    planted,
     judge: apart ? new JudgesBeside() : judgesHere,
     tidy: (runId) => (apart ? apart.tidy(runId) : stores.samples.compact(runId)),
   });
@@ -166,7 +174,7 @@ export function createServices(
   const free = new FreeRig(studies, stores.mounts, rigs, (rigId) => conductor.runOnRig(rigId) ?? rehearsals.runOnRig(rigId));
   const conduct = new ConductService(stores.runs, runs, free, rigs, conductor);
   const hand = new HandService(stores.hand, runs, studies, conductor);
-  const preflights = new PreflightService(apart ?? knowledge, rigs, free, rehearsals);
+  const preflights = new PreflightService(apart ?? knowledge, rigs, free, rehearsals, planted);
   const restores = new RestoreService(desk.backups, () => conductor.measuring() || rehearsals.goesOn(), reopen ?? null, restored);
   return {
     ...desk,

@@ -220,6 +220,12 @@ export const CARD_SETUPS: CardSetup[] = [
     supply: 0.6,
     set: locked(70),
   }),
+  // What it is fed by is found out on the practice bench.
+  setup('second-machine-locked', 'Open cooler in the small case of the second machine, all fans locked', {
+    place: 'small case',
+    supply: 0.6,
+    set: locked(70),
+  }),
   setup('starved', 'Open cooler in the small case, fed by a slow processor', { place: 'small case', supply: 0.6 }),
   setup('strap-on', 'Twin 120 strap-on on the bench', { cooler: 'twin 120 strap-on', set: locked(100) }),
   setup('tower', 'Bracketed tower on the bench', { cooler: 'bracketed tower', set: locked(60) }),

@@ -25,7 +25,7 @@ afterEach(() => {
   for (const child of children.splice(0)) child.kill('SIGKILL');
   for (const path of folders.splice(0)) {
     chmodSync(path, 0o700);
-    rmSync(path, { recursive: true, force: true });
+    rmSync(path, { recursive: true, force: true, maxRetries: 10, retryDelay: 200 });
   }
 });
 

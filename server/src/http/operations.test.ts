@@ -252,6 +252,15 @@ describe('operations and answers', () => {
     await ask('takeLogUp', { logId: down.id });
   });
 
+  it('agree for practice', async () => {
+    const { studyId } = await ask('beginPractice', {}, { exercise: 'cover', seed: 3 });
+    await ask('practice', {});
+    await ask('practiceSheet', { id: studyId });
+    await ask('practiceHint', { id: studyId });
+    await ask('handIn', { id: studyId }, { call: 'cannot', differenceK: null, plusMinusK: null, found: [], sentence: '' });
+    await ask('putPracticeAway', { id: studyId });
+  });
+
   it('agree for copies of the bench and files of studies', async () => {
     await ask('studyFile', { id: ids.study! });
     const packed = Buffer.from(await (await fetch(`http://127.0.0.1:${bench.port}/api/v1/studies/${ids.study}/study.zip`)).arrayBuffer());

@@ -95,7 +95,7 @@ export class MountStore {
   changeOvers(): ChangeOverMade[] {
     const rows = this.db
       .prepare(
-        "SELECT m.changed, m.hands_min AS minutes FROM mount m JOIN study s ON s.id = m.study_id WHERE m.hands_min IS NOT NULL AND m.changed <> '[]' AND s.deleted_at IS NULL",
+        "SELECT m.changed, m.hands_min AS minutes FROM mount m JOIN study s ON s.id = m.study_id WHERE m.hands_min IS NOT NULL AND m.changed <> '[]' AND s.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id)",
       )
       .all() as { changed: string; minutes: number }[];
     return rows.map(({ changed, minutes }) => ({ changed: list(changed), minutes }));

@@ -11,6 +11,7 @@ import {
 } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
 import { conflict, unprocessable } from '../http/problems.ts';
+import type { Planted } from '../practice/planted.ts';
 import type { RehearsalService } from '../rehearsals/service.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import type { FreeRig } from '../rigs/freeRig.ts';
@@ -50,6 +51,7 @@ export class PreflightService {
     private readonly rigs: RigHub,
     private readonly free: FreeRig,
     private readonly rehearsals: Pick<RehearsalService, 'ofRig'>,
+    private readonly planted: Pick<Planted, 'in'>,
     private readonly nowMs: () => number = Date.now,
   ) {}
 
@@ -61,7 +63,12 @@ export class PreflightService {
     if (unknown) throw unprocessable(`${rig.name} cannot be given the fault ${unknown}.`);
     const seed = randomInt(2 ** 31 - 1);
     const known = await this.knowledge.ofMount(mount.id);
-    const look = await this.rigs.look(rig.id, { setup: variant.setup, seed, mountSeed: mount.seed, faults });
+    const look = await this.rigs.look(rig.id, {
+      setup: variant.setup,
+      seed,
+      mountSeed: mount.seed,
+      faults: [...faults, ...this.planted.in(studyId, variant.id, mount.number)],
+    });
     const checks = preflight(this.input(study, variant.subjectId, known, rig, look, body.confirmedLocks ?? []));
     const clear = checks.every((check) => check.ok !== false);
     const id = randomUUID();

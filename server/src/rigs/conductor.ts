@@ -66,6 +66,8 @@ export interface ConductorDeps {
   mounts: MountStore;
   rigs: RigHub;
   live: LiveHub;
+  /** What the practice bench has wrong in a run. */
+  planted?: { in(studyId: string, variantId: string, mountNumber: number | null): string[] };
   /** Judges settling. */
   judge: SettlingJudge;
   /** Joins the many small pieces of a run that has ended; whenever there is time, and without ever failing. */
@@ -464,7 +466,7 @@ export class Conductor implements RigListener {
       timeScale: run.timeScale,
       sampleIntervalMs: 1000,
       armed: plan.armed,
-      faults: run.faults,
+      faults: [...run.faults, ...(this.deps.planted?.in(run.studyId, run.variantId, run.mountNumber) ?? [])],
     });
     this.sendSettings(active, active.recipe[0]!);
     this.sayLoad(active);

@@ -167,7 +167,7 @@ export class RunStore {
   }
 
   /**
-   * Runs of other studies with the same family, for the bench's history. A run is there once, however many studies hold it: one that was read in from
+   * Runs of other studies with the same family, for the bench's history; practice lends none and is lent none. A run is there once, however many studies hold it: one that was read in from
    * a study's file is the same run.
    */
   otherStudies(studyId: string): { studyId: string; runId: string; variantId: string; source: Run['source'] }[] {
@@ -177,6 +177,7 @@ export class RunStore {
         `SELECT r.study_id AS studyId, min(r.id) AS runId, r.variant_id AS variantId, r.source AS source FROM run r JOIN study s ON s.id = r.study_id
          WHERE r.study_id <> $study AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject' AND r.purpose = 'measure'
            AND s.family = (SELECT family FROM study WHERE id = $study)
+           AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id IN (s.id, $study))
            AND ${once} NOT IN (SELECT ${once} FROM run r WHERE r.study_id = $study)
          GROUP BY ${once} ORDER BY r.rowid`,
       )
@@ -192,7 +193,7 @@ export class RunStore {
                 v.name AS variant, m.number AS mountNumber, r.source, r.source_name AS sourceName, r.purpose, r.state,
                 r.started_at AS startedAt, r.length_ms / 1000.0 AS lengthS, r.disposition
          FROM run r JOIN study s ON s.id = r.study_id JOIN variant v ON v.id = r.variant_id LEFT JOIN mount m ON m.id = r.mount_id
-         WHERE s.deleted_at IS NULL ORDER BY r.started_at DESC, r.number DESC`,
+         WHERE s.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id) ORDER BY r.started_at DESC, r.number DESC`,
       )
       .all() as RunOfBench[];
   }

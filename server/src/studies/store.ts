@@ -83,7 +83,7 @@ export class StudyStore {
         `SELECT s.id, s.title, s.family, s.question, s.subjects, s.updated_at, s.deleted_at,
                 (SELECT count(*) FROM run r WHERE r.study_id = s.id) AS runs,
                 EXISTS (SELECT 1 FROM run r WHERE r.study_id = s.id AND r.state IN ('waiting', 'recording')) AS live
-         FROM study s WHERE (s.deleted_at IS NOT NULL) = ? ORDER BY s.updated_at DESC`,
+         FROM study s WHERE (s.deleted_at IS NOT NULL) = ? AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id) ORDER BY s.updated_at DESC`,
       )
       .all(trash ? 1 : 0) as {
       id: string;

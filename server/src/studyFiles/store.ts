@@ -20,6 +20,7 @@ const TABLES = {
   variant: 'study_id = $study',
   mount: 'study_id = $study',
   mount_photo: `mount_id IN (${MOUNTS})`,
+  practice: 'study_id = $study',
   run: `id IN (${RUNS})`,
   run_channel: `run_id IN (${RUNS})`,
   run_phase: `run_id IN (${RUNS})`,
@@ -84,6 +85,12 @@ export function photographsIn(file: Database): { id: string; image: Buffer }[] {
   return file.prepare('SELECT id, image FROM mount_photo').all() as { id: string; image: Buffer }[];
 }
 
+function sidesRenamed(sides: string, variants: ReadonlyMap<string, string>): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(JSON.parse(sides) as Record<string, string>).map(([side, id]) => [side, variants.get(id) ?? id]),
+  );
+}
+
 /** The one study of a file. @returns null where there is none, or more than one */
 export function onlyStudy(file: Database): string | null {
   const studies = file.prepare('SELECT id FROM study LIMIT 2').all() as { id: string }[];
@@ -123,6 +130,8 @@ export class StudyFileStore {
       else if ('id' in row) made.id = newId();
       for (const column of JSON_COLUMNS[table] ?? [])
         if (typeof made[column] === 'string') made[column] = JSON.stringify(renamed(JSON.parse(made[column]), named));
+      // The sides of a try are named by their places in it.
+      if (table === 'practice') made.sides = JSON.stringify(sidesRenamed(row.sides as string, ids.variant));
       if (table === 'study') Object.assign(made, { version: 1, updated_at: at, deleted_at: null });
       if (table === 'history') {
         // What another study's camera picture said before is of no use under another id.
