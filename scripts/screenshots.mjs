@@ -21,6 +21,7 @@ const VIEWS = {
   read: '/studies/demo-heat-path/read',
   judge: `${STUDY}/judge`,
   report: `${STUDY}/report`,
+  practice: '/practice',
 };
 /** Several pages of one station on one picture. */
 const SHEETS = {

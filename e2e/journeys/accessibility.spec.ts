@@ -11,6 +11,7 @@ const GROUPS = {
     '/studies/demo-five-boards/look/map',
     '/runs',
     '/scratch',
+    '/practice',
     '/bench',
     '/instruments',
     '/limits',

@@ -8,7 +8,7 @@ const h1 = 'h1';
 
 reading('a paste round-up: groups that cannot be told apart, and another pick for another reader', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Six pastes on Wren 8' }).click();
+  await page.getByRole('link', { name: 'Six pastes on Wren 8', exact: true }).click();
   await page.getByRole('link', { name: /^Judge/ }).click();
   await page.getByRole('link', { name: 'All at once' }).click();
   await expect(page.locator(h1)).toContainText('lead by');
@@ -243,7 +243,7 @@ test('a window of one’s own, by keyboard: every reading follows, and the propo
 
 reading('a loop shared with the processor: the pump that followed the board, and who pays', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Wren 8 and the processor on one loop' }).click();
+  await page.getByRole('link', { name: 'Wren 8 and the processor on one loop', exact: true }).click();
   await page.getByRole('link', { name: /^Judge/ }).click();
   const margin = page.getByLabel('What qualifies this page');
   await page.getByLabel('Compared').selectOption({ label: 'shared loop, 235 W' });
@@ -302,7 +302,7 @@ reading(
 
 reading('a cover on a drive, from the shelf by keyboard: the claim, its doubt, the gallery, and the raw samples', async ({ page }) => {
   await page.goto('/');
-  const link = page.getByRole('link', { name: 'Slot lid on Thistle 4T' });
+  const link = page.getByRole('link', { name: 'Slot lid on Thistle 4T', exact: true });
   await link.focus();
   await page.keyboard.press('Enter');
   const judge = page.getByRole('link', { name: /^Judge/ });

@@ -6,7 +6,7 @@ import { startRun } from '../support/benchDay.ts';
 test('a run on the bench settles, enters the verdict, and the report is exported', async ({ page, bench }) => {
   test.setTimeout(300_000);
   await page.goto('/');
-  await page.getByRole('link', { name: 'Slot lid on Thistle 4T' }).click();
+  await page.getByRole('link', { name: 'Slot lid on Thistle 4T', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('heats flash, underside');
   await expect(page.locator('#sheet')).toContainText('3 and 2 runs');
 

@@ -83,11 +83,11 @@ test('what is typed survives a reload, can be undone, and the trash gives back',
 
   await page.goto('/');
   await page.getByRole('button', { name: 'Put How well the bench repeats in the trash' }).click();
-  await expect(page.getByRole('link', { name: 'How well the bench repeats' })).toBeHidden();
+  await expect(page.getByRole('link', { name: 'How well the bench repeats', exact: true })).toBeHidden();
   await page.getByRole('button', { name: 'Trash', exact: true }).first().click();
   await page.getByRole('button', { name: 'Bring back' }).click();
   await page.goto('/');
-  await expect(page.getByRole('link', { name: 'How well the bench repeats' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'How well the bench repeats', exact: true })).toBeVisible();
 });
 
 test('a study is taken from one bench to another, and comes to the same there', async ({ page, context, bench }) => {

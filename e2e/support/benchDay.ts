@@ -3,7 +3,8 @@ import { expect, type Page } from '@playwright/test';
 /** Works a mount card: every step, every caution, the serial number where one is asked for. */
 export async function mount(page: Page, studyId: string, variant: string, serial?: string): Promise<void> {
   await page.goto(`/studies/${studyId}/mount`);
-  await page.getByRole('radio', { name: new RegExp(`^${variant}`) }).check();
+  // A comb sink is not the comb sink with its fan.
+  await page.getByRole('radio', { name: new RegExp(`^${variant}(?! with )`) }).check();
   const boxes = page.locator('form').getByRole('checkbox');
   await boxes.first().waitFor();
   for (const box of await boxes.all()) await box.check();

@@ -17,6 +17,7 @@ export const router = createBrowserRouter([
       { path: '/runs', lazy: async () => ({ Component: (await import('../runs/AllRunsPage.tsx')).AllRunsPage }) },
       { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
       { path: '/scratch', lazy: async () => ({ Component: (await import('../scratch/ScratchPage.tsx')).ScratchPage }) },
+      { path: '/practice', lazy: async () => ({ Component: (await import('../practice/PracticePage.tsx')).PracticePage }) },
       { path: '/bench', lazy: async () => ({ Component: (await import('../bench/BenchPage.tsx')).BenchPage }) },
       { path: '/instruments', lazy: async () => ({ Component: (await import('../instruments/InstrumentsPage.tsx')).InstrumentsPage }) },
       {
@@ -27,6 +28,7 @@ export const router = createBrowserRouter([
             errorElement: <StudyFailed />,
             children: [
               { index: true, element: <Navigate to="ask" replace /> },
+              { path: 'practice', lazy: async () => ({ Component: (await import('../practice/ExercisePage.tsx')).ExercisePage }) },
               { path: 'ask', lazy: async () => ({ Component: (await import('../ask/AskPage.tsx')).AskPage }) },
               { path: 'look', lazy: async () => ({ Component: (await import('../look/LookPage.tsx')).LookPage }) },
               { path: 'look/map', lazy: async () => ({ Component: (await import('../look/MapPage.tsx')).MapPage }) },

@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, CalibrationBody, ChosenWindowBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp, VariantResponses } from '@red-ember/contract';
+import type { AlignLogBody, BeginPracticeBody, CalibrationBody, ChosenWindowBody, HandInBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp, VariantResponses } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -59,7 +59,7 @@ export const api = createApi({
     responseHandler: 'content-type',
     isJsonContentType: (headers) => /[/+]json\b/.test(headers.get('content-type') ?? ''),
   }),
-  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups', 'Trace'],
+  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups', 'Trace', 'Practice'],
   endpoints: (build) => ({
     shelf: build.query<AnswerOf<'listStudies'>, { trash: boolean }>({ query: ({ trash }) => ask('listStudies', { params: {}, query: { trash: trash ? 'true' : '' } }), providesTags: ['Shelf'] }),
     study: build.query<AnswerOf<'study'>, string>({ query: (id) => ask('study', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
@@ -79,6 +79,27 @@ export const api = createApi({
     copyStudy: build.mutation<AnswerOf<'copyStudy'>, { id: string; title: string }>({
       query: ({ id, title }) => ask('copyStudy', { params: { id }, body: { title } }),
       invalidatesTags: ['Shelf'],
+    }),
+    practice: build.query<AnswerOf<'practice'>, void>({ query: () => ask('practice', { params: {} }), providesTags: ['Practice'] }),
+    practiceSheet: build.query<AnswerOf<'practiceSheet'>, string>({
+      query: (id) => ask('practiceSheet', { params: { id } }),
+      providesTags: ['Practice', 'Runs'],
+    }),
+    beginPractice: build.mutation<AnswerOf<'beginPractice'>, BeginPracticeBody>({
+      query: (body) => ask('beginPractice', { params: {}, body }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Practice']),
+    }),
+    practiceHint: build.mutation<AnswerOf<'practiceHint'>, string>({
+      query: (id) => ask('practiceHint', { params: { id } }),
+      invalidatesTags: ['Practice'],
+    }),
+    handIn: build.mutation<AnswerOf<'handIn'>, { studyId: string; body: HandInBody }>({
+      query: ({ studyId, body }) => ask('handIn', { params: { id: studyId }, body }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Practice']),
+    }),
+    putPracticeAway: build.mutation<AnswerOf<'putPracticeAway'>, string>({
+      query: (id) => ask('putPracticeAway', { params: { id } }),
+      invalidatesTags: ['Practice'],
     }),
     readStudyIn: build.mutation<AnswerOf<'readStudyIn'>, File>({
       query: (file) => ask('readStudyIn', { params: {}, file }),
@@ -337,6 +358,12 @@ export const {
   useSaveStudyMutation,
   useTrashStudyMutation,
   useCopyStudyMutation,
+  useBeginPracticeMutation,
+  useHandInMutation,
+  usePracticeHintMutation,
+  usePracticeQuery,
+  usePracticeSheetQuery,
+  usePutPracticeAwayMutation,
   useReadStudyInMutation,
   useHistoryQuery,
   useScatterQuery,

@@ -44,6 +44,7 @@ const BENCH = [
   { to: '/', label: 'All studies' },
   { to: '/runs', label: 'All runs' },
   { to: '/scratch', label: 'Scratch sheet' },
+  { to: '/practice', label: 'Practice' },
   { to: '/bench', label: 'Bench' },
   { to: '/instruments', label: 'Instruments' },
   { to: '/limits', label: 'Limits' },

@@ -1,6 +1,7 @@
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import type { Study } from '@red-ember/contract';
 import { sentenceOf, useStudyQuery } from '../data/api.ts';
+import { PracticeBanner } from './PracticeBanner.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Waiting } from '../ui/Notice.tsx';
 
@@ -8,7 +9,13 @@ import { Waiting } from '../ui/Notice.tsx';
 export function StudyFrame() {
   const { studyId = '' } = useParams();
   const { data: study, error, isLoading, refetch } = useStudyQuery(studyId);
-  if (study?.id === studyId) return <Outlet context={study} />;
+  if (study?.id === studyId)
+    return (
+      <div>
+        <PracticeBanner studyId={studyId} />
+        <Outlet context={study} />
+      </div>
+    );
   if (isLoading || !error) return <Waiting what="Opening the study" />;
   return (
     <main id="sheet" className="p-10">
