@@ -13,7 +13,7 @@ import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
 import type { PracticeSheet, PracticeShelf } from './practice/practice.ts';
 import type { StudyReadIn } from './studyFiles/readIn.ts';
-import type { RunSignature } from './signatures/signature.ts';
+import type { RunSignature, VariantNormal } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
 import type { Run, RunOfBench, RunLine, RunLoad, Trace } from './runs/run.ts';
 import type { Study, StudySummary } from './studies/study.ts';
@@ -60,6 +60,7 @@ export interface Answers {
   StagedLog: StagedLog;
   Study: Study;
   StudyReadIn: StudyReadIn;
+  VariantNormal: VariantNormal;
   StudyLineUp: StudyLineUp;
   StudySummary: StudySummary;
   Survey: Survey;

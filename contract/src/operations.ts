@@ -412,6 +412,13 @@ export const OPERATIONS = {
     summary: 'What is normal for the part and set-up of a run by its clean runs, and what of this run is not',
     answer: 'RunSignature',
   },
+  normal: {
+    method: 'get',
+    path: '/studies/{id}/normal',
+    summary: 'What is normal of a variant, and whether its repeats stay what they were',
+    query: { variant: 'its id; the reference where nothing is said' },
+    answer: 'VariantNormal',
+  },
   reactions: {
     method: 'get',
     path: '/runs/{id}/reactions',

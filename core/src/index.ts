@@ -8,6 +8,7 @@ export * from './throttling/index.ts';
 export * from './heat/index.ts';
 export * from './noise/index.ts';
 export * from './choice/index.ts';
+export * from './control/index.ts';
 export * from './uncertainty/index.ts';
 export * from './instruments/index.ts';
 export * from './thermocouple/index.ts';

@@ -19,7 +19,7 @@ const GROUPS = {
   plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/parts', '/studies/demo-armour/plan/order'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-fixes/mount/steps', '/studies/demo-fixes/mount/pads'],
   judging: ['all', 'steps', 'factors', 'choice', 'carry', 'held', 'what-if', 'odd'].map((page) => `${STUDY}/judge/${page}`),
-  'runs and results': ['mount', 'run', 'run/import', 'read', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
+  'runs and results': ['mount', 'run', 'run/import', 'read', 'read/normal', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
 };
 const VIEWS = Object.values(GROUPS).flat();
 

@@ -1,4 +1,4 @@
-import type { BenchSuspect, Normal, OffNormal } from '@red-ember/core';
+import type { BenchSuspect, ControlChart, Normal, OffNormal } from '@red-ember/core';
 
 /** What is normal of a run's part and set-up, and what of the run is not. */
 export interface RunSignature {
@@ -11,4 +11,41 @@ export interface RunSignature {
   offNormal: OffNormal[];
   /** What may be wrong, the likeliest first. */
   suspects: BenchSuspect[];
+}
+
+/** One repeat of a variant, as the chart over time shows it. */
+export interface ControlRun {
+  runId: string;
+  number: number;
+  /** When it began, ISO. */
+  at: string;
+  mountNumber: number | null;
+  /** Why it sets no limits; empty where it does. */
+  why: string;
+}
+
+/** The figure of one spot over every repeat of a variant. */
+export interface SpotControl {
+  spotId: string;
+  name: string;
+  /** In the order of the chart's points. */
+  runs: ControlRun[];
+  /** Null with too few repeats. */
+  chart: ControlChart | null;
+  off: boolean;
+  sentence: string;
+}
+
+/** What is normal of a variant: of a part and its set-up. */
+export interface VariantNormal {
+  variantId: string;
+  /** Variants with runs, of which it may be asked. */
+  variants: { id: string; name: string; runs: number }[];
+  /** Clean runs that say what is normal, by their numbers. */
+  of: number[];
+  /** Why that is not known; empty where it is. */
+  why: string;
+  /** With how far one more clean run may lie from it. */
+  normals: (Normal & { limit: number })[];
+  control: SpotControl[];
 }

@@ -255,6 +255,7 @@ describe('operations and answers', () => {
   it('agree for practice', async () => {
     const { studyId } = await ask('beginPractice', {}, { exercise: 'cover', seed: 3 });
     await ask('practice', {});
+    await ask('normal', { id: ids.study! });
     await ask('practiceSheet', { id: studyId });
     await ask('practiceHint', { id: studyId });
     await ask('handIn', { id: studyId }, { call: 'cannot', differenceK: null, plusMinusK: null, found: [], sentence: '' });

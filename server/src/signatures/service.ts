@@ -1,18 +1,32 @@
 import { setImmediate } from 'node:timers/promises';
 import {
+  controlChart,
+  controlSentence,
   featuresOf,
+  figureOf,
+  LEAST_POINTS,
   LEAST_RUNS,
   limitOf,
   offNormalOf,
   signatureOf,
   suspectsOf,
+  type JudgedRun,
   type SignatureRecord,
   type UsualSpeed,
 } from '@red-ember/core';
-import { CHANNELS, goesOn, type RecordedRole, type Run, type RunSignature, type Study } from '@red-ember/contract';
-import { conflict } from '../http/problems.ts';
+import {
+  CHANNELS,
+  goesOn,
+  type RecordedRole,
+  type Run,
+  type RunSignature,
+  type SpotControl,
+  type Study,
+  type VariantNormal,
+} from '@red-ember/contract';
+import { conflict, notFound } from '../http/problems.ts';
 import { whyUnsound } from '../readings/sound.ts';
-import type { ReadingService } from '../readings/service.ts';
+import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -77,6 +91,80 @@ export class SignatureService {
     };
   }
 
+  /**
+   * What is normal of a variant, and its figures over time. Run by run, with room between.
+   *
+   * @param variantId the reference where nothing is said
+   * @throws HttpProblem 404 without the study or the variant
+   */
+  async ofVariant(studyId: string, variantId?: string): Promise<VariantNormal> {
+    const study = this.studies.get(studyId);
+    const ended = this.store.measured(studyId).filter((run) => !goesOn(run));
+    const variants = study.variants.map(({ id, name }) => ({ id, name, runs: ended.filter((run) => run.variantId === id).length }));
+    const most = [...variants].sort((p, q) => q.runs - p.runs)[0];
+    const usual =
+      study.variants.find(({ isReference, id }) => isReference && variants.some((each) => each.id === id && each.runs > 0)) ?? most;
+    const asked = variantId === undefined ? usual?.id : study.variants.find(({ id }) => id === variantId)?.id;
+    if (asked === undefined) throw notFound('This variant');
+    const clean = this.cleanOf(study, asked).slice(-MOST_RUNS);
+    const records: SignatureRecord[] = [];
+    const lengthS = Math.min(...clean.map((load) => load.lengthS));
+    if (clean.length >= LEAST_RUNS)
+      for (const load of clean) {
+        records.push(this.recordOf(load, lengthS));
+        await setImmediate();
+      }
+    return {
+      variantId: asked,
+      variants: variants.filter(({ runs }) => runs > 0),
+      of: clean.map(({ run }) => run.number),
+      why: clean.length >= LEAST_RUNS ? '' : `Not known yet: it takes ${LEAST_RUNS} clean runs with a load over time.`,
+      normals: signatureOf(records).map((normal) => ({ ...normal, limit: limitOf(normal) })),
+      control: await this.controlOf(
+        study,
+        ended
+          .filter((run) => run.variantId === asked && run.disposition !== 'reject')
+          .sort((p, q) => p.startedAt.localeCompare(q.startedAt)),
+      ),
+    };
+  }
+
+  /** The study's figure at each spot over repeats, in the order in which they were measured. */
+  private async controlOf(study: Study, runs: readonly Run[]): Promise<SpotControl[]> {
+    const rules = judgeRules(study);
+    const read: { run: Run; judged: JudgedRun; why: string }[] = [];
+    for (const run of runs) {
+      read.push({ run, judged: this.readings.judgedRun(run, study), why: whyUnsound(run, study, this.readings) ?? '' });
+      await setImmediate();
+    }
+    return study.spots.flatMap((spot): SpotControl[] => {
+      const at = read.flatMap(({ run, judged, why }) => {
+        const figure = figureOf(judged, spot.id, rules);
+        return figure ? [{ run, why, value: figure.value }] : [];
+      });
+      if (at.length === 0) return [];
+      const chart = controlChart(
+        at.map(({ run, why, value }) => ({ id: run.id, value, counts: why === '' })),
+        spot.resolutionK,
+      );
+      const counted = at.filter(({ why }) => why === '').length;
+      return [
+        {
+          spotId: spot.id,
+          name: spot.name,
+          runs: at.map(({ run, why }) => ({ runId: run.id, number: run.number, at: run.startedAt, mountNumber: run.mountNumber, why })),
+          chart,
+          ...(chart
+            ? said(controlSentence(chart))
+            : {
+                off: false,
+                sentence: `Not known yet: limits take ${LEAST_POINTS} clean repeats, ${counted === 0 ? 'and there is none' : `${counted} of them are there`}.`,
+              }),
+        },
+      ];
+    });
+  }
+
   /** How fast the fans of a variant turn for their duty, by the channel that shows it; empty where too few clean runs of a rig say so. */
   usualSpeeds(study: Study, variantId: string): Record<string, UsualSpeed> {
     const clean = this.cleanOf(study, variantId)
@@ -125,6 +213,8 @@ export class SignatureService {
     };
   }
 }
+
+const said = ({ off, text }: { off: boolean; text: string }) => ({ off, sentence: text });
 
 /** The first load of a run that is long enough; the first follows a rest, whatever comes later follows another load. */
 function loadOf(run: Run): Load | null {

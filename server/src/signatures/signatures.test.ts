@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { strangerRun, WRITTEN, type StrangerRun } from '@red-ember/testing/strangerLogs';
 import { studyBody } from '@red-ember/testing';
-import type { LogStudy, Run, RunSignature, StagedLog, Study } from '@red-ember/contract';
+import type { LogStudy, Run, RunSignature, StagedLog, Study, VariantNormal } from '@red-ember/contract';
 import { madeRun } from '../tests/madeRun.ts';
 import { testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -66,5 +66,41 @@ describe('a run against the clean ones of its variant', () => {
 
   it('is refused without the run', async () => {
     expect((await bench.call('GET', '/api/v1/runs/nobody/signature')).status).toBe(404);
+  });
+});
+
+describe('what is normal of a variant', () => {
+  it('is told by its clean runs, and over time by six and more', async () => {
+    const [any] = (await bench.call('GET', '/api/v1/studies')).json as { id: string; title: string }[];
+    const id = (await bench.call('POST', `/api/v1/studies/${any!.id}/copy`, { title: 'Control' })).json.id as string;
+    const study = (await bench.call('GET', `/api/v1/studies/${id}`)).json as Study;
+    const [bare, lid] = study.variants;
+    const normal = async (variant = '') =>
+      (await bench.call('GET', `/api/v1/studies/${id}/normal${variant ? `?variant=${variant}` : ''}`)).json as VariantNormal;
+    expect(await normal()).toMatchObject({ variants: [], of: [], why: expect.stringContaining('2 clean runs'), normals: [], control: [] });
+    const made = (day: number, rise: number) =>
+      madeRun(bench, id, bare!.id, new Date(Date.parse('2026-04-01T08:00:00Z') + day * 86_400_000).toISOString(), {
+        top: [rise, rise + 10],
+      });
+    // Written down in another order than they were measured in.
+    for (const day of [4, 0, 1, 2, 3]) made(day, 30 + 0.1 * (day % 3));
+    const five = await normal();
+    expect(five.of).toHaveLength(5);
+    expect(five.normals.find(({ key }) => key === 'power')).toMatchObject({ runs: 5 });
+    expect(five.control[0]).toMatchObject({ chart: null, off: false, sentence: expect.stringContaining('5 of them are there') });
+    for (let day = 5; day < 12; day++) made(day, 30 + 0.1 * (day % 3));
+    const quiet = await normal();
+    expect(quiet.control[0]).toMatchObject({ off: false, sentence: 'The bench is still the bench it was.' });
+    expect(quiet.control[0]!.runs.map(({ at }) => at)).toEqual([...quiet.control[0]!.runs.map(({ at }) => at)].sort());
+    made(12, 33);
+    const moved = await normal();
+    expect(moved.control[0]).toMatchObject({ off: true, sentence: expect.stringContaining('beyond') });
+    expect(moved.control[0]!.chart!.points.at(-1)!.off).toContain('beyond');
+    // One that was rejected is none of them; another variant has none yet.
+    const last = moved.control[0]!.runs.at(-1)!.runId;
+    await bench.call('PUT', `/api/v1/runs/${last}/sign-off`, { disposition: 'reject', reason: 'window open' });
+    expect((await normal()).control[0]).toMatchObject({ off: false });
+    expect(await normal(lid!.id)).toMatchObject({ variantId: lid!.id, of: [], control: [] });
+    expect((await bench.call('GET', `/api/v1/studies/${id}/normal?variant=nothing`)).status).toBe(404);
   });
 });

@@ -46,6 +46,7 @@ export const router = createBrowserRouter([
               { path: 'run/import', lazy: async () => ({ Component: (await import('../run/import/ImportPage.tsx')).ImportPage }) },
               { path: 'run/:runId', lazy: async () => ({ Component: (await import('../run/RunPage.tsx')).RunPage }) },
               { path: 'read', lazy: async () => ({ Component: (await import('../read/ReadPage.tsx')).ReadPage }) },
+              { path: 'read/normal', lazy: async () => ({ Component: (await import('../read/normal/NormalPage.tsx')).NormalPage }) },
               { path: 'judge', lazy: async () => ({ Component: (await import('../judge/pair/JudgePage.tsx')).JudgePage }) },
               { path: 'judge/all', lazy: async () => ({ Component: (await import('../judge/lineUp/AllPage.tsx')).AllPage }) },
               { path: 'judge/steps', lazy: async () => ({ Component: (await import('../judge/lineUp/StepsPage.tsx')).StepsPage }) },

@@ -236,6 +236,10 @@ export const api = createApi({
       keepUnusedDataFor: 20,
       providesTags: (_r, _e, { runId }) => [{ type: 'Trace', id: runId }],
     }),
+    normal: build.query<AnswerOf<'normal'>, { studyId: string; variant?: string }>({
+      query: ({ studyId, variant }) => ask('normal', { params: { id: studyId }, query: variant ? { variant } : {} }),
+      providesTags: ['Verdict'],
+    }),
     signature: build.query<AnswerOf<'signature'>, string>({ query: (id) => ask('signature', { params: { id } }), providesTags: ['Verdict'] }),
     reactions: build.query<AnswerOf<'reactions'>, string>({ query: (id) => ask('reactions', { params: { id } }), providesTags: ['Verdict'] }),
     readings: build.query<AnswerOf<'readings'>, string>({ query: (id) => ask('readings', { params: { id } }), providesTags: ['Verdict'] }),
@@ -411,6 +415,7 @@ export const {
   useGlanceAtLogsQuery,
   useHeldBackQuery,
   useResponsesQuery,
+  useNormalQuery,
   useSignatureQuery,
   useReactionsQuery,
   useReadingsQuery,

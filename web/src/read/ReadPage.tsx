@@ -13,6 +13,7 @@ import { ReadingDetails } from './ReadingDetails.tsx';
 import { ReadingsTable } from './ReadingsTable.tsx';
 import { ReadingTrace } from './ReadingTrace.tsx';
 import { ReadMargin } from './ReadMargin.tsx';
+import { ReadTabs } from './ReadTabs.tsx';
 import { ReadWindows, type Stretch } from './ReadWindows.tsx';
 
 export function ReadPage() {
@@ -66,6 +67,7 @@ export function ReadPage() {
       }
       margin={<ReadMargin study={study} run={run} readings={readings} />}
     >
+      <ReadTabs />
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
       {!run ? (
         <Notice tone="hint">

@@ -23,6 +23,7 @@ const READS: { [K in OperationKey]?: Reads<K> } = {
   scatter: ofStudy,
   responses: ofStudy,
   heldBack: ofStudyAlone,
+  normal: ofStudyAlone,
   agreements: ofStudyAlone,
   report: ofStudy,
   readingsCsv: ofStudy,
