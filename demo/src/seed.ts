@@ -95,6 +95,7 @@ function seedRun(services: Desk, studyId: string, run: DemoRun, made: ReturnType
       mountId,
       source: 'rig',
       sourceName: BENCHES[study.family],
+      simulated: true,
       state: 'finished',
       startedAt: run.startedAt,
       timeScale: 1,

@@ -54,6 +54,7 @@ export class ConductService {
       mountId: mount.id,
       source: 'rig',
       sourceName: rig.id,
+      simulated: rig.simulated,
       state: 'waiting',
       startedAt: this.now().toISOString(),
       timeScale: body.timeScale,

@@ -62,6 +62,8 @@ export interface NewRun {
   variantId: string;
   mountId: string | null;
   source: 'rig' | 'file';
+  /** A rig that makes its readings up; none where nothing is said. */
+  simulated?: boolean;
   sourceName: string;
   /** A measurement where nothing is said. */
   purpose?: RunPurpose;
@@ -93,6 +95,9 @@ export interface RunPlan {
 }
 
 const SELECT = 'SELECT r.*, m.number AS mount_number FROM run r LEFT JOIN mount m ON m.id = r.mount_id';
+
+/** What runs come from, as far as one may say something of another: a log, a rig, or a bench that makes its readings up. */
+const KIND = "CASE WHEN r.source = 'file' THEN 'file' WHEN r.simulated THEN 'simulated' ELSE 'rig' END";
 
 /** SQL for runs, their channels, phases and events. */
 export class RunStore {
@@ -167,21 +172,35 @@ export class RunStore {
   }
 
   /**
-   * Runs of other studies with the same family, for the bench's history; practice lends none and is lent none. A run is there once, however many studies hold it: one that was read in from
-   * a study's file is the same run.
+   * Runs of other studies with the same family, for the bench's history: of the kinds that the study's own runs are of, so that a simulated bench says
+   * nothing of a real one. Practice lends none and is lent none. A run is there once, however many studies hold it: one that was read in from a study's
+   * file is the same run.
    */
-  otherStudies(studyId: string): { studyId: string; runId: string; variantId: string; source: Run['source'] }[] {
+  otherStudies(studyId: string): { studyId: string; runId: string; variantId: string }[] {
     const once = "r.started_at || ' ' || r.length_ms || ' ' || r.source_name";
     return this.db
       .prepare(
-        `SELECT r.study_id AS studyId, min(r.id) AS runId, r.variant_id AS variantId, r.source AS source FROM run r JOIN study s ON s.id = r.study_id
+        `SELECT r.study_id AS studyId, min(r.id) AS runId, r.variant_id AS variantId FROM run r JOIN study s ON s.id = r.study_id
          WHERE r.study_id <> $study AND s.deleted_at IS NULL AND r.state = 'finished' AND r.disposition <> 'reject' AND r.purpose = 'measure'
            AND s.family = (SELECT family FROM study WHERE id = $study)
+           AND ${KIND} IN (SELECT value FROM json_each($kinds))
            AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id IN (s.id, $study))
            AND ${once} NOT IN (SELECT ${once} FROM run r WHERE r.study_id = $study)
          GROUP BY ${once} ORDER BY r.rowid`,
       )
-      .all({ study: studyId }) as { studyId: string; runId: string; variantId: string; source: Run['source'] }[];
+      .all({ study: studyId, kinds: JSON.stringify(this.kindsOf(studyId)) }) as { studyId: string; runId: string; variantId: string }[];
+  }
+
+  /** Kinds of the study's runs; of one without runs those that it is set up for. */
+  private kindsOf(studyId: string): string[] {
+    const own = this.db
+      .prepare(`SELECT DISTINCT ${KIND} AS kind FROM run r WHERE r.study_id = ? AND r.purpose = 'measure'`)
+      .all(studyId) as {
+      kind: string;
+    }[];
+    if (own.length > 0) return own.map(({ kind }) => kind);
+    const setUp = this.db.prepare("SELECT 1 FROM variant WHERE study_id = ? AND setup <> '' LIMIT 1").get(studyId);
+    return setUp ? ['simulated'] : ['file', 'rig'];
   }
 
   /** Every run of every study that is not put away, the newest first, with what it is looked for by. */
@@ -213,8 +232,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures, made_as)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures, @madeAs)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, simulated, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures, made_as)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @simulated, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures, @madeAs)`,
         )
         .run({
           id,
@@ -223,6 +242,7 @@ export class RunStore {
           mountId: run.mountId,
           source: run.source,
           sourceName: run.sourceName,
+          simulated: run.simulated ? 1 : 0,
           purpose: run.purpose ?? 'measure',
           state: run.state,
           startedAt: run.startedAt,

@@ -16,10 +16,18 @@ export interface Shown {
   top: [number, number];
   /** Instead of what is usual, or channels beside it. */
   more?: Record<string, [number, number, number]>;
+  /** Of a rig that measures in earnest. */
+  real?: boolean;
 }
 
 /** A finished run of constant readings with a wobble, in its phases. */
-export function madeRun(bench: TestBench, studyId: string, variantId: string, startedAt: string, { top, more = {} }: Shown): string {
+export function madeRun(
+  bench: TestBench,
+  studyId: string,
+  variantId: string,
+  startedAt: string,
+  { top, more = {}, real = false }: Shown,
+): string {
   const { runs, samples } = bench.services.stores;
   const study = bench.services.studies.get(studyId);
   const offered = [...new Set([...OFFERED, ...Object.keys(more)])];
@@ -33,6 +41,7 @@ export function madeRun(bench: TestBench, studyId: string, variantId: string, st
     mountId: null,
     source: 'rig',
     sourceName: 'fake',
+    simulated: !real,
     state: 'finished',
     startedAt,
     timeScale: 1,

@@ -51,7 +51,7 @@ export class BenchRepeats {
    * sensor in whole degrees scatters otherwise than a thermocouple. By id of this study's spots.
    *
    * Only clean runs tell of it: finished, not rejected, with nothing against them, without planted faults, at equal power, fan and
-   * settings; recorded logs and runs of a rig each for themselves.
+   * settings; recorded logs, rigs and simulated benches each for themselves.
    *
    * @param except a study whose runs stand in the comparison themselves, and must not count twice
    */
@@ -90,20 +90,13 @@ export class BenchRepeats {
   /** Figures of the bench's other studies of the same family. Figures under other rules are another quantity and stay out. */
   private otherFigures(study: Study, except?: string): BenchFigure[] {
     const owners = new Map<string, Study>();
-    const source = this.sourceOf(study.id);
     return this.runs.otherStudies(study.id).flatMap((other) => {
-      if (other.studyId === except || (source !== null && other.source !== source)) return [];
+      if (other.studyId === except) return [];
       const owner = owners.get(other.studyId) ?? this.studies.get(other.studyId);
       owners.set(other.studyId, owner);
       if (owner.rules.basis !== study.rules.basis || owner.rules.figure !== study.rules.figure) return [];
       return this.remembered.get(`figures ${other.runId}`, () => this.figuresOf(this.runs.find(other.runId)!, owner));
     });
-  }
-
-  /** Where the runs of a study come from; null where it has none, or of both kinds. */
-  private sourceOf(studyId: string): Run['source'] | null {
-    const sources = new Set(this.runs.measured(studyId).map((run) => run.source));
-    return sources.size === 1 ? [...sources][0]! : null;
   }
 }
 
