@@ -33,7 +33,7 @@ export interface ControlChart {
 /** From fewer repeats no limit can be told from luck. */
 export const LEAST_POINTS = 6;
 /** Limits are set by the first so many; what comes later is held against them and does not move them. */
-export const MOST_BASE = 20;
+const MOST_BASE = 20;
 /** Mean moving range of two normal values over their deviation, d2 for n = 2. */
 const D2 = 1.128;
 const LAMBDA = 0.3;
