@@ -12,6 +12,7 @@ import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
 import type { PracticeSheet, PracticeShelf } from './practice/practice.ts';
+import type { SearchHits } from './search/search.ts';
 import type { StudyReadIn } from './studyFiles/readIn.ts';
 import type { RunSignature, VariantNormal } from './signatures/signature.ts';
 import type { VariantResponses } from './responses/responses.ts';
@@ -58,6 +59,7 @@ export interface Answers {
   SeatReport: SeatReport;
   Seconds: number;
   StagedLog: StagedLog;
+  SearchHits: SearchHits;
   Study: Study;
   StudyReadIn: StudyReadIn;
   VariantNormal: VariantNormal;

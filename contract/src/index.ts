@@ -33,6 +33,7 @@ export * from './readings/readings.ts';
 export * from './responses/responses.ts';
 export * from './signatures/signature.ts';
 export * from './practice/practice.ts';
+export * from './search/search.ts';
 export * from './studyFiles/readIn.ts';
 export * from './verdicts/verdict.ts';
 export * from './answers.ts';

@@ -55,6 +55,13 @@ export const OPERATIONS = {
   },
   trashStudy: { method: 'delete', path: '/studies/{id}', summary: 'Put a study in the trash', answer: 'nothing' },
   restoreStudy: { method: 'post', path: '/studies/{id}/restore', summary: 'Bring a study back from the trash', answer: 'Study' },
+  search: {
+    method: 'get',
+    path: '/search',
+    summary: 'Words in everything that was written down',
+    query: { q: 'words, all of which have to stand in it' },
+    answer: 'SearchHits',
+  },
   practice: { method: 'get', path: '/practice', summary: 'Exercises, and every try at one', answer: 'PracticeShelf' },
   beginPractice: {
     method: 'post',

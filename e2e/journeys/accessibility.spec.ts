@@ -12,6 +12,7 @@ const GROUPS = {
     '/runs',
     '/scratch',
     '/practice',
+    '/search?q=thistle',
     '/bench',
     '/instruments',
     '/limits',

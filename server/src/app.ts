@@ -25,6 +25,7 @@ import { reportHandlers } from './reports/routes.ts';
 import { responseHandlers } from './responses/routes.ts';
 import { signatureHandlers } from './signatures/routes.ts';
 import { runHandlers } from './runs/routes.ts';
+import { searchHandlers } from './search/routes.ts';
 import type { Desk, Services } from './services.ts';
 import { studyFileHandlers, studyFileUpload } from './studyFiles/routes.ts';
 import { studyHandlers } from './studies/routes.ts';
@@ -60,6 +61,7 @@ export function deskHandlers(desk: Desk) {
     ...signatureHandlers(desk.signatures),
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
+    ...searchHandlers(desk.search),
     ...practiceHandlers(desk.practice),
     ...studyFileHandlers(desk.studyFiles),
     ...backupHandlers(desk.backups),

@@ -41,6 +41,8 @@ import { LineStore } from './runs/lineStore.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
 import { SampleStore } from './samples/store.ts';
+import { SearchService } from './search/service.ts';
+import { SearchStore } from './search/store.ts';
 import { SignatureService } from './signatures/service.ts';
 import { StudyService } from './studies/service.ts';
 import { StudyStore } from './studies/store.ts';
@@ -122,6 +124,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
     imports,
     logStudies,
     glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
+    search: new SearchService(new SearchStore(db)),
     practice: new PracticeService(practiceStore, { studies, runs, mounts, verdicts }),
     studyFiles: new StudyFileService(dataFolder, new StudyFileStore(db), { studies, runs, mounts, readings, verdicts, reports }),
     backups: new BackupService(db, dataFolder),

@@ -255,6 +255,7 @@ describe('operations and answers', () => {
   it('agree for practice', async () => {
     const { studyId } = await ask('beginPractice', {}, { exercise: 'cover', seed: 3 });
     await ask('practice', {});
+    await ask('search', {}, undefined, { query: { q: 'lid' } });
     await ask('normal', { id: ids.study! });
     await ask('practiceSheet', { id: studyId });
     await ask('practiceHint', { id: studyId });

@@ -80,6 +80,11 @@ export const api = createApi({
       query: ({ id, title }) => ask('copyStudy', { params: { id }, body: { title } }),
       invalidatesTags: ['Shelf'],
     }),
+    search: build.query<AnswerOf<'search'>, string>({
+      query: (q) => ask('search', { params: {}, query: { q } }),
+      // What is written down meanwhile is found when it is looked for again.
+      keepUnusedDataFor: 5,
+    }),
     practice: build.query<AnswerOf<'practice'>, void>({ query: () => ask('practice', { params: {} }), providesTags: ['Practice'] }),
     practiceSheet: build.query<AnswerOf<'practiceSheet'>, string>({
       query: (id) => ask('practiceSheet', { params: { id } }),
@@ -416,6 +421,7 @@ export const {
   useHeldBackQuery,
   useResponsesQuery,
   useNormalQuery,
+  useSearchQuery,
   useSignatureQuery,
   useReactionsQuery,
   useReadingsQuery,

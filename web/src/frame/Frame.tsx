@@ -1,6 +1,6 @@
 import { Keyboard, Moon, Sun, Thermometer } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Link, Outlet, useLocation, useMatch, useParams } from 'react-router';
+import { Link, Outlet, useLocation, useMatch, useNavigate, useParams } from 'react-router';
 import { degreesChosen, themeChosen } from '../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { KeysDialog } from './KeysDialog.tsx';
@@ -43,6 +43,7 @@ function DegreesButton() {
 const BENCH = [
   { to: '/', label: 'All studies' },
   { to: '/runs', label: 'All runs' },
+  { to: '/search', label: 'Search' },
   { to: '/scratch', label: 'Scratch sheet' },
   { to: '/practice', label: 'Practice' },
   { to: '/bench', label: 'Bench' },
@@ -57,7 +58,8 @@ export function Frame() {
   const { pathname, search } = useLocation();
   const onRun = useMatch('/studies/:studyId/run/:runId') !== null;
   const arm = onRun && new URLSearchParams(search).get('view') === 'arm';
-  useKeys({ keys: () => setKeysOpen(true) }, { anyModifier: true });
+  const navigate = useNavigate();
+  useKeys({ keys: () => setKeysOpen(true), search: () => void navigate('/search') }, { anyModifier: true });
   useEffect(() => {
     scrollTo(0, 0);
   }, [pathname]);

@@ -1,6 +1,7 @@
 /** Every key of the product, once: the pages bind it, the buttons show it, the list of keys explains it. */
 export const KEYMAP = {
   keys: { hotkey: '?', shown: ['?'], what: 'These keys', group: 'Everywhere' },
+  search: { hotkey: '/', shown: ['/'], what: 'Look for anything', group: 'Everywhere' },
   save: { hotkey: 'mod+s', shown: ['Ctrl', 'S'], what: 'Save the study', group: 'While writing' },
   undo: { hotkey: 'mod+z', shown: ['Ctrl', 'Z'], what: 'Undo the last change', group: 'While writing' },
   redo: { hotkey: 'mod+shift+z', shown: ['Ctrl', 'Shift', 'Z'], what: 'Do it again', group: 'While writing' },
