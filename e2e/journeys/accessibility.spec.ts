@@ -12,6 +12,7 @@ const GROUPS = {
     '/runs',
     '/scratch',
     '/practice',
+    '/words',
     '/search?q=thistle',
     '/bench',
     '/instruments',

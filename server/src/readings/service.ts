@@ -281,8 +281,11 @@ export class ReadingService {
       onRead();
     }
     const going = new Set<Promise<void>>();
+    const apart = unread.length > few;
     for (const runId of unread) {
-      const work = this.inHand.get(runId) ?? (unread.length > few ? this.begin(runId, reviewer) : this.readHere(runId));
+      // Few at a time, however many ask.
+      while (apart && !this.inHand.has(runId) && this.inHand.size >= AT_A_TIME) await Promise.race(this.inHand.values());
+      const work = this.inHand.get(runId) ?? (apart ? this.begin(runId, reviewer) : this.readHere(runId));
       going.add(work);
       void work.then(() => {
         going.delete(work);

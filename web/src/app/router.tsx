@@ -18,6 +18,7 @@ export const router = createBrowserRouter([
       { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
       { path: '/scratch', lazy: async () => ({ Component: (await import('../scratch/ScratchPage.tsx')).ScratchPage }) },
       { path: '/search', lazy: async () => ({ Component: (await import('../search/SearchPage.tsx')).SearchPage }) },
+      { path: '/words', lazy: async () => ({ Component: (await import('../words/WordsPage.tsx')).WordsPage }) },
       { path: '/practice', lazy: async () => ({ Component: (await import('../practice/PracticePage.tsx')).PracticePage }) },
       { path: '/bench', lazy: async () => ({ Component: (await import('../bench/BenchPage.tsx')).BenchPage }) },
       { path: '/instruments', lazy: async () => ({ Component: (await import('../instruments/InstrumentsPage.tsx')).InstrumentsPage }) },

@@ -1,6 +1,7 @@
 import { type HouseRulesBody } from '@red-ember/contract';
 import { HOUSE_RULES, type School } from '@red-ember/study';
 import { ChoiceField, NumberField } from '../ui/Field.tsx';
+import { Term } from '../words/Term.tsx';
 import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 
@@ -32,6 +33,9 @@ export function RulesSection({ body, change }: Pick<StudyDraft, 'body' | 'change
       <div className="grid gap-x-4 gap-y-3 md:grid-cols-2">{MAIN.map(field)}</div>
       <details className="my-4">
         <summary className="text-soft hover:text-ink">Place, sensor of record, length, stress, ladder and paste</summary>
+        <p className="mt-2 text-[0.87rem] text-soft">
+          What is a <Term word="sensor of record" />?
+        </p>
         <div className="mt-3 grid gap-x-4 gap-y-3 md:grid-cols-2">{REST.map(field)}</div>
       </details>
       <div className="grid gap-4 md:grid-cols-4">
@@ -50,6 +54,9 @@ export function RulesSection({ body, change }: Pick<StudyDraft, 'body' | 'change
           onChange={(percent) => set({ coverage: percent / 100 })}
         />
       </div>
+      <p className="mt-2 text-[0.87rem] text-soft">
+        What is <Term word="coverage">such an interval</Term>, and what does <Term word="equivalent" /> mean?
+      </p>
     </Section>
   );
 }

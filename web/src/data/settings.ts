@@ -15,7 +15,7 @@ export interface Settings {
   degrees: Degrees;
 }
 
-export type AtMarks = 'nothing' | 'flash' | 'sound';
+export type AtMarks = 'nothing' | 'flash' | 'sound' | 'notification';
 
 const KEY = 'red-ember.settings';
 

@@ -46,6 +46,7 @@ const BENCH = [
   { to: '/search', label: 'Search' },
   { to: '/scratch', label: 'Scratch sheet' },
   { to: '/practice', label: 'Practice' },
+  { to: '/words', label: 'Words' },
   { to: '/bench', label: 'Bench' },
   { to: '/instruments', label: 'Instruments' },
   { to: '/limits', label: 'Limits' },

@@ -3,6 +3,7 @@ import { sentenceOf, useRunQuery } from '../data/api.ts';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { LiveRun } from './live/LiveRun.tsx';
+import { useEndNotice } from './useEndNotice.ts';
 import { RunRecord } from './record/RunRecord.tsx';
 
 /** One run: live while it goes on, its record afterwards. */
@@ -10,6 +11,7 @@ export function RunPage() {
   const study = useStudy();
   const { runId = '' } = useParams();
   const { data: run, error, isLoading } = useRunQuery(runId);
+  useEndNotice(study, run);
   if (isLoading) return <Waiting what="Opening the run" />;
   if (!run)
     return (

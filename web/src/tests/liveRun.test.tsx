@@ -203,6 +203,53 @@ describe('what is watched', () => {
   });
 });
 
+describe('a notification', () => {
+  /** A browser that shows notices, or asks for leave first. */
+  function browser(permission: NotificationPermission, answer: NotificationPermission = permission) {
+    const shown: { title: string; body: string }[] = [];
+    class Fake {
+      static permission = permission;
+      static requestPermission = () => Promise.resolve((Fake.permission = answer));
+      constructor(title: string, { body }: { body: string }) {
+        shown.push({ title, body });
+      }
+    }
+    vi.stubGlobal('Notification', Fake);
+    return shown;
+  }
+  const choose = () => user.selectOptions(screen.getByLabelText('What calls you at marks and new phases'), 'notification');
+
+  it('tells of a mark, and that the run has ended, once each and only where it was chosen', async () => {
+    const shown = browser('default', 'granted');
+    const run = made.liveRun();
+    const server = await follow({ run });
+    const due = { id: 'e1', atS: 900, at: '', kind: 'mark-due', text: 'Read by hand: minute 5 of Load' };
+    tell('run', { ...run, events: [due] });
+    await choose();
+    await waitFor(() => expect(Notification.permission).toBe('granted'));
+    expect(shown).toEqual([]);
+    tell('run', { ...run, events: [due, { ...due, id: 'e2', atS: 99_000, text: 'Minute 10 of Load' }] });
+    await waitFor(() => expect(shown).toEqual([{ title: `Run ${run.number}`, body: 'Minute 10 of Load' }]));
+    const ended = { ...run, state: 'cut-out' as const, endReason: 'Controller above 98 °C.' };
+    server.on('GET /runs/r1', ended);
+    tell('run', ended);
+    await waitFor(() =>
+      expect(shown.at(-1)).toEqual({ title: `Run ${run.number} cut out`, body: 'Lid on the drive. Controller above 98 °C.' }),
+    );
+    expect(shown).toHaveLength(2);
+  });
+
+  it('says where the browser shows none', async () => {
+    browser('denied');
+    await follow({});
+    await choose();
+    expect(await screen.findByText(/Allow them in its settings/)).toBeTruthy();
+    vi.stubGlobal('Notification', undefined);
+    await follow({});
+    expect(await screen.findByText(/over plain http is not trusted/)).toBeTruthy();
+  });
+});
+
 describe('readings by hand', () => {
   const study = made.study({
     spots: [made.spot('top', { name: 'Sink top', byHand: true }), made.spot('under', { name: 'Capacitor', byHand: true })],

@@ -22,6 +22,7 @@ import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { LineUpSheet } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
+import { Term } from '../../words/Term.tsx';
 import { useLineUp, type LineUpView } from './useLineUp.ts';
 
 function rankingOf(view: LineUpView): Ranking | string {
@@ -166,7 +167,7 @@ export function AllPage() {
               {counted(callable.length, 'pair')}, of which {different} {different === 1 ? 'differs' : 'differ'}
               {withheld > 0 ? ` and ${withheld} ${withheld === 1 ? 'is' : 'are'} not called` : ''}: each as it is judged by itself
               {made.assumed ? ', with an assumed spread between mounts where this bench has shown too little of it' : ''}; corrected for
-              their number by Holm.
+              their number by <Term word="Holm" />.
             </Note>
             <Note>A letter is a group: two that share one cannot be told apart with these runs.</Note>
             {made.blockedBy.map((found) => (

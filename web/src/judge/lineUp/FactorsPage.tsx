@@ -7,6 +7,7 @@ import { ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
+import { Term } from '../../words/Term.tsx';
 import { LineUpSheet, Pick } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
 import { useLineUp, type LineUpView } from './useLineUp.ts';
@@ -187,6 +188,11 @@ export function FactorsPage() {
                 ? 'An effect is the second level against the first with every other factor held, by least squares.'
                 : 'An effect is the mean at the second level less the mean at the first, over all runs.'}
             </Note>
+            {made.effects.some(({ halfWidth }) => halfWidth === null) ? (
+              <Note>
+                Nothing was repeated, so effects are told from chance by <Term word="half-normal">half-normal</Term> scores.
+              </Note>
+            ) : null}
           </MarginGroup>
         ) : null
       }

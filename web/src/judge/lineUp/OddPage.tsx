@@ -5,6 +5,7 @@ import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
+import { Term } from '../../words/Term.tsx';
 import { LineUpSheet } from './LineUpSheet.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
 import { WhatElseChanged } from './WhatElseChanged.tsx';
@@ -81,7 +82,9 @@ export function OddPage() {
       margin={
         <>
           <MarginGroup title="Before anyone is blamed">
-            <Note>Each result is held against the mean of the others by the spread among the others, corrected by Holm.</Note>
+            <Note>
+              Each result is held against the mean of the others by the spread among the others, corrected by <Term word="Holm" />.
+            </Note>
             <Note>
               Change one suspect at a time and run again: what closes the gap to the twin was the cause, what moves nothing was not.
             </Note>

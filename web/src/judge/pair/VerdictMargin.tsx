@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { adviceWords, capital, fixed, likelyWords, type Finding } from '@red-ember/core';
 import type { PairVerdict, Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
+import { Term } from '../../words/Term.tsx';
 import { WhatNext } from '../../study/WhatNext.tsx';
 import { nameOfOther } from './SidePicker.tsx';
 import { MarginGroup, Note, type NoteTone } from '../../frame/Margin.tsx';
@@ -85,9 +86,15 @@ export function VerdictMargin({
           ))}
         {known.length > 0 ? (
           <Note>
-            {known.some((one) => one.assumed)
-              ? 'A spread between mounts is assumed, since this bench has shown too little of it'
-              : 'What else this bench shows of its spread between mounts is pooled in'}
+            {known.some((one) => one.assumed) ? (
+              <>
+                A <Term word="scatter between mounts">spread between mounts</Term> is assumed, since this bench has shown too little of it
+              </>
+            ) : (
+              <>
+                What else this bench shows of its <Term word="scatter between mounts">spread between mounts</Term> is pooled in
+              </>
+            )}
             : {text(scatter)}.
           </Note>
         ) : null}

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { clock, duration, fixed, LIMITER_WORDS, signed } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
@@ -5,9 +6,15 @@ import { atMarksChosen, type AtMarks } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { askForNotices, noticesAllowed } from './notices.ts';
 import { nextThing, roomWords } from './liveWords.ts';
 
-const CALLS: Record<AtMarks, string> = { nothing: 'nothing', flash: 'a flash of the page', sound: 'a tone' };
+const CALLS: Record<AtMarks, string> = {
+  nothing: 'nothing',
+  flash: 'a flash of the page',
+  sound: 'a tone',
+  notification: 'a notification outside the page',
+};
 
 function Watched({ study, run, snapshot, connected }: { study: Study; run: Run; snapshot: LiveSnapshot | null; connected: boolean }) {
   const outside = snapshot?.roomC != null && (snapshot.roomC < study.rules.roomMinC || snapshot.roomC > study.rules.roomMaxC);
@@ -67,6 +74,43 @@ function Watched({ study, run, snapshot, connected }: { study: Study; run: Run; 
   );
 }
 
+/** What calls somebody who is not looking: at marks, at new phases, and when the run has ended. */
+function CallChoice() {
+  const dispatch = useAppDispatch();
+  const atMarks = useAppSelector((state) => state.settings.atMarks);
+  const [allowed, setAllowed] = useState(noticesAllowed);
+  const choose = (how: AtMarks) => {
+    dispatch(atMarksChosen(how));
+    if (how === 'notification') void askForNotices().then(setAllowed);
+  };
+  return (
+    <MarginGroup title="At marks and new phases">
+      <label className="flex items-center gap-2 text-[0.93rem]">
+        <span className="sr-only">What calls you</span>
+        <select
+          aria-label="What calls you at marks and new phases"
+          className="field-box"
+          value={atMarks}
+          onChange={(event) => choose(event.target.value as AtMarks)}
+        >
+          {(Object.keys(CALLS) as AtMarks[]).map((how) => (
+            <option key={how} value={how}>
+              {CALLS[how]}
+            </option>
+          ))}
+        </select>
+      </label>
+      {atMarks === 'notification' && allowed !== 'granted' ? (
+        <Note tone="caution" lead="This browser shows none of this address.">
+          {allowed === null
+            ? 'It knows no notifications here: another machine’s address over plain http is not trusted.'
+            : 'Allow them in its settings for this address.'}
+        </Note>
+      ) : null}
+    </MarginGroup>
+  );
+}
+
 /** Everything that qualifies a run while it goes on. */
 export function LiveMargin({
   study,
@@ -79,8 +123,6 @@ export function LiveMargin({
   snapshot: LiveSnapshot | null;
   connected: boolean;
 }) {
-  const dispatch = useAppDispatch();
-  const atMarks = useAppSelector((state) => state.settings.atMarks);
   return (
     <>
       <LowSensorNotes study={study} />
@@ -110,23 +152,7 @@ export function LiveMargin({
         <Note tone="caution">Covers and sinks above 60 °C burn: let them cool before the next mount.</Note>
         {familyOf(study.family).wearsOut ? <Note tone="caution">Sustained writes wear the drive: scratch drive only.</Note> : null}
       </MarginGroup>
-      <MarginGroup title="At marks and new phases">
-        <label className="flex items-center gap-2 text-[0.93rem]">
-          <span className="sr-only">What calls you</span>
-          <select
-            aria-label="What calls you at marks and new phases"
-            className="field-box"
-            value={atMarks}
-            onChange={(event) => dispatch(atMarksChosen(event.target.value as AtMarks))}
-          >
-            {(Object.keys(CALLS) as AtMarks[]).map((how) => (
-              <option key={how} value={how}>
-                {CALLS[how]}
-              </option>
-            ))}
-          </select>
-        </label>
-      </MarginGroup>
+      <CallChoice />
     </>
   );
 }

@@ -1,9 +1,17 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Run } from '@red-ember/contract';
 import { useAppSelector } from '../../data/store.ts';
+import { notice } from './notices.ts';
 
 /** What calls somebody to the bench: a mark to read, a new phase, a lock that moved, a part that went. */
 const CALLS = new Set(['mark-due', 'change', 'lock-moved', 'vanished', 'returned', 'cut-out', 'load-off']);
+
+/** The newest of what calls, in words. */
+function whatCalls(run: Run): string {
+  const event = run.events.findLast(({ kind }) => CALLS.has(kind));
+  const phase = run.phases.at(-1);
+  return event && event.atS >= (phase?.startS ?? 0) ? event.text : (phase?.name ?? '');
+}
 
 /** A short tone, made by the browser itself. */
 function beep(): void {
@@ -21,7 +29,7 @@ function beep(): void {
 }
 
 /**
- * Calls the tester where that was chosen; off by default. Sounds by itself.
+ * Calls the tester where that was chosen; off by default. Sounds, and tells outside the page, by itself.
  *
  * @returns a number that changes with every call the page should flash at; null where it should not
  */
@@ -32,7 +40,8 @@ export function useAttention(run: Run): number | null {
   const heard = useRef(count);
   useEffect(() => {
     if (count > heard.current && how === 'sound') beep();
+    if (count > heard.current && how === 'notification') notice(run.id, `Run ${run.number}`, whatCalls(run));
     heard.current = count;
-  }, [count, how]);
+  }, [count, how, run]);
   return how === 'flash' && count > atFirst ? count : null;
 }
