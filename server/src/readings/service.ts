@@ -284,7 +284,7 @@ export class ReadingService {
     const apart = unread.length > few;
     for (const runId of unread) {
       // Few at a time, however many ask.
-      while (apart && !this.inHand.has(runId) && this.inHand.size >= AT_A_TIME) await Promise.race(this.inHand.values());
+      if (apart) while (!this.inHand.has(runId) && this.inHand.size >= AT_A_TIME) await Promise.race(this.inHand.values());
       const work = this.inHand.get(runId) ?? (apart ? this.begin(runId, reviewer) : this.readHere(runId));
       going.add(work);
       void work.then(() => {

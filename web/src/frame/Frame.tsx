@@ -15,7 +15,7 @@ function ThemeButton() {
   return (
     <button
       type="button"
-      className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
+      className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink lg:py-[0.2rem]"
       onClick={() => dispatch(themeChosen(dark ? 'light' : 'dark'))}
     >
       {dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />} {dark ? 'Light' : 'Dark'}
@@ -30,7 +30,7 @@ function DegreesButton() {
   return (
     <button
       type="button"
-      className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
+      className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink lg:py-[0.2rem]"
       aria-label={`Show results in °${next}`}
       onClick={() => dispatch(degreesChosen(next))}
     >
@@ -75,20 +75,20 @@ export function Frame() {
           </a>
         )}
         {arm ? null : (
-          <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-1 px-5 pt-4 lg:sticky lg:top-0 lg:h-screen lg:flex-col lg:flex-nowrap lg:items-stretch lg:px-0 lg:pb-4 lg:pl-6 lg:pt-6">
+          <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-1 px-5 pt-4 lg:sticky lg:top-0 lg:h-screen lg:overflow-y-auto lg:flex-col lg:flex-nowrap lg:items-stretch lg:px-0 lg:pb-4 lg:pl-6 lg:pt-6">
             <Link to="/" className="font-semibold leading-tight no-underline">
               Red <span className="text-ember-text lg:block">Ember</span>
             </Link>
             {studyId ? <StationSpine studyId={studyId} /> : null}
-            <div className="flex flex-wrap gap-x-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:gap-1">
+            <div className="flex flex-wrap gap-x-4 text-[0.87rem] lg:mt-auto lg:flex-col lg:pt-3">
               {BENCH.filter(({ to }) => to !== pathname).map(({ to, label }) => (
-                <Link key={to} to={to} className="py-1 text-soft no-underline hover:text-ink">
+                <Link key={to} to={to} className="py-1 text-soft no-underline hover:text-ink lg:py-[0.2rem]">
                   {label}
                 </Link>
               ))}
               <button
                 type="button"
-                className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink"
+                className="inline-flex items-center gap-2 py-1 text-soft hover:text-ink lg:py-[0.2rem]"
                 onClick={() => setKeysOpen(true)}
               >
                 <Keyboard size={15} aria-hidden /> Keys

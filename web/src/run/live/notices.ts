@@ -11,7 +11,12 @@ export async function askForNotices(): Promise<NotificationPermission | null> {
 export function notice(about: string, title: string, body: string): void {
   if (noticesAllowed() !== 'granted') return;
   try {
-    new Notification(title, { body, tag: about });
+    const shown = new Notification(title, { body, tag: about });
+    // Pressed, it brings the page to the front.
+    shown.onclick = () => {
+      window.focus();
+      shown.close();
+    };
   } catch {
     // Some browsers show them from a worker alone; the page says it all the same.
   }
