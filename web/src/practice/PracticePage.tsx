@@ -105,11 +105,9 @@ export function PracticePage() {
             {handed.length === 0 ? (
               <Note>No exercise handed in yet.</Note>
             ) : (
-              <>
-                <Note tone={right === handed.length ? 'cool' : 'plain'} lead={`${right} of ${handed.length} called right.`}>
-                  {missed === 0 ? 'Nothing that was wrong was missed.' : `In ${missed} what was wrong was missed.`}
-                </Note>
-              </>
+              <Note tone={right === handed.length ? 'cool' : 'plain'} lead={`${right} of ${handed.length} called right.`}>
+                {missed === 0 ? 'Nothing that was wrong was missed.' : `In ${missed} what was wrong was missed.`}
+              </Note>
             )}
           </MarginGroup>
           {rigs && simulated.length === 0 ? (
@@ -130,8 +128,10 @@ export function PracticePage() {
       ) : null}
       {refused ? <Notice tone="error">{sentenceOf(refused)}</Notice> : null}
       <p className="mb-6 max-w-prose text-soft">
-        {data ? `${counted(exercises.length, 'exercise')}, drawn by seed so that no two tries are alike.` : ''} None of them stands among
-        your studies, lends its scatter to one, or counts among your predictions.
+        {data
+          ? `${counted(exercises.length, 'exercise')}, drawn by seed: what is compared, and where something is wrong, changes from try to try.`
+          : ''}{' '}
+        None of them stands among your studies, lends its scatter to one, or counts among your predictions.
       </p>
       {attempts.length > 0 ? (
         <Section title="Your tries">

@@ -1,4 +1,5 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { capital } from '@red-ember/core';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { GLOSSARY, type Word } from './glossary.ts';
@@ -15,7 +16,7 @@ export function Term({ word, children }: { word: Word; children?: ReactNode }) {
         className="z-40 max-w-[21rem] border border-ink bg-lift px-4 py-3 text-[0.93rem] leading-snug shadow-sm"
       >
         <p>
-          <strong className="font-semibold first-letter:uppercase">{word}.</strong> {GLOSSARY[word]}
+          <strong className="font-semibold">{capital(word)}.</strong> {GLOSSARY[word]}
         </p>
         <p className="mt-2 text-[0.87rem]">
           <Link to="/words">All words</Link>
