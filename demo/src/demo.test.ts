@@ -67,6 +67,11 @@ describe('the demo', () => {
     expect(Math.min(flash.remounted!.dof, flash.untouched!.dof)).toBeGreaterThan(3);
     // Run 6 of the lid, in a room that rose by six kelvin, would make it three times as much.
     for (const { sd } of [flash.remounted!, flash.untouched!]) expect(sd > 0.1 && sd < 0.5).toBe(true);
+    // A verdict says which other studies lend it theirs.
+    const { lentBy } = services.verdicts.pair('demo-slot-lid');
+    expect(lentBy.map(({ studyId }) => studyId)).toContain('demo-repeatability');
+    expect(lentBy.map(({ studyId }) => studyId)).not.toContain('demo-slot-lid');
+    expect(lentBy.every(({ runs, variants }) => runs > variants)).toBe(true);
     expect(services.verdicts.scatter('demo-armour').every((entry) => entry.untouched === null)).toBe(true);
   });
 
@@ -131,10 +136,10 @@ describe('the demo', () => {
   });
 
   it('lets free fans hide what a better interface gains, and locked ones show it', () => {
-    const hot = (id: string, spotId: string) =>
+    const of = (id: string, spotId: string) =>
       services.verdicts.pair(id).judgement.spots.find((spot) => spot.spotId === spotId)!.comparison!;
-    expect(hot('demo-pad-free', 'padf-hot').verdict).toBe('no-call');
-    expect(hot('demo-pad-locked', 'padl-hot').verdict).toBe('b-cooler');
+    expect(of('demo-pad-free', 'padf-die').verdict).toBe('no-call');
+    expect(of('demo-pad-locked', 'padl-die').verdict).toBe('b-cooler');
   });
 
   it('blocks the card that a small processor starves, though it looks far cooler', () => {
@@ -197,7 +202,8 @@ describe('the demo', () => {
       session.sides.map((side) => side.variantId),
       'long-mem',
     );
-    expect(steps.slice(1).map((step) => Math.sign(step.step!.difference.value))).toEqual([1, 1, -1, -1]);
+    // A card that its own heat holds back draws no more when it is allowed to.
+    expect(steps.slice(1).map((step) => step.step!.verdict)).toEqual(['a-cooler', 'equivalent', 'b-cooler', 'b-cooler']);
     const layout = services.verdicts.lineUp('demo-layout').field;
     expect(layout.sides.every((side) => side.runs.length === 1 && side.runs[0]!.roomC === null)).toBe(true);
   });

@@ -55,6 +55,7 @@ export function verdict(of: Study = study(), drifting = false): PairVerdict {
     elsewhere: null,
     refusal: null,
     commonNoise: null,
+    lentBy: [],
     loads: [],
   };
 }

@@ -23,6 +23,8 @@ export interface PairVerdict {
   loads: string[];
   /** Noise levels at which both sides' sweeps can be read; null where they have none in common. */
   commonNoise: { leastDb: number; mostDb: number } | null;
+  /** Other studies whose equal runs lend this one their scatter between mounts, those with most runs first. */
+  lentBy: ScatterSource[];
 }
 
 /** All variants of a study side by side. */
@@ -37,6 +39,15 @@ export interface StudyLineUp {
   refusal: string | null;
 }
 
+/** A study whose equal runs tell how well the bench repeats. */
+export interface ScatterSource {
+  studyId: string;
+  title: string;
+  /** Runs that have an equal on another mount, and variants that they are of. */
+  runs: number;
+  variants: number;
+}
+
 /** Scatter between runs that were meant to be equal, pooled over the bench's studies of one family under the same rules. */
 export interface BenchScatter {
   componentClass: string;
@@ -44,6 +55,8 @@ export interface BenchScatter {
   untouched: { sd: number; dof: number } | null;
   /** With refitting among them. */
   remounted: { sd: number; dof: number } | null;
+  /** Where `remounted` comes from, this study among the rest. */
+  from: ScatterSource[];
 }
 
 /** A tester's predictions over all studies, with the record they make. */

@@ -59,6 +59,30 @@ describe('what one load of a run changed against the one before', () => {
     expect(changesWithin(without)[2]![0]!.fanHeld).toBeNull();
   });
 
+  it("takes the law from another run of the part, in which its fan was swept, where the run's own loads show none", () => {
+    const sweep = [900, 1300, 1900, 2600].map((rpm) => load({ intakeK: 8, powerW: 190, rpm }));
+    const alone = [open, taped].map(load);
+    expect(changesWithin(alone)[1]![0]!.fanHeld).toBeNull();
+    const held = riseOf(load({ ...taped, rpm: 1800, intakeK: 21 * (1800 / 2300) ** -M })) - riseOf(alone[0]!);
+    expect(changesWithin(alone, [sweep])[1]![0]!.fanHeld!.value).toBeCloseTo(held, 6);
+    // A run in which the cooler itself was changed is none.
+    expect(changesWithin(alone, [[{ ...open, rpm: 900 }, { ...off, r1000: 0.18 }, taped].map(load)])[1]![0]!.fanHeld).toBeNull();
+  });
+
+  it('takes it over the room, with more doubt, where nothing was measured at the intake', () => {
+    const bare = (one: LoadReview) =>
+      ({ ...one, spots: one.spots.map(({ spotId, reading }) => ({ spotId, reading: { ...reading!, overIntake: null } })) }) as LoadReview;
+    // Air at the intake follows the fan as the openings make it.
+    const sweep = [900, 1300, 1900, 2600].map((rpm) => bare(load({ intakeK: 10 * (rpm / 1800) ** -M, powerW: 190, rpm })));
+    const session = [open, off, taped].map(load).map(bare);
+    expect(changesWithin(session)[2]![0]!.fanHeld).toBeNull();
+    const change = changesWithin(session, [sweep])[2]![0]!;
+    const held = riseOf(load({ ...taped, rpm: 1500, intakeK: 21 * (1500 / 2300) ** -M })) - riseOf(load(off));
+    expect(Math.abs(change.fanHeld!.value - held)).toBeLessThan(change.fanHeld!.u);
+    expect(Math.abs(change.settled!.value - held)).toBeGreaterThan(2 * change.fanHeld!.u);
+    expect(change.fanHeld!.u).toBeLessThan(4);
+  });
+
   it('counts both as settled, and takes a change that goes on for at least what it shows', () => {
     const rising = changesWithin([off, { ...taped, bound: 'still-rising' as const, toGoK: 2 }, open].map(load));
     const done = changesWithin([off, taped, open].map(load));

@@ -23,6 +23,8 @@ const MOST_MISFIT = 0.04;
 const LEAST_LOADS = 3;
 /** How air at the intake follows the fan, as a power of its speed: the openings decide, and nobody measured them. Even from 0 to a half. */
 const INTAKE = { middle: 0.25, u: 0.5 / Math.sqrt(12) };
+/** Where nothing was measured at the intake one exponent stands for cooler and air together; a change shifts their shares by some tenths. */
+const TOGETHER_U = 0.1;
 
 /** Resistance of the cooler to the air it takes in goes as a power of the fan's speed. */
 interface FanLaw {
@@ -36,27 +38,28 @@ interface AtSpot {
   reading: PhaseReading;
   powerW: number;
   fanRpm: number;
-  /** Over the air that is taken in, and that air over the room, K. */
-  overIntakeK: number;
-  intakeK: number;
+  /** Over the air that is taken in, and that air over the room, K; over the room, and null, where nothing was measured at the intake. */
+  overAirK: number;
+  intakeK: number | null;
 }
 
-function at(load: LoadReview, k: number): AtSpot | null {
+function at(load: LoadReview, k: number, intake: boolean): AtSpot | null {
   const reading = load.spots[k]?.reading ?? null;
   const { power, fan } = load;
-  if (!reading?.rise || !reading.overIntake || !power || !fan || !(power.value > 0) || !(fan.value > 0)) return null;
-  const toGo = reading.toGo?.likely.value ?? 0;
-  const intakeK = reading.rise.mean.value - reading.overIntake.mean.value;
-  return { reading, powerW: power.value, fanRpm: fan.value, overIntakeK: reading.overIntake.mean.value + toGo, intakeK };
+  if (!reading?.rise || !power || !fan || !(power.value > 0) || !(fan.value > 0)) return null;
+  if (intake && !reading.overIntake) return null;
+  const over = intake ? reading.overIntake! : reading.rise;
+  const intakeK = intake ? reading.rise.mean.value - over.mean.value : null;
+  return { reading, powerW: power.value, fanRpm: fan.value, overAirK: over.mean.value + (reading.toGo?.likely.value ?? 0), intakeK };
 }
 
-/** The law of a run's own loads; null where they are too few, too alike, or follow none. */
+/** The law of so many loads; null where they are too few, too alike, or follow none. */
 function lawOf(points: readonly AtSpot[]): FanLaw | null {
-  const sound = points.filter(({ overIntakeK }) => overIntakeK > 0);
+  const sound = points.filter(({ overAirK }) => overAirK > 0);
   const speeds = sound.map(({ fanRpm }) => fanRpm);
   if (sound.length < LEAST_LOADS || Math.max(...speeds) < LEAST_SPAN * Math.min(...speeds)) return null;
   const x = speeds.map(Math.log);
-  const y = sound.map(({ overIntakeK, powerW }) => Math.log(overIntakeK / powerW));
+  const y = sound.map(({ overAirK, powerW }) => Math.log(overAirK / powerW));
   const [mx, my] = [mean(x), mean(y)];
   const xx = x.reduce((sum, value) => sum + (value - mx) ** 2, 0);
   const slope = x.reduce((sum, value, i) => sum + (value - mx) * (y[i]! - my), 0) / xx;
@@ -85,17 +88,43 @@ function reachOf(before: PhaseReading, now: PhaseReading): Reach | null {
   return (now.bound === 'still-rising') === now.rise.mean.value > before.rise.mean.value ? 'at-least' : 'at-most';
 }
 
+/** What one spot tells of the fan: over the air at the intake where that was measured, else over the room. */
+interface SpotLaw {
+  law: FanLaw;
+  intake: boolean;
+}
+
+/**
+ * The law that holds at a spot: of the run's own loads over the intake; else that of the part's other runs over the intake; else the
+ * same over the room. The run's own loads tell nothing over the room: whatever was changed in its surroundings stands in them.
+ */
+function lawAt(own: readonly LoadReview[], others: readonly (readonly LoadReview[])[], k: number): SpotLaw | null {
+  const spotId = own[0]!.spots[k]!.spotId;
+  const sweeps = others.map((loads) => ({ loads, k: loads[0]?.spots.findIndex((spot) => spot.spotId === spotId) ?? -1 }));
+  const pick = (loads: readonly LoadReview[], spot: number, intake: boolean) => loads.flatMap((load) => at(load, spot, intake) ?? []);
+  const wide = (intake: boolean) => sweeps.flatMap((sweep) => lawOf(pick(sweep.loads, sweep.k, intake)) ?? []);
+  for (const { laws, intake } of [
+    { laws: [lawOf(pick(own, k, true)) ?? []].flat(), intake: true },
+    { laws: wide(true), intake: true },
+    { laws: wide(false), intake: false },
+  ])
+    if (laws.length > 0) return { law: laws.reduce((best, law) => (law.u < best.u ? law : best)), intake };
+  return null;
+}
+
 /**
  * What each load of one run changed against the load before it. With an automatic fan part of every change is taken up by its speed:
  * what the change would have been at the speed of before follows from the law between speed and resistance that the run's own loads
- * show, fitted to the rise over the air at the intake, and a stated span for how that air follows the fan.
+ * show, fitted to the rise over the air at the intake, and a stated span for how that air follows the fan. Where the run's own loads
+ * show none, it is taken from another run of the same part in which the fan was swept.
  *
  * @param loads in order
+ * @param others loads of other runs of the same part and set-up, each run in order
  * @returns one list a load, that of the first one empty; a list has an entry a spot
  */
-export function changesWithin(loads: readonly LoadReview[]): ChangeWithin[][] {
+export function changesWithin(loads: readonly LoadReview[], others: readonly (readonly LoadReview[])[] = []): ChangeWithin[][] {
   const spots = loads[0]?.spots ?? [];
-  const laws = spots.map((_, k) => lawOf(loads.flatMap((load) => at(load, k) ?? [])));
+  const laws = spots.map((_, k) => lawAt(loads, others, k));
   return loads.map((load, i) => {
     const last = loads[i - 1];
     if (!last) return [];
@@ -103,20 +132,23 @@ export function changesWithin(loads: readonly LoadReview[]): ChangeWithin[][] {
       const [before, now] = [last.spots[k]?.reading, load.spots[k]?.reading];
       if (!before || !now) return [];
       const settled = settledChange(before, now);
-      return [{ spotId, settled, reach: reachOf(before, now), fanHeld: settled && heldAt(settled, at(last, k), at(load, k), laws[k]!) }];
+      const law = laws[k];
+      const fanHeld = settled && law ? heldAt(settled, at(last, k, law.intake), at(load, k, law.intake), law.law) : null;
+      return [{ spotId, settled, reach: reachOf(before, now), fanHeld }];
     });
   });
 }
 
-function heldAt(settled: Estimate, before: AtSpot | null, now: AtSpot | null, law: FanLaw | null): Estimate | null {
-  if (!before || !now || !law) return null;
+function heldAt(settled: Estimate, before: AtSpot | null, now: AtSpot | null, law: FanLaw): Estimate | null {
+  if (!before || !now) return null;
   const slower = Math.log(now.fanRpm / before.fanRpm);
   if (Math.abs(slower) < KEPT) return null;
-  const cooler = now.overIntakeK * Math.expm1(law.n * slower);
-  const air = now.intakeK * Math.expm1(INTAKE.middle * slower);
+  const cooler = now.overAirK * Math.expm1(law.n * slower);
+  const air = (now.intakeK ?? 0) * Math.expm1(INTAKE.middle * slower);
+  const exponentU = now.intakeK === null ? Math.hypot(law.u, TOGETHER_U) : law.u;
   return {
     value: settled.value + cooler + air,
-    u: Math.hypot(settled.u, now.overIntakeK * slower * law.u, now.intakeK * slower * INTAKE.u),
+    u: Math.hypot(settled.u, now.overAirK * slower * exponentU, (now.intakeK ?? 0) * slower * INTAKE.u),
     dof: Math.min(settled.dof, law.dof),
   };
 }

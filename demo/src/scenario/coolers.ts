@@ -66,7 +66,7 @@ function padStudy(prefix: string, title: string, fans: 'as-shipped' | 'locked'):
       { ...bought(`${prefix}-stock-part`, `${prefix}-stock`, 'stock paste, one application', 'paste', 0.3, 1), reusable: false },
     ],
     steps: [],
-    recipe: recipe('Star-field render', 900, 2700),
+    recipe: recipe('Star-field render', 2700, 5400),
     locks: [
       held('Workload', 'star-field render, scene 2'),
       held('Case', 'open bench'),

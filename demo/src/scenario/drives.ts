@@ -69,7 +69,7 @@ const locks = [
 
 const recipe: StudyBody['recipe'] = [
   { kind: 'idle-soak', name: 'Idle soak', mode: 'fixed', durationS: 480, capS: 480, loadPercent: 0 },
-  { kind: 'load', name: 'Sustained write', mode: 'until-settled', durationS: 900, capS: 3600, loadPercent: 100 },
+  { kind: 'load', name: 'Sustained write', mode: 'until-settled', durationS: 2700, capS: 7200, loadPercent: 100 },
   { kind: 'cool-down', name: 'Cool-down', mode: 'fixed', durationS: 600, capS: 600, loadPercent: 0 },
 ];
 

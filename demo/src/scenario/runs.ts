@@ -22,7 +22,7 @@ export const SLOT_LID_RUNS: DemoRun[] = [
   { variantId: 'lid-lid', mount: 2, startedAt: '2026-03-04T09:05:00Z', seed: 103 },
   { variantId: 'lid-bare', mount: 2, startedAt: '2026-03-04T11:40:00Z', seed: 104 },
   { variantId: 'lid-bare', mount: 2, startedAt: '2026-03-05T09:15:00Z', seed: 105 },
-  { variantId: 'lid-lid', mount: 3, startedAt: '2026-03-05T13:30:00Z', seed: 106, heater: { atS: 2400, riseK: 13, tauS: 500 } },
+  { variantId: 'lid-lid', mount: 3, startedAt: '2026-03-05T13:30:00Z', seed: 106, heater: { atS: 4000, riseK: 10, tauS: 500 } },
 ];
 
 export const REPEATABILITY_RUNS: DemoRun[] = [1, 2, 3, 4, 5].map((n) => ({

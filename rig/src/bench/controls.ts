@@ -38,9 +38,17 @@ export class Controls {
   }
 }
 
-/** A fan follows its duty slowly, and its flow less than its speed: G ∝ n^0.7. */
+/** What a fan moves against full speed, as heat feels it: G ∝ n^0.7. A fan that stands moves nothing. */
 export function fanFlow(rpm: number, fullRpm: number): number {
-  return Math.max(0.06, (rpm / fullRpm) ** 0.7);
+  return (Math.max(0, rpm) / fullRpm) ** 0.7;
+}
+
+/** What fins still shed by rising air alone, against what they shed with their fan at full speed. */
+const STILL_AIR = 0.06;
+
+/** Share of their full conductance that fins have in so much flow. */
+export function finShare(flow: number): number {
+  return Math.max(STILL_AIR, flow);
 }
 
 /** Sound of a fan, dB(A) at the place where it is measured: five times the tenfold logarithm of the speed. */

@@ -10,6 +10,8 @@ export interface SensorSpec {
   noiseTauS: number;
   /** Smallest step shown, K. */
   resolutionK: number;
+  /** Of the surface that it is pointed at; absent for a sensor that touches. */
+  emissivity?: number;
 }
 
 /** A temperature sensor with lag, offset, correlated noise and resolution. */

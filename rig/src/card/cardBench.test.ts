@@ -79,7 +79,7 @@ describe('the card on the bench', () => {
     const { reading } = run('open-case-locked', { set: [['vent', 'blocked']] }); // prettier-ignore
     expect(read(reading, 'die')).toBeGreaterThan(CARD.recoverAtC - 1.5);
     expect(read(reading, 'die')).toBeLessThan(CARD.throttleAtC + 2.5);
-    expect(read(reading, 'throughput')).toBeLessThan(0.9 * read(run('open-full').reading, 'throughput'));
+    expect(read(reading, 'throughput')).toBeLessThan(0.93 * read(run('open-full').reading, 'throughput'));
   });
 
   it('looks cool when the processor starves it, with its time busy to show for it', () => {
@@ -101,6 +101,36 @@ describe('the card on the bench', () => {
     expect(level(100) - level(50)).toBeGreaterThan(12);
     expect(level(20)).toBeGreaterThan(CARD.floorDb - 1);
     expect(level(20)).toBeLessThan(CARD.floorDb + 1.5);
+  });
+
+  it('goes on rising for an hour: what it is bolted to takes heat long after its sink has all it gets', () => {
+    const bench = new CardBench({ setup: 'open-full', seed: 1, mountSeed: 1, room: still });
+    const over: number[] = [];
+    for (let s = 1; s <= 4 * 3600; s++) {
+      bench.step(1, 100);
+      if (s % 300 === 0) over.push(bench.truth.sink! - bench.truth.room!);
+    }
+    const last = over.at(-1)!;
+    const missing = (minute: number) => last - over[minute / 5 - 1]!;
+    // Ten minutes on, the quick terms are over; what is missing then goes by one slow one.
+    const tauMin = 30 / Math.log(missing(15) / missing(45));
+    expect(missing(15)).toBeGreaterThan(0.6);
+    expect(tauMin).toBeGreaterThan(20);
+    expect(tauMin).toBeLessThan(60);
+  });
+
+  it('breathes out what its sink sheds, which at first is little of what it draws', () => {
+    const bench = new CardBench({ setup: 'open-full', seed: 1, mountSeed: 1, room: still });
+    let reading: Reading = {};
+    const warmedK = () => read(reading, 'exhaust') - read(reading, 'intake');
+    for (let s = 0; s < 20; s++) reading = bench.step(1, 100);
+    const early = warmedK();
+    for (let s = 0; s < 7200; s++) reading = bench.step(1, 100);
+    const airWPerK = 1200 * CARD.airFullM3PerS;
+    expect(early).toBeLessThan(0.6 * warmedK());
+    // Settled, air carries all but what goes past the sink.
+    expect(warmedK() * airWPerK).toBeGreaterThan(0.85 * read(reading, 'power') - airWPerK);
+    expect(warmedK() * airWPerK).toBeLessThan(read(reading, 'power') + airWPerK);
   });
 
   it('separates pastes by their layer: what Z loses is its resistance times the power of the core', () => {

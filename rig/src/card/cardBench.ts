@@ -1,5 +1,5 @@
 import { sumLevels, type ThermalLink } from '@red-ember/core';
-import { Controls, fanFlow, fanSoundDb, type ControlValue } from '../bench/controls.ts';
+import { Controls, fanFlow, fanSoundDb, finShare, type ControlValue } from '../bench/controls.ts';
 import { PlantedFaults } from '../bench/faults.ts';
 import { HeatNetwork } from '../bench/heatNetwork.ts';
 import type { BenchOptions } from '../bench/options.ts';
@@ -125,10 +125,15 @@ export class CardBench {
     return 1 / (1 / this.coreToSink + 1 / (waterWPerK * (percent(this.pumpDuty / 100) / 100) ** 0.7));
   }
 
+  /** Sink to the air that its fans move, W/K. */
+  private sinkWPerK(): number {
+    const [one, two] = this.flows().map((flow) => finShare(percent(flow) / 100)) as [number, number];
+    return this.cooler.sinkToAir * ((one + two) / 2) * this.air;
+  }
+
   private links(): ThermalLink[] {
-    const [one, two] = this.flows().map((flow) => percent(flow) / 100) as [number, number];
     const { cooler, pads } = this;
-    const toAir = cooler.sinkToAir * ((one + two) / 2) * this.air;
+    const toAir = this.sinkWPerK();
     const out = this.caseAirWPerK();
     const link = (from: string, to: string, conductanceWPerK: number): ThermalLink => ({ from, to, conductanceWPerK });
     return [
@@ -140,6 +145,8 @@ export class CardBench {
       link('stages', 'caseAir', 0.3),
       link('sink', 'caseAir', toAir * (1 - cooler.upward)),
       link('sink', 'upperAir', toAir * cooler.upward),
+      link('sink', 'frame', CARD.sinkToFrame),
+      link('frame', 'room', CARD.frameToRoom),
       link('caseAir', 'upperAir', 12),
       link('caseAir', 'room', 0.5 * out),
       link('upperAir', 'room', 0.5 * out),
@@ -194,11 +201,14 @@ export class CardBench {
     this.pumpDuty += Math.max(-slewPerS * dtS, Math.min(slewPerS * dtS, pump - this.pumpDuty));
   }
 
-  /** What leaves the cooler: what it took in, warmed by the heat that its air carries. */
-  private exhaustC(cardW: number): number {
+  /** What leaves the cooler: what it took in, warmed by what the sink sheds into it, which is not yet all that the card draws. */
+  private exhaustC(): number {
     const [one, two] = this.flows();
-    const airWPerK = AIR_J_PER_M3K * CARD.airFullM3PerS * Math.max(0.1, (one + two) / 2);
-    return this.truth.caseAir! + cardW / airWPerK;
+    const airWPerK = AIR_J_PER_M3K * CARD.airFullM3PerS * finShare((one + two) / 2);
+    const { sink, caseAir, upperAir } = this.truth as Record<'sink' | 'caseAir' | 'upperAir', number>;
+    const { upward } = this.cooler;
+    const shedW = this.sinkWPerK() * (sink - (1 - upward) * caseAir - upward * upperAir);
+    return caseAir + shedW / airWPerK;
   }
 
   private soundDb(): number {
@@ -228,7 +238,7 @@ export class CardBench {
     const [one, two] = this.duties();
     const shown = (duty: number) => (this.faults.has('fan-wires-swapped') ? 0 : Math.round((duty / 100) * CARD.fanFullRpm * jitter(0.003)));
     return {
-      ...this.sensors.read({ ...truth, hotSpot, exhaust: this.exhaustC(cardW) }, dtS),
+      ...this.sensors.read({ ...truth, hotSpot, exhaust: this.exhaustC() }, dtS),
       room: this.roomSensor.read(roomC, dtS),
       throughput: CARD.framesPerS * (this.clockMHz / CARD.mostClockMHz) * load * busy * jitter(0.004),
       utilisation: load === 0 ? 1 + this.random.uniform() : Math.min(100, 99.3 * load * busy + 0.4 * this.random.normal()),

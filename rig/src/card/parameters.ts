@@ -3,10 +3,13 @@
  * of magnitude from general engineering knowledge of two-slot cards of about 235 W; no real product is meant.
  */
 export const CARD = {
-  capacityJPerK: { core: 70, memory: 80, stages: 45, sink: 520, caseAir: 260, upperAir: 110, processor: 420 },
+  capacityJPerK: { core: 70, memory: 80, stages: 45, sink: 520, frame: 2400, caseAir: 260, upperAir: 110, processor: 420 },
   /** Heat at idle, and what a full load adds at the highest clock at 65 °C. */
   idleW: 22,
   loadW: 240,
+  /** Back plate, bracket and what they are bolted to: they take heat from the sink for half an hour before they shed what they get. */
+  sinkToFrame: 0.9,
+  frameToRoom: 0.25,
   /** Where the heat arises; what is left over goes into the sink by the board. */
   share: { core: 0.66, memory: 0.17, stages: 0.12 },
   /** Leakage and loss grow with temperature, 1/K about 65 °C. */
@@ -140,7 +143,7 @@ export const PASTES = {
   'paste N': 0.007,
   'paste Q': -0.014,
   'paste Z': 0.075,
-  'stock paste': 0.016,
+  'stock paste': 0.021,
   'graphite sheet': 0.006,
 } as const;
 

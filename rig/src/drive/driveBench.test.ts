@@ -38,6 +38,20 @@ describe('the drive on the bench', () => {
     expect(Math.abs(out / drawn - 1)).toBeLessThan(0.01);
   });
 
+  it('has a slow term: the main board around it warms for half an hour and more', () => {
+    const bench = new DriveBench({ setup: 'bare', seed: 1, mountSeed: 1, room: still });
+    const over: number[] = [];
+    for (let s = 1; s <= 4 * 3600; s++) {
+      bench.step(1, 100);
+      if (s % 300 === 0) over.push(bench.truth.controller! - bench.truth.room!);
+    }
+    const missing = (minute: number) => over.at(-1)! - over[minute / 5 - 1]!;
+    expect(missing(15)).toBeGreaterThan(0.5);
+    const tauMin = 20 / Math.log(missing(20) / missing(40));
+    expect(tauMin).toBeGreaterThan(20);
+    expect(tauMin).toBeLessThan(60);
+  });
+
   it('cools the top face under the lid and heats the underside', () => {
     const [bare, lid] = ['bare', 'slot-lid'].map((setup) => settle(setup, 100).bench.truth);
     expect(lid!.flashTop! - bare!.flashTop!).toBeLessThan(-2);

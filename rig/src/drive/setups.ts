@@ -8,10 +8,10 @@ export const DRIVE = {
   idleW: { controller: 0.85, flashTop: 0.12, flashUnder: 0.12, board: 0.25 },
   /** Leakage and regulator loss grow with temperature, 1/K about 25 °C. */
   powerTempCo: 0.0015,
-  capacityJPerK: { controller: 2.2, flashTop: 3.6, flashUnder: 3.6, board: 14, slot: 160 },
+  capacityJPerK: { controller: 2.2, flashTop: 3.6, flashUnder: 3.6, board: 14, slot: 600 },
   /** Through solder balls and copper planes. */
   toBoard: { controller: 0.34, flashTop: 0.36, flashUnder: 0.24 },
-  /** Edge connector and stand-off into the main board, and the main board to room air. */
+  /** Edge connector and stand-off into the main board, and the main board to room air: the slow term, half an hour and more. */
   boardToSlot: 0.075,
   slotToRoom: 0.42,
   /** Full sequential write, MB/s. */

@@ -27,13 +27,13 @@ export const BOARD_SENSORS = {
   s12: { label: 'Board 12', node: 'processor', neighbour: 'cooler', offsetK: 0 },
 } as const;
 
-/** What an infrared thermometer shows where it is pointed, and a figure of the software that nobody has named. */
+/** What an infrared thermometer shows where it is pointed, by what the surface radiates, and a figure of the software that nobody has named. */
 export const HAND_SENSORS = {
-  top: { label: 'Infrared, sink top', node: 'fins', offsetK: 0 },
-  base: { label: 'Infrared, sink base', node: 'sink', offsetK: 1 },
-  inductor: { label: 'Infrared, inductor', node: 'inductors', offsetK: 0 },
-  capacitor: { label: 'Infrared, capacitor', node: 'capacitors', offsetK: 0 },
-  hub: { label: 'Infrared, hub chip', node: 'hub', offsetK: 0 },
+  top: { label: 'Infrared, sink top', node: 'fins', offsetK: 0, emissivity: 0.9 },
+  base: { label: 'Infrared, sink base', node: 'sink', offsetK: 1, emissivity: 0.85 },
+  inductor: { label: 'Infrared, inductor', node: 'inductors', offsetK: 0, emissivity: 0.92 },
+  capacitor: { label: 'Infrared, capacitor', node: 'capacitors', offsetK: 0, emissivity: 0.9 },
+  hub: { label: 'Infrared, hub chip', node: 'hub', offsetK: 0, emissivity: 0.93 },
   mos: { label: 'Software reading, unlabelled', node: 'own', offsetK: 2 },
 } as const;
 

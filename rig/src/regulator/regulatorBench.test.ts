@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { indicatedC } from '../bench/sensorBank.ts';
 import { REGULATOR_CHANNELS } from './channels.ts';
 import { REGULATOR, REGULATOR_SETUPS, regulatorSetup } from './parameters.ts';
 import { RegulatorBench } from './regulatorBench.ts';
@@ -57,6 +58,29 @@ describe('the board on the bench', () => {
     const moved = run('b2-fan', { set: [['power-cap', 110]], seconds: 10_800 }).bench; // prettier-ignore
     expect(still.truth.side! - moved.truth.side!).toBeGreaterThan(10);
     expect(REGULATOR.lossTempCo).toBeGreaterThan(0);
+  });
+
+  it('moves no air at the board with its fan at rest, and still sheds what rising air takes', () => {
+    const rest = run('b2-fan', { set: [['power-cap', 62], ['fan-duty', 0]], seconds: 10_800 }).bench.truth; // prettier-ignore
+    const still = run('b2-still', { set: [['power-cap', 62], ['fan-duty', 0]], seconds: 10_800 }).bench.truth; // prettier-ignore
+    const turning = run('b2-fan', { set: [['power-cap', 62]], seconds: 10_800 }).bench.truth; // prettier-ignore
+    // The processor stands in still air as well, and warms the board a little differently under either cooler.
+    expect(Math.abs(rest.inductors! - still.inductors!)).toBeLessThan(0.5 * (rest.inductors! - turning.inductors!));
+    expect(rest.cooler!).toBeGreaterThan(turning.cooler! + 30);
+  });
+
+  it('shows in infrared what a surface radiates: too little of it, and none too much at room temperature', () => {
+    // Worked out beforehand: at 80 °C in a room of 22 °C a surface of 0.85 read at 0.95 shows 75.1 °C.
+    expect(indicatedC(80, 0.85, 22)).toBeCloseTo(75.14, 2);
+    expect(indicatedC(22, 0.3, 22)).toBeCloseTo(22, 9);
+    const { bench } = run('b2-fan', { set: [['power-cap', 100]], seconds: 7200 }); // prettier-ignore
+    const shown = (key: string) => {
+      let sum = 0;
+      for (let s = 0; s < 200; s++) sum += bench.step(1, 100)[key]! / 200;
+      return sum;
+    };
+    expect(shown('capacitor')).toBeLessThan(bench.truth.capacitors! - 0.5);
+    expect(shown('capacitor')).toBeCloseTo(indicatedC(bench.truth.capacitors!, 0.9, 22), 0);
   });
 
   it('names its boards in one order', () => {

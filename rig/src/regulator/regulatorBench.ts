@@ -1,6 +1,6 @@
 import { sumLevels, type ThermalLink } from '@red-ember/core';
 import type { BenchOptions } from '../bench/options.ts';
-import { Controls, fanFlow, fanSoundDb, type ControlValue } from '../bench/controls.ts';
+import { Controls, fanFlow, fanSoundDb, finShare, type ControlValue } from '../bench/controls.ts';
 import { PlantedFaults } from '../bench/faults.ts';
 import { HeatNetwork } from '../bench/heatNetwork.ts';
 import { SeededRandom } from '../bench/random.ts';
@@ -52,8 +52,12 @@ export class RegulatorBench {
     for (const [key, sensor] of Object.entries(REGULATOR_SENSORS)) placed[key] = { ...sensor, spec: thermocouple(0.45, fit) };
     for (const [key, { offsetK, ...sensor }] of Object.entries(BOARD_SENSORS))
       placed[key] = { ...sensor, spec: ownSensor(offsetK + (key === 'vrm' ? board.ownOffsetK : 0) + 0.4 * fit.normal()) };
-    for (const [key, { node, offsetK }] of Object.entries(HAND_SENSORS))
-      placed[key] = { node, neighbour: node, spec: key === 'mos' ? ownSensor(offsetK) : infrared(offsetK) };
+    for (const [key, hand] of Object.entries(HAND_SENSORS))
+      placed[key] = {
+        node: hand.node,
+        neighbour: hand.node,
+        spec: 'emissivity' in hand ? infrared(hand.offsetK, hand.emissivity) : ownSensor(hand.offsetK),
+      };
     this.sensors = new SensorBank(placed, this.faults, this.random, 0);
     this.roomSensor = new Sensor(ROOM_PROBE, this.random);
     const roomC = this.truth.room!;
@@ -116,7 +120,7 @@ export class RegulatorBench {
       link('capacitors', 'room', toAir.capacitors * (1 + 3 * moving)),
       link('hub', 'room', toAir.hub * (1 + 2.5 * moving)),
       link('processor', 'cooler', REGULATOR.processorToCooler),
-      link('cooler', 'room', cooling.toRoom * flow),
+      link('cooler', 'room', cooling.toRoom * finShare(flow)),
     ];
   }
 

@@ -25,8 +25,9 @@ async function studyWith(title: string, runs: number, { real, setUp = !real }: {
     madeRun(bench, id, study.variants[0]!.id, new Date(Date.UTC(2026, 2, ++day, 8)).toISOString(), { top: [30 + (i % 3), 40 + (i % 3)], real }); // prettier-ignore
   return id;
 }
-const scatterOf = async (id: string) =>
-  ((await bench.call('GET', `/api/v1/studies/${id}/scatter`)).json as BenchScatter[]).some(({ remounted }) => remounted !== null);
+const scatterAt = async (id: string) => (await bench.call('GET', `/api/v1/studies/${id}/scatter`)).json as BenchScatter[];
+const scatterOf = async (id: string) => (await scatterAt(id)).some(({ remounted }) => remounted !== null);
+const sourcesOf = async (id: string) => (await scatterAt(id))[0]!.from.map(({ title, runs, variants }) => ({ title, runs, variants }));
 
 describe('the scatter that studies lend each other', () => {
   it('stays among simulated benches, and among real ones', async () => {
@@ -40,6 +41,9 @@ describe('the scatter that studies lend each other', () => {
     await studyWith('The real bench', 4, { real: true });
     expect(await scatterOf(planned)).toBe(true);
     expect(await scatterOf(measured)).toBe(true);
+    // Who shows it is named, and can be opened.
+    expect(await sourcesOf(measured)).toEqual([{ title: 'The real bench', runs: 4, variants: 1 }]);
+    expect(await sourcesOf(practised)).toEqual([{ title: 'The demo', runs: 4, variants: 1 }]);
     // Runs say more than what was meant: set up for the simulated bench, and measured on a real one.
     expect(await scatterOf(await studyWith('Set up, and then measured', 1, { real: true, setUp: true }))).toBe(true);
   });

@@ -1,5 +1,5 @@
 import { figureOf, pooledRepeatability, runFindings } from '@red-ember/core';
-import type { BenchScatter, Run, Study } from '@red-ember/contract';
+import type { BenchScatter, Run, ScatterSource, Study } from '@red-ember/contract';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -7,6 +7,9 @@ import type { Remembered } from './remembered.ts';
 
 /** One run's figure at one spot, with what makes it equal to others. */
 interface BenchFigure {
+  runId: string;
+  studyId: string;
+  variantId: string;
   componentClass: string;
   /** Variant, spot and what was set: runs that were meant to be equal. */
   key: string;
@@ -42,6 +45,7 @@ export class BenchRepeats {
         componentClass,
         untouched: pooledRepeatability(untouched(ofClass)),
         remounted: pooledRepeatability(equals(ofClass).map((group) => group.map(({ value }) => value))),
+        from: this.sourcesOf(equals(ofClass).filter((group) => group.length > 1)),
       };
     });
   }
@@ -65,6 +69,24 @@ export class BenchRepeats {
     );
   }
 
+  /** The studies that `of` pools, for the classes of component in a study. */
+  sources(study: Study, except?: string): ScatterSource[] {
+    const classes = new Set<string>(study.spots.map((spot) => spot.componentClass));
+    const figures = this.otherFigures(study, except).filter((figure) => classes.has(figure.componentClass));
+    return this.sourcesOf(equals(figures).filter((group) => byMount(group).length > 1));
+  }
+
+  private sourcesOf(groups: readonly BenchFigure[][]): ScatterSource[] {
+    return grouped(groups.flat(), ({ studyId }) => studyId)
+      .map((figures) => ({
+        studyId: figures[0]!.studyId,
+        title: this.studies.get(figures[0]!.studyId).title,
+        runs: new Set(figures.map(({ runId }) => runId)).size,
+        variants: new Set(figures.map(({ variantId }) => variantId)).size,
+      }))
+      .sort((p, q) => q.runs - p.runs || p.title.localeCompare(q.title));
+  }
+
   private figuresOf(run: Run, owner: Study): BenchFigure[] {
     if (run.disposition === 'reject' || run.faults.length > 0 || run.figures !== null) return [];
     const judged = this.readings.judgedRun(run, owner);
@@ -76,6 +98,9 @@ export class BenchRepeats {
       if (!figure) return [];
       return [
         {
+          runId: run.id,
+          studyId: owner.id,
+          variantId: run.variantId,
           componentClass: spot.componentClass,
           key: `${run.variantId}/${spot.id}/${set}`,
           mount: run.mountId,

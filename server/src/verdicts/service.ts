@@ -255,6 +255,7 @@ export class VerdictService {
       refusal: this.refusal(study, judgement, elsewhere),
       loads,
       commonNoise: noise,
+      lentBy: this.repeats.sources(study, elsewhere?.studyId),
     };
   }
 

@@ -114,7 +114,7 @@ export function RecipeTimeline({
                 />
               ))}
             <span className="relative block truncate px-2 font-semibold">{phase.name}</span>
-            <span className="relative block truncate px-2 text-[0.83rem] text-soft">
+            <span className="relative block truncate px-2 text-[0.83rem] text-ink">
               {each}
               {phase.mode === 'fixed'
                 ? duration(phase.durationS)

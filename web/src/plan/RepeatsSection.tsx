@@ -6,6 +6,7 @@ import { Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { StoppingFields } from './StoppingFields.tsx';
 import { readable, repeatsOf } from './schedule.ts';
+import { ScatterSources } from '../study/ScatterSources.tsx';
 
 type Kind = 'untouched' | 'remounted';
 
@@ -52,6 +53,8 @@ export function RepeatsSection({
       price: sound ? priceRepeats({ sd, detectK: practicalK, alpha: 1 - coverage, planned, minutesPerRun }) : null,
     };
   });
+  const scattersMost = rows.find(({ kind }) => kind === 'remounted')?.known?.componentClass;
+  const sources = scatter.find(({ componentClass }) => componentClass === scattersMost)?.from ?? [];
   // Nothing is shown as the bench's answer before the bench has answered.
   if (coming)
     return (
@@ -90,6 +93,11 @@ export function RepeatsSection({
           ))}
         </tbody>
       </table>
+      {sources.length > 0 ? (
+        <p className="-mt-2 mb-4 max-w-(--container-measure) text-soft">
+          Refitting as <ScatterSources sources={sources} /> show it.
+        </p>
+      ) : null}
       <div className="grid gap-x-6 gap-y-2 sm:grid-cols-3">
         {body.variants.map((variant, index) =>
           variant.retired ? null : (

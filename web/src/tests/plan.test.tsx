@@ -3,7 +3,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { orderRuns, type OrderInput } from '@red-ember/core';
-import { type FactorBody, type Study } from '@red-ember/contract';
+import { type BenchScatter, type FactorBody, type Study } from '@red-ember/contract';
 import { blankPlan } from '@red-ember/study';
 import { FactorsPage } from '../plan/FactorsPage.tsx';
 import { MountPage } from '../mount/MountPage.tsx';
@@ -156,12 +156,23 @@ describe('Order', () => {
     vi.stubGlobal('Worker', WorkerHere);
   });
   it('prices repeats by what the bench itself scatters', async () => {
-    const scatter = [{ componentClass: 'flash', untouched: { sd: 0.2, dof: 6 }, remounted: { sd: 0.5, dof: 4 } }];
+    const from = ['Cold lid', 'Warm lid', 'Old lid', 'New lid'].map((title, i) => ({
+      studyId: `s${i + 2}`,
+      title,
+      runs: 4 - i,
+      variants: 1,
+    }));
+    const scatter: BenchScatter[] = [{ componentClass: 'flash', untouched: { sd: 0.2, dof: 6 }, remounted: { sd: 0.5, dof: 4 }, from }];
     renderAt('/studies/s1/plan/order', <OrderPage />, new FakeServer().on('GET /studies/s1/scatter', scatter));
     const row = (await screen.findByText(/flash, from this bench, 4 degrees of freedom/)).closest('tr')!;
     expect(row.textContent).toContain('0.50 K');
     const other = screen.getByText(/flash, from this bench, 6 degrees of freedom/).closest('tr')!;
     // Less scatter, fewer runs.
+    // And who says so.
+    expect(screen.getByRole('link', { name: '“Cold lid”' }).getAttribute('href')).toBe('/studies/s2/read/normal');
+    expect(screen.getByText(/Refitting as/).textContent).toBe(
+      'Refitting as “Cold lid” (4 runs), “Warm lid” (3 runs), “Old lid” (2 runs) and 1 more show it.',
+    );
     const runs = (line: Element) => Number(line.querySelectorAll('td')[2]!.textContent);
     expect(runs(other)).toBeLessThan(runs(row));
   });

@@ -111,9 +111,10 @@ function pointsOf(run: JudgedSide['runs'][number], spotId: string): LineUpRun['p
   });
 }
 
-function fanHeldAt({ review, atLoad }: JudgedSide['runs'][number]): LineUpRun['fanHeld'] {
+function fanHeldAt({ id, review, atLoad }: JudgedSide['runs'][number], side: JudgedSide): LineUpRun['fanHeld'] {
   const i = review.loads.findIndex(({ name }) => name === atLoad);
-  const changes = i < 1 ? [] : changesWithin(review.loads)[i]!;
+  const others = side.runs.filter((run) => run.id !== id).map((run) => run.review.loads);
+  const changes = i < 1 ? [] : changesWithin(review.loads, others)[i]!;
   return Object.fromEntries(changes.flatMap(({ spotId, fanHeld }) => (fanHeld ? [[spotId, fanHeld]] : [])));
 }
 
@@ -150,7 +151,7 @@ function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: rea
     settings: run.settings,
     points: Object.fromEntries(real.map((spot) => [spot.id, pointsOf(run, spot.id)])),
     atRest: Object.fromEntries(real.map((spot) => [spot.id, pointAtRest(run, spot.id)])),
-    fanHeld: fanHeldAt(run),
+    fanHeld: fanHeldAt(run, side),
     slowTauS: Object.fromEntries(
       real.map((spot) => [spot.id, run.review.spots.find((candidate) => candidate.spotId === spot.id)?.load?.settling.slowTauS ?? null]),
     ),

@@ -4,6 +4,7 @@ import { adviceWords, capital, fixed, likelyWords, type Finding } from '@red-emb
 import type { PairVerdict, Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Term } from '../../words/Term.tsx';
+import { ScatterSources } from '../../study/ScatterSources.tsx';
 import { WhatNext } from '../../study/WhatNext.tsx';
 import { nameOfOther } from './SidePicker.tsx';
 import { MarginGroup, Note, type NoteTone } from '../../frame/Margin.tsx';
@@ -96,6 +97,12 @@ export function VerdictMargin({
               </>
             )}
             : {text(scatter)}.
+            {verdict.lentBy.length > 0 && !known.every((one) => one.assumed) ? (
+              <>
+                {' '}
+                Lent by <ScatterSources sources={verdict.lentBy} />, beside what the other variants here show.
+              </>
+            ) : null}
           </Note>
         ) : null}
         {runs.length > 0 && runs.every((run) => run.disposition === 'undecided') ? (
