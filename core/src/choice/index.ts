@@ -2,6 +2,7 @@ export { paretoFront, type Better } from './paretoFront.ts';
 export {
   kelvinPerMoney,
   kneeOf,
+  criterionWords,
   tradeOffs,
   type Choice,
   type Criterion,

@@ -8,6 +8,8 @@ export interface Criterion {
   better: Better;
   /** Differences up to this cannot be told apart, or do not matter. */
   tolerance: number;
+  /** What no (0) and yes (1) are called, of a criterion that is one or the other. */
+  yesNo?: readonly [string, string];
 }
 
 export interface Choice {
@@ -101,6 +103,7 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
     : [];
   const words = deciding.map(({ criterion }) => {
     const [mine, theirs] = [first!.choice, second!.choice].map((choice) => choice.values[criterion.key]!);
+    if (criterion.yesNo) return `${criterion.label}: ${criterionWords(criterion, mine!)} against ${criterionWords(criterion, theirs!)}`;
     return `${criterion.label} ${round(mine!)} against ${round(theirs!)} ${criterion.unit}`.trim();
   });
   return {
@@ -113,6 +116,11 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
         ? `Before ${second.choice.name} by ${words.join(' and ')}.`
         : `Level with ${second.choice.name}: nothing that counts for this reader tells them apart.`,
   };
+}
+
+/** A value of a criterion that is yes or no, in its own words; null of any other. */
+export function criterionWords({ yesNo }: Criterion, value: number): string | null {
+  return yesNo ? yesNo[value > 0 ? 1 : 0] : null;
 }
 
 const round = (value: number) => String(Math.round(value * 10) / 10);

@@ -1,7 +1,7 @@
 import type { OwnOutcome } from '@red-ember/core';
 
 /** What choices are held against each other by. */
-export const CRITERIA = ['temperature', 'noise', 'cost', 'minutes', 'weight', 'throughput'] as const;
+export const CRITERIA = ['temperature', 'noise', 'cost', 'minutes', 'weight', 'throughput', 'conductive', 'cleaning', 'cure'] as const;
 export type CriterionKey = (typeof CRITERIA)[number];
 
 /** Something that the part will be asked to carry, such as a processor or a kind of work. */

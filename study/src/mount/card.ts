@@ -38,6 +38,11 @@ export function partsOf(study: Pick<StudyDefinition, 'parts'>, variant: VariantE
   return study.parts.filter((part) => belongsTo(part, fitted(variant)));
 }
 
+/** Steps that are done when a variant is put on, or taken off. */
+export function stepsOf(study: Pick<StudyDefinition, 'steps'>, variant: VariantEntry, when: MountStepEntry['when']): MountStepEntry[] {
+  return study.steps.filter((step) => step.when === when && belongsTo(step, fitted(variant)));
+}
+
 function partsNow(study: Written, card: ChangeOverCard, from: VariantEntry | null, to: VariantEntry): FittedPartEntry[] {
   const moved = new Set([...card.changed.map((change) => change.factor), ...card.renewed]);
   return partsOf(study, to).filter((part) => {

@@ -114,6 +114,24 @@ describe('where the cooling went', () => {
     });
     expect(cooling.sentence).toContain('They speak for different sides');
   });
+  it('hides no spot that went the other way', () => {
+    const sides = [run(44, 40, {}), run(40, 46, {}), run(40.1, 46.1, {}), run(44.1, 40.1, {})];
+    const { cooling } = judgePair({
+      a: { variantId: 'a', name: 'air', runs: [sides[0]!, sides[3]!] },
+      b: { variantId: 'b', name: 'loop', runs: [sides[1]!, sides[2]!] },
+      spots,
+      rules,
+      history: { top: { sd: 0.2, dof: 20 }, under: { sd: 0.2, dof: 20 } },
+    });
+    const temperatures = cooling.rows.filter(({ outcome }) => outcome === 'temperature');
+    expect(temperatures.map(({ label, better }) => [label, better]).sort()).toEqual(
+      spots.map(({ id, name }) => [name, id === 'top' ? 'b' : 'a']).sort(),
+    );
+    for (const { name } of spots) expect(cooling.sentence).toContain(` at ${name}`);
+    expect(cooling.sentence).toContain('They speak for different sides');
+    // One that goes the same way has nothing to add here: it stands in its own block.
+    expect(judged([44, {}], [40, {}]).cooling.rows.filter(({ outcome }) => outcome === 'temperature')).toHaveLength(1);
+  });
   it('holds the fan apart where the rules locked it', () => {
     const { cooling } = judged([44, review({ fan: est(1800, 1) })], [40, review({ fan: est(1802, 1) })], { fans: 'locked' });
     expect(cooling.rows.find((row) => row.outcome === 'fan')).toMatchObject({ freedom: 'held', better: null });

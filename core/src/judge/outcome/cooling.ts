@@ -114,38 +114,53 @@ function temperatureRow(a: JudgedSide, b: JudgedSide, spot: SpotJudgement | unde
   };
 }
 
-/** "the loop is quieter by 4.1 ± 0.3 dB(A)": one free outcome in words. */
-function inWords(row: CoolingRow, a: string, b: string, rules: JudgeRules): string {
+/** "the loop is quieter by 4.1 ± 0.3 dB(A)": one free outcome in words. `spots`: temperatures are said of so many, so that each names its spot. */
+function inWords(row: CoolingRow, a: string, b: string, rules: JudgeRules, spots: number): string {
   if (!row.comparison) return row.because;
   const { difference, budget } = row.comparison;
-  return `${row.better === 'b' ? b : a} ${row.outcome === 'temperature' ? 'is cooler by' : outcomeKind(row.outcome, rules).does} ${measured(Math.abs(difference.value), budget.expanded, row.unit).trim()}`;
+  const does = row.outcome === 'temperature' ? 'is cooler by' : outcomeKind(row.outcome, rules).does;
+  const at = row.outcome === 'temperature' && spots > 1 ? ` at ${row.label}` : '';
+  return `${row.better === 'b' ? b : a} ${does} ${measured(Math.abs(difference.value), budget.expanded, row.unit).trim()}${at}`;
+}
+
+/** A spot that is judged, with its name; `judgement` is undefined where a study has none. */
+interface NamedSpot {
+  judgement: SpotJudgement | undefined;
+  name: string;
+}
+
+/** The spot that is looked at, and every other that is called another way: a cover that cools one face and heats the other did both. */
+function temperatureRows(a: JudgedSide, b: JudgedSide, spots: readonly [NamedSpot, ...NamedSpot[]]): [CoolingRow, ...CoolingRow[]] {
+  const [first, ...others] = spots.map(({ judgement, name }) => temperatureRow(a, b, judgement, name)) as [CoolingRow, ...CoolingRow[]];
+  return [first, ...others.filter(({ better }) => better !== null && better !== first.better)];
 }
 
 /**
  * Where did the cooling go? Holds side by side what was free to move between two sides: temperature, noise, fan, clock,
  * throughput, time to throttle; and says which of them were held, by the tester or by the part's own control (methods §4).
  *
- * @param spot the temperature that is looked at: the spot with the least headroom
+ * @param spots the temperature that is looked at, that of the spot with the least headroom, and then the others
  * @param others the study's other variants, for how well the bench repeats
  */
 export function whereCoolingWent(
   a: JudgedSide,
   b: JudgedSide,
   rules: JudgeRules,
-  spot: { judgement: SpotJudgement | undefined; name: string },
+  spots: readonly [NamedSpot, ...NamedSpot[]],
   others: readonly JudgedSide[] = [],
 ): Cooling {
   const rowOf = (key: OutcomeKey) => (key === 'time-to-throttle' ? timeRow(a, b, rules, others) : outcomeRow(key, a, b, rules, others));
-  const rows = [temperatureRow(a, b, spot.judgement, spot.name), ...outcomeKeys(rules).map(rowOf)].filter(
+  const temperatures = temperatureRows(a, b, spots);
+  const rows = [...temperatures, ...outcomeKeys(rules).map(rowOf)].filter(
     (row) => row.outcome === 'temperature' || row.freedom !== 'not-recorded',
   );
   const moved = rows.filter((row) => row.better !== null);
-  const struck = rows[0]!.freedom === 'held-by-part' ? `${spot.name} does not count: ${rows[0]!.because}. ` : '';
+  const struck = rows[0]!.freedom === 'held-by-part' ? `${spots[0].name} does not count: ${rows[0]!.because}. ` : '';
   const free = rows.filter((row) => row.freedom === 'free' && (row.outcome === 'temperature' || !outcomeKind(row.outcome, rules).noMerit));
   if (free.length === 0) return { rows, sentence: `${struck}Nothing else was recorded that could move.` };
   if (moved.length === 0) return { rows, sentence: `${struck}Nothing that was free to move shows a difference that matters.` };
   const sides = new Set(moved.map((row) => row.better));
-  const list = capital(moved.map((row) => inWords(row, a.name, b.name, rules)).join('; '));
+  const list = capital(moved.map((row) => inWords(row, a.name, b.name, rules, temperatures.length)).join('; '));
   const split = sides.size > 1 ? ' They speak for different sides: choose which of them counts.' : '';
   return { rows, sentence: `${struck}${list}.${split}` };
 }

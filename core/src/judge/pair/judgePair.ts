@@ -51,17 +51,15 @@ function judgeSpot(
 }
 
 /** The spot with the least room left on either side: where a comparison of coolers is decided. */
-function tightestSpot(
-  judged: readonly SpotJudgement[],
-  spots: readonly JudgedSpot[],
-): { judgement: SpotJudgement | undefined; name: string } {
+function tightestFirst(judged: readonly SpotJudgement[], spots: readonly JudgedSpot[]): Parameters<typeof whereCoolingWent>[3] {
   const left = (judgement: SpotJudgement) => {
     const limitC = spots.find((spot) => spot.id === judgement.spotId)?.limitC;
     const hottest = Math.max(judgement.a?.spotC ?? -Infinity, judgement.b?.spotC ?? -Infinity);
     return limitC == null ? Infinity : limitC - hottest;
   };
-  const judgement = [...judged].sort((p, q) => left(p) - left(q))[0];
-  return { judgement, name: spots.find((spot) => spot.id === judgement?.spotId)?.name ?? 'temperature' };
+  const nameOf = ({ spotId }: SpotJudgement) => spots.find((spot) => spot.id === spotId)?.name ?? 'temperature';
+  const [first, ...others] = [...judged].sort((p, q) => left(p) - left(q)).map((judgement) => ({ judgement, name: nameOf(judgement) }));
+  return [first ?? { judgement: undefined, name: 'temperature' }, ...others];
 }
 
 const described = (side: JudgedSide) => ({
@@ -122,7 +120,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
     roomC,
     spots: judged,
     work: judgeWork(outA.runs, outB.runs, rules, workOthers),
-    cooling: whereCoolingWent(outA, outB, rules, tightestSpot(judged, spots), workOthers),
+    cooling: whereCoolingWent(outA, outB, rules, tightestFirst(judged, spots), workOthers),
     blockedBy,
     withheldBy: stands.filter((finding) => finding.severity === 'withholds'),
     findings: [...findings.filter((finding) => finding.runId === null || used.has(finding.runId)), ...between],

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { fixed, listWords, ownIdOf, type Criterion } from '@red-ember/core';
+import { criterionWords, fixed, listWords, ownIdOf, type Criterion } from '@red-ember/core';
 import { type JudgingBody, type ProfileBody, type StudyBody } from '@red-ember/contract';
 import { blankJudging, type CriterionKey, ownFiguresOf, rulesWords } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -25,6 +25,9 @@ const CRITERION_NAMES: Record<CriterionKey, string> = {
   minutes: 'refit',
   weight: 'weight',
   throughput: 'throughput',
+  conductive: 'conducts',
+  cleaning: 'cleaning',
+  cure: 'cure',
 };
 
 /** A criterion that was left out, by its key. */
@@ -51,7 +54,8 @@ function headingOf(table: ChoiceTable): string {
 
 function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => number }) {
   const { criteria, choices, made } = table;
-  const others = criteria.filter((criterion) => criterion.key !== 'temperature');
+  // What is yes or no makes no axis.
+  const others = criteria.filter((criterion) => criterion.key !== 'temperature' && !criterion.yesNo);
   const [against, setAgainst] = useState(others[0]?.key ?? '');
   const x = others.find((criterion) => criterion.key === against) ?? others[0];
   const y = criteria.find((criterion) => criterion.key === 'temperature');
@@ -255,6 +259,10 @@ export function ChoicePage() {
           <MarginGroup title="How choices are weighed">
             <Note>Differences within the house’s threshold, within a decibel, or that are not called, buy nothing.</Note>
             <Note>Cost and weight are those of the parts at Plan, one mount; refit is what fitting that variant takes.</Note>
+            <Note>
+              Cleaning is what waits when it is taken off: solvents that dry, and the steps of its card. Cure is what waits once it is put
+              on.
+            </Note>
             {uncalled ? (
               <Note tone="heat" lead="Temperatures are not called:">
                 {text(`${uncalled.evidence} Those variants count as equally cool here.`)}
@@ -286,7 +294,7 @@ export function ChoicePage() {
                       <th>Choice</th>
                       {table.criteria.map((criterion) => (
                         <th key={criterion.key} className="num">
-                          {criterion.label}, {criterion.key === 'temperature' ? view.unit : criterion.unit}
+                          {[criterion.label, criterion.key === 'temperature' ? view.unit : criterion.unit].filter(Boolean).join(', ')}
                         </th>
                       ))}
                       <th className="num">K per {currency}</th>
@@ -304,7 +312,8 @@ export function ChoicePage() {
                               {value == null ? (
                                 <span className="text-soft">not known</span>
                               ) : (
-                                fixed(criterion.key === 'temperature' ? view.show(value) : value, criterion.key === 'cost' ? 2 : 1)
+                                (criterionWords(criterion, value) ??
+                                fixed(criterion.key === 'temperature' ? view.show(value) : value, criterion.key === 'cost' ? 2 : 1))
                               )}
                             </td>
                           );

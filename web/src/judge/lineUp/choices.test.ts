@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Estimate, LineUpRun, LineUpSide } from '@red-ember/core';
 import { type StudyBody } from '@red-ember/contract';
-import { blankJudging, blankPart, blankStudy } from '@red-ember/study';
+import { blankJudging, blankPart, blankStep, blankStudy } from '@red-ember/study';
 import { choiceTable } from './choices.ts';
 import type { LineUpView } from './useLineUp.ts';
 
@@ -81,8 +81,8 @@ describe('choices', () => {
   it('knows cost, weight and refit of the parts, measured noise before stated, and kelvin for money', () => {
     const table = choiceTable(body(), blankJudging(), viewOf(sides), []);
     expect(table.choices.map(({ values }) => values)).toEqual([
-      { temperature: 60, noise: 40, cost: 0, minutes: 15, weight: 400, throughput: null },
-      { temperature: 48, noise: 31, cost: 30, minutes: 15, weight: 900, throughput: null },
+      { temperature: 60, noise: 40, cost: 0, minutes: 15, weight: 400, throughput: null, conductive: 0, cleaning: 0, cure: 0 },
+      { temperature: 48, noise: 31, cost: 30, minutes: 15, weight: 900, throughput: null, conductive: 0, cleaning: 0, cure: 0 },
     ]);
     expect(table.perMoney).toEqual({ stock: null, tower: expect.closeTo(0.4, 9) });
     const measured = choiceTable(
@@ -107,6 +107,32 @@ describe('choices', () => {
     expect(table.made?.front).toEqual(['stock', 'tower']);
     expect(table.perMoney.tower).toBeNull();
     expect(choiceTable(body(), blankJudging(), viewOf(sides), ['noise', 'cost', 'weight']).made?.front).toEqual(['tower']);
+  });
+  it('weighs what conducts, what has to be cleaned off and what has to cure', () => {
+    const paste = { areaMm2: 200, bondLineMm: 0.04, densityGPerCm3: 2.5, remover: 'isopropanol', dryMin: 3 };
+    const study = body({
+      parts: [
+        { ...blankPart('p1', 'stock paste'), variantId: 'stock', kind: 'paste', paste },
+        { ...blankPart('p2', 'metal'), variantId: 'tower', kind: 'paste', paste: { ...paste, dryMin: 5 }, conductive: true },
+      ],
+      steps: [
+        { ...blankStep('s1', 'off', 'Polish the plate'), variantId: 'tower', waitMin: 10 },
+        { ...blankStep('s2', 'on', 'Let it bed in'), variantId: 'stock', waitMin: 30 },
+      ],
+    });
+    const judging = {
+      ...blankJudging(),
+      profiles: [{ id: 'r', name: 'careful', weights: [{ criterion: 'conductive' as const, weight: 1 }] }],
+    };
+    const table = choiceTable(study, judging, viewOf(sides), ['cost', 'noise', 'weight']);
+    expect(table.choices.map(({ values }) => [values.conductive, values.cleaning, values.cure])).toEqual([
+      [0, 3, 30],
+      [1, 15, 0],
+    ]);
+    expect(table.criteria.map(({ key }) => key)).toEqual(['temperature', 'conductive', 'cleaning', 'cure']);
+    expect(table.made!.picks[0]).toMatchObject({ level: ['stock'], because: 'Before tower by electricity: insulates against conducts.' });
+    // Nothing was written down: nothing is known.
+    expect(choiceTable(body({ parts: [] }), judging, viewOf(sides), []).choices[0]!.values).toMatchObject({ conductive: null, cure: null });
   });
   it('costs nothing where a variant brings no part, and others do', () => {
     const only = body();

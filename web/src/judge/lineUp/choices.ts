@@ -17,7 +17,7 @@ import {
   type TradeOffs,
 } from '@red-ember/core';
 import { type JudgingBody, type StudyBody } from '@red-ember/contract';
-import { type CriterionKey, levelsOf, ownFiguresOf, partsOf } from '@red-ember/study';
+import { type CriterionKey, levelsOf, ownFiguresOf, partsOf, stepsOf } from '@red-ember/study';
 import { broughtBy, costOf } from '../../plan/needs.ts';
 import type { LineUpView } from './useLineUp.ts';
 
@@ -39,6 +39,9 @@ function criteriaOf(body: StudyBody, currency: string, spotName: string, through
     { key: 'minutes', label: 'refit', unit: 'min', better: 'low', tolerance: 0 },
     { key: 'weight', label: 'weight', unit: 'g', better: 'low', tolerance: 0 },
     { key: 'throughput', label: 'throughput', unit: throughputUnit, better: 'high', tolerance: 0 },
+    { key: 'conductive', label: 'electricity', unit: '', better: 'low', tolerance: 0, yesNo: ['insulates', 'conducts'] },
+    { key: 'cleaning', label: 'cleaning', unit: 'min', better: 'low', tolerance: 0 },
+    { key: 'cure', label: 'cure', unit: 'min', better: 'low', tolerance: 0 },
     ...weighed(body).map(({ id, name, unit, better, practical }): Criterion => ({
       key: ownOutcome(id),
       label: name,
@@ -60,6 +63,15 @@ function minutesOf(body: StudyBody, variantId: string): number | null {
   return body.factors.reduce((sum, factor) => sum + (from[factor.name] === to[factor.name] ? 0 : factor.changeMin), 0);
 }
 
+/** What waits when a variant is taken off, and when it is put on, min: solvents that dry, and the steps of its cards. */
+function waitsOf(body: StudyBody, variantId: string): Pick<Record<CriterionKey, number | null>, 'cleaning' | 'cure'> {
+  const variant = body.variants.find((candidate) => candidate.id === variantId);
+  if (!variant || (body.parts.length === 0 && body.steps.length === 0)) return { cleaning: null, cure: null };
+  const waits = (when: 'off' | 'on') => stepsOf(body, variant, when).reduce((sum, { waitMin }) => sum + waitMin, 0);
+  const dries = partsOf(body, variant).reduce((sum, { paste }) => sum + (paste?.dryMin ?? 0), 0);
+  return { cleaning: waits('off') + dries, cure: waits('on') };
+}
+
 function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<CriterionKey | OwnOutcome, number | null> {
   const variant = body.variants.find((candidate) => candidate.id === side.variantId);
   const parts = variant ? partsOf(body, variant) : [];
@@ -73,6 +85,8 @@ function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<Cri
     minutes: minutesOf(body, side.variantId),
     weight: free ? broughtBy(parts).weightG : null,
     throughput: meanOutcome(side, 'throughput'),
+    conductive: free ? Number(parts.some(({ conductive }) => conductive)) : null,
+    ...waitsOf(body, side.variantId),
     ...Object.fromEntries(weighed(body).map(({ id }) => [ownOutcome(id), meanOutcome(side, ownOutcome(id))])),
   };
 }

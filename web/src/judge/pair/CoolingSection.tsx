@@ -36,7 +36,7 @@ export function CoolingSection({ judgement }: { judgement: PairJudgement }) {
             const struck = row.freedom === 'held-by-part' ? 'line-through decoration-1' : '';
             const tone = row.better === 'b' ? 'text-quench-text' : row.better === 'a' ? 'text-ember-text' : 'text-soft';
             return (
-              <tr key={row.outcome}>
+              <tr key={`${row.outcome} ${row.label}`}>
                 <td className={`font-semibold ${struck}`}>
                   {row.label}
                   {row.unit ? <span className="font-normal text-soft">, {isStep(row) ? degrees.stepUnit : row.unit}</span> : null}
