@@ -50,7 +50,18 @@ export {
   type LineUpRun,
   type LineUpSide,
 } from './lineUp/lineUp.ts';
-export { departures, judgeRetest, suspects, type Departure, type Retest, type RetestOutcome, type Suspect } from './lineUp/outlier.ts';
+export {
+  departures,
+  judgeRetest,
+  retestsByHand,
+  suspects,
+  unrecorded,
+  type Departure,
+  type Retest,
+  type RetestOutcome,
+  type Suspect,
+  type Unrecorded,
+} from './lineUp/outlier.ts';
 export { rankLineUp, type RankedPair, type RankedSide, type Ranking } from './lineUp/rank.ts';
 export { kneeOfSweep, sweptAt, type SweepKnee } from './lineUp/sweep.ts';
 export { nextActs, type ActCosts, type NextAct, type NextActs } from './next/nextActs.ts';

@@ -294,10 +294,18 @@ describe('the odd one out', () => {
     await waitFor(async () => expect((await heading()).textContent).toBe('C3, two departs from all others.'));
     const row = screen.getByText('Firmware').closest('tr')!;
     expect(row.textContent).toContain('1.31.2');
+    // What nobody recorded clears nothing.
+    expect(screen.getByText(/^Recorded of neither, and so no suspect: .*noise/)).toBeTruthy();
     await user.click(within(row).getByRole('button', { name: 'Plan a retest' }));
     await waitFor(() => expect(server.last('PUT', '/studies/s1')).toBeTruthy());
-    const { variants } = server.last('PUT', '/studies/s1')!.body as Study;
+    const { variants, steps } = server.last('PUT', '/studies/s1')!.body as Study;
     expect(variants.at(-1)).toMatchObject({ retest: { variantId: 'C3, two', suspect: 'Firmware' }, repeats: 2, isReference: false });
+    // Its card says what is changed.
+    expect(steps.at(-1)).toMatchObject({
+      when: 'on',
+      variantId: variants.at(-1)!.id,
+      text: 'Firmware: bring it to 1.2, and nothing else.',
+    });
     expect(await screen.findByText(/is in the plan, two runs/)).toBeTruthy();
   });
   it('says afterwards what it was and what it was not', async () => {

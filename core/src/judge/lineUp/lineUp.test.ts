@@ -10,7 +10,9 @@ import {
   ladderSteps,
   loadsAsSides,
   rankLineUp,
+  retestsByHand,
   suspects,
+  unrecorded,
   type LineUp,
   type JudgedRun,
   type JudgedSide,
@@ -347,6 +349,40 @@ describe('the outlier', () => {
       { name: 'Firmware', kind: 'setting', outlier: '1.3', twin: '1.2' },
       { name: 'fan', kind: 'measured', outlier: '1100.0 rpm', twin: '1500.0 rpm' },
     ]);
+  });
+  it('says what nobody recorded, of which side, and that firmware is not mentioned', () => {
+    const fan = { fan: { value: 1500, u: 1, dof: 30 } };
+    const made = field([
+      { variantId: 'o', name: 'C3', runs: [run(50, 45, { settings: { Case: 'open' }, review: fan })] },
+      { variantId: 't', name: 'C1', runs: [run(50, 45, { settings: { Case: 'open', Paste: 'K' }, review: {} })] },
+    ]);
+    const [odd, twin] = [made.sides[0]!, made.sides[1]!];
+    const found = unrecorded(odd, twin, ['Panels']);
+    expect(found).toContainEqual({ name: 'fan', onlyOf: 'C3' });
+    expect(found).toContainEqual({ name: 'noise', onlyOf: null });
+    expect(found).toContainEqual({ name: 'Paste', onlyOf: 'C1' });
+    expect(found).toContainEqual({ name: 'Panels', onlyOf: null });
+    expect(found).toContainEqual({ name: 'Firmware', onlyOf: null });
+    expect(found.some(({ name }) => name === 'Case')).toBe(false);
+    expect(unrecorded(odd, twin, ['BIOS version']).some(({ name }) => name === 'Firmware')).toBe(false);
+  });
+  it('takes a variant for a retest that sets one suspect as the twin has it, on the same part, and no other', () => {
+    const of = (name: string, subject: string, settings: Record<string, string>): JudgedSide => ({
+      ...board(name, [50, 50.2], settings),
+      subject,
+    });
+    const made = field([
+      of('odd', 'C3 two', { Firmware: '1.3', Case: 'open' }),
+      of('twin', 'C3 one', { Firmware: '1.2', Case: 'open' }),
+      of('old firmware', 'C3 two', { Firmware: '1.2', Case: 'open' }),
+      of('newer firmware', 'C3 two', { Firmware: '1.4', Case: 'open' }),
+      of('two things', 'C3 two', { Firmware: '1.2', Case: 'closed' }),
+      of('another part', 'C1', { Firmware: '1.2', Case: 'open' }),
+    ]);
+    const found = retestsByHand(made.sides, made.sides[0]!, made.sides[1]!);
+    expect(found.map(({ side: { name }, suspect }) => [name, suspect])).toEqual([['old firmware', 'Firmware']]);
+    // All of them on one part, or on none that was named: they are siblings.
+    expect(retestsByHand(field([...boards]).sides, field([...boards]).sides[4]!, field([...boards]).sides[0]!)).toEqual([]);
   });
   it.each([
     ['fan held', [51.5, 51.8], 'it-was', 'it was this'],

@@ -10,7 +10,7 @@ import { callOf } from '../pair/call.ts';
 import { blockedBetween, standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
 import { outcomeKeys, outcomeKind, ownIdOf } from '../outcome/outcomes.ts';
 import { comparableSets } from './rank.ts';
-import type { Call, FairnessCheck, JudgeRules } from '../types.ts';
+import type { Call, FairnessCheck, JudgeRules, KnownOutcome } from '../types.ts';
 
 export interface Departure {
   variantId: string;
@@ -83,12 +83,16 @@ export interface Suspect {
 const SUSPICIOUS_SHARE = 0.03;
 const SUSPICIOUS_DB = 1;
 
-/** Everything that differs between the outlier and a twin that should be like it: what was set, and what was measured beside temperature. */
-export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<JudgeRules, 'own'> = {}): Suspect[] {
-  const settingOf = (side: LineUpSide, name: string) =>
-    [...new Set(side.runs.map((run) => run.settings[name] ?? 'not written down'))].join(' and ');
-  const names = [...new Set([...outlier.runs, ...twin.runs].flatMap((run) => Object.keys(run.settings)))];
-  const settings = names.flatMap((name): Suspect[] => {
+const settingOf = (side: LineUpSide, name: string) =>
+  [...new Set(side.runs.map((run) => run.settings[name] ?? 'not written down'))].join(' and ');
+
+const settingNames = (...sides: LineUpSide[]) => [
+  ...new Set(sides.flatMap(({ runs }) => runs.flatMap((run) => Object.keys(run.settings)))),
+];
+
+/** What was set otherwise, by hand or as a level of a factor. */
+function setOtherwise(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
+  const settings = settingNames(outlier, twin).flatMap((name): Suspect[] => {
     const [p, q] = [settingOf(outlier, name), settingOf(twin, name)];
     return p === q ? [] : [{ name, kind: 'setting', outlier: p, twin: q }];
   });
@@ -96,6 +100,11 @@ export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<Judg
     const [p, q] = [outlier.levels[name] ?? 'none', twin.levels[name] ?? 'none'];
     return p === q ? [] : [{ name, kind: 'setting', outlier: p, twin: q }];
   });
+  return [...settings, ...levels];
+}
+
+/** Everything that differs between the outlier and a twin that should be like it: what was set, and what was measured beside temperature. */
+export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<JudgeRules, 'own'> = {}): Suspect[] {
   const measured = outcomeKeys(rules).flatMap((key): Suspect[] => {
     const [p, q] = [outlier, twin].map((side) => readingsOf(side, { outcome: key }).map((estimate) => estimate.value));
     if (p!.length === 0 || q!.length === 0) return [];
@@ -111,7 +120,59 @@ export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<Judg
       ? [{ name: label, kind: 'measured', outlier: `${fixed(mp, 1)} ${unit}`.trim(), twin: `${fixed(mq, 1)} ${unit}`.trim() }]
       : [];
   });
-  return [...settings, ...levels, ...measured];
+  return [...setOtherwise(outlier, twin), ...measured];
+}
+
+/** What could tell an odd part from its twin, and was recorded of neither, or of one only. */
+export interface Unrecorded {
+  name: string;
+  /** Name of the one side that has it; null where neither has. */
+  onlyOf: string | null;
+}
+
+/** Outcomes that belong to every part; whine and times to throttle are recorded where there is reason to. */
+const EXPECTED: readonly KnownOutcome[] = ['power', 'clock', 'fan', 'noise', 'throughput'];
+
+/**
+ * What cannot be suspected, since nobody recorded it: outcomes beside temperature, what was to be held and was written down of one side
+ * only or of none, and firmware where neither side says a word of it.
+ *
+ * @param asked names of what was to be held
+ */
+export function unrecorded(outlier: LineUpSide, twin: LineUpSide, asked: readonly string[] = []): Unrecorded[] {
+  const between = (name: string, p: boolean, q: boolean): Unrecorded[] =>
+    p && q ? [] : [{ name, onlyOf: p ? outlier.name : q ? twin.name : null }];
+  const measured = EXPECTED.flatMap((key) => {
+    const [p, q] = [outlier, twin].map((side) => readingsOf(side, { outcome: key }).length > 0);
+    return between(outcomeKind(key, {}).label, p!, q!);
+  });
+  const written = (side: LineUpSide, name: string) => side.runs.length > 0 && side.runs.every((run) => (run.settings[name] ?? '') !== '');
+  const names = [...new Set([...asked, ...settingNames(outlier, twin)])];
+  const firmware = names.some((name) => /firmware|bios/i.test(name)) ? [] : ['Firmware'];
+  return [...measured, ...[...names, ...firmware].flatMap((name) => between(name, written(outlier, name), written(twin, name)))];
+}
+
+/**
+ * Sides that retest the outlier though nobody called them so: the same part with one suspect, and nothing else, set as
+ * it is at the twin.
+ *
+ * @param sides all that were run, the outlier and its twin among them
+ * @returns each with the suspect that it changes
+ */
+export function retestsByHand(
+  sides: readonly LineUpSide[],
+  outlier: LineUpSide,
+  twin: LineUpSide,
+): { side: LineUpSide; suspect: string }[] {
+  // Where all stand on one part nothing tells a retest from a sibling.
+  if (outlier.subject === '' || outlier.subject === twin.subject) return [];
+  const suspected = setOtherwise(outlier, twin);
+  return sides.flatMap((side) => {
+    if (side === outlier || side === twin || side.subject !== outlier.subject || side.runs.length === 0) return [];
+    const changed = setOtherwise(outlier, side);
+    const [suspect] = changed.filter(({ name, twin: now }) => suspected.some((one) => one.name === name && one.twin === now));
+    return changed.length === 1 && suspect ? [{ side, suspect: suspect.name }] : [];
+  });
 }
 
 export type RetestOutcome = 'it-was' | 'part-of-it' | 'it-was-not' | 'cannot-tell';

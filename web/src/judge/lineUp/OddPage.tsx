@@ -1,4 +1,13 @@
-import { departures, fixed, InsufficientDataError, judgeRetest, type Departure, type LineUpSide, type Retest } from '@red-ember/core';
+import {
+  departures,
+  fixed,
+  InsufficientDataError,
+  judgeRetest,
+  retestsByHand,
+  type Departure,
+  type LineUpSide,
+  type Retest,
+} from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -15,6 +24,13 @@ import { useLineUp, type LineUpView } from './useLineUp.ts';
 function originals(study: Study, view: LineUpView): LineUpSide[] {
   const retested = new Set(study.variants.filter((variant) => variant.retest).map((variant) => variant.id));
   return view.data!.field.sides.filter((side) => side.runs.length > 0 && !retested.has(side.variantId));
+}
+
+/** What was planned as a retest of the odd one, and what is one by what was set. */
+function retestsOf(study: Study, sides: LineUpSide[], outlier: LineUpSide, twin: LineUpSide): LineUpSide[] {
+  const planned = new Map(study.variants.flatMap(({ id, retest }) => (retest ? [[id, retest.variantId]] : [])));
+  const byHand = retestsByHand(sides, outlier, twin).flatMap(({ side }) => (planned.has(side.variantId) ? [] : [side]));
+  return [...sides.filter((side) => planned.get(side.variantId) === outlier.variantId), ...byHand];
 }
 
 function departuresOf(view: LineUpView, sides: LineUpSide[], spotId: string): Departure[] | string {
@@ -64,10 +80,7 @@ export function OddPage() {
   const twin = sides.find((side) => side.variantId === twinId && side.variantId !== oddId);
   const retests =
     outlier && twin && spotId
-      ? study.variants
-          .filter((variant) => variant.retest?.variantId === oddId)
-          .flatMap((variant) => view.data!.field.sides.filter((side) => side.variantId === variant.id))
-          .map((side) => judgeRetest(view.data!.field, spotId, outlier, twin, side))
+      ? retestsOf(study, view.data!.field.sides, outlier, twin).map((side) => judgeRetest(view.data!.field, spotId, outlier, twin, side))
       : [];
   const apart = made?.filter((entry) => entry.call) ?? [];
   const departs = made?.find((entry) => entry.variantId === oddId)?.departs ?? false;

@@ -1,12 +1,46 @@
 import { useState } from 'react';
-import { suspects, type LineUpSide } from '@red-ember/core';
-import type { Study } from '@red-ember/contract';
-import { bodyOf, ownFiguresOf } from '@red-ember/study';
+import { listWords, retestsByHand, suspects, unrecorded, type LineUpSide, type Unrecorded } from '@red-ember/core';
+import type { Study, StudyBody, VariantBody } from '@red-ember/contract';
+import { blankStep, bodyOf, ownFiguresOf } from '@red-ember/study';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { Pick } from './LineUpSheet.tsx';
+
+/** What nobody recorded can be no suspect: it is named, so that nobody is cleared by it. */
+function Missing({ missing }: { missing: readonly Unrecorded[] }) {
+  if (missing.length === 0) return null;
+  const names = (onlyOf: string | null) => missing.filter((one) => one.onlyOf === onlyOf).map(({ name }) => name);
+  const sides = [...new Set(missing.flatMap(({ onlyOf }) => onlyOf ?? []))];
+  const neither = names(null);
+  return (
+    <p className="mt-3 max-w-(--container-measure) text-soft">
+      {neither.length > 0 ? `Recorded of neither, and so no suspect: ${listWords(neither)}. ` : ''}
+      {sides.map((side) => `Recorded of ${side} only: ${listWords(names(side))}.`).join(' ')}
+    </p>
+  );
+}
+
+/** The study with a retest's one suspect as the twin has it: as a level of a factor, else as a step of its card. */
+function withSuspectChanged(body: StudyBody, variantId: string, suspect: string, toWhat: string): StudyBody {
+  const isLevel = body.factors.some(({ name, levels }) => name === suspect && levels.includes(toWhat));
+  if (!isLevel) {
+    const step = {
+      ...blankStep(crypto.randomUUID(), 'on', `${suspect}: bring it to ${toWhat}, and nothing else.`.slice(0, 240)),
+      variantId,
+    };
+    return { ...body, steps: [...body.steps, step] };
+  }
+  const changed = (levels: VariantBody['levels'] = []) => [
+    ...levels.filter(({ factor }) => factor !== suspect),
+    { factor: suspect, level: toWhat },
+  ];
+  return {
+    ...body,
+    variants: body.variants.map((variant) => (variant.id === variantId ? { ...variant, levels: changed(variant.levels) } : variant)),
+  };
+}
 
 interface WhatElseChangedProps {
   study: Study;
@@ -23,12 +57,21 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
   const [said, setSaid] = useState('');
   const oddId = outlier.variantId;
   const list = twin ? suspects(outlier, twin, { own: ownFiguresOf(study) }) : [];
+  const byHand = twin ? retestsByHand(sides, outlier, twin) : [];
+  const missing = twin
+    ? unrecorded(
+        outlier,
+        twin,
+        study.locks.map(({ name }) => name),
+      )
+    : [];
   const add = async (suspect: string, toWhat: string) => {
     const of = study.variants.find((variant) => variant.id === oddId)!;
     const name = `${of.name}, ${suspect.toLowerCase()} as ${twin!.name}`.slice(0, 60);
+    const id = crypto.randomUUID();
     const variant = {
       ...of,
-      id: crypto.randomUUID(),
+      id,
       name,
       isReference: false,
       setup: '',
@@ -36,7 +79,8 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
       repeats: 2,
       retest: { variantId: oddId, suspect: suspect.slice(0, 80) },
     };
-    const done = await save({ id: study.id, version: study.version, body: { ...bodyOf(study), variants: [...study.variants, variant] } });
+    const body = withSuspectChanged({ ...bodyOf(study), variants: [...study.variants, variant] }, id, suspect, toWhat);
+    const done = await save({ id: study.id, version: study.version, body });
     setSaid('error' in done ? '' : `${name} is in the plan, two runs.`);
   };
   return (
@@ -77,6 +121,7 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
           </thead>
           <tbody>
             {list.map((suspect) => {
+              const done = byHand.find((retest) => retest.suspect === suspect.name);
               const planned = study.variants.some(
                 (variant) => variant.retest?.variantId === oddId && variant.retest.suspect.toLowerCase() === suspect.name.toLowerCase(),
               );
@@ -91,8 +136,8 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
                   <td>{suspect.outlier}</td>
                   <td>{suspect.twin}</td>
                   <td className="text-right">
-                    {planned ? (
-                      <span className="text-soft">retest planned</span>
+                    {planned || done ? (
+                      <span className="text-soft">{planned ? 'retest planned' : `changed by ${done!.side.name}`}</span>
                     ) : (
                       <Button disabled={saving.isLoading} onClick={() => void add(suspect.name, suspect.twin)}>
                         Plan a retest
@@ -105,6 +150,7 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
           </tbody>
         </table>
       )}
+      <Missing missing={missing} />
     </Section>
   );
 }
