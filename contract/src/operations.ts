@@ -32,6 +32,7 @@ const CHANGE = {
   load: 'every run as it stood at this one of its loads',
   restate: 'power:W:EXPONENT or noise:DB',
   signedOff: '1 for signed-off runs only',
+  evidence: 'usual for what testers usually ask of a call; strict where nothing is said',
 };
 const SIDES = {
   a: 'first side: a variant, run:ID, level:FACTOR=LEVEL, or study:STUDY:VARIANT of another study; the reference where nothing is said',

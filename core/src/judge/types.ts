@@ -87,7 +87,15 @@ export interface JudgeRules {
   own?: readonly OwnFigure[];
   /** Only runs that the tester signed off for use take part. */
   signedOffOnly?: boolean;
+  /** What is asked of a call; 'strict' where nothing is said. */
+  evidence?: Evidence;
 }
+
+/**
+ * 'strict': a sentence about several spots is paid for by all of them, and what nobody saw is not taken for granted. 'usual': every spot
+ * speaks by itself, and a rule that nobody watched is taken at its word. What was seen to go wrong stands against a call under either.
+ */
+export type Evidence = 'strict' | 'usual';
 
 export interface JudgedSpot {
   id: string;

@@ -13,6 +13,7 @@ import {
   phaseInWords,
   recipeLengthS,
   type CallWords,
+  type Evidence,
   type LineUp,
   type SideFigure,
   type SpotJudgement,
@@ -21,7 +22,16 @@ import {
   settledWords,
 } from '@red-ember/core';
 import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
-import { askedWords, definitionOf, familyOf, lockValue, rulesWords, sinceMade, type RestatementName } from '@red-ember/study';
+import {
+  askedWords,
+  definitionOf,
+  EVIDENCE_WORDS,
+  familyOf,
+  lockValue,
+  rulesWords,
+  sinceMade,
+  type RestatementName,
+} from '@red-ember/study';
 import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
 import { Html, html } from './html.ts';
 import { rankingSection, stepsSection } from './allVariants.ts';
@@ -38,7 +48,12 @@ export interface ReportInput {
   loads: { name: string; field: LineUp }[];
   writtenAt: Date;
   /** How the figures were asked for otherwise than they stand. */
-  asked: { load?: string | undefined; restate?: RestatementName | undefined; signedOffOnly?: boolean | undefined };
+  asked: {
+    load?: string | undefined;
+    restate?: RestatementName | undefined;
+    signedOffOnly?: boolean | undefined;
+    evidence?: Evidence | undefined;
+  };
 }
 
 const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
@@ -214,6 +229,7 @@ export function reportPage(input: ReportInput): string {
             .join(' · ')}
         </p>
         ${askedWords(input.asked) !== '' && html`<p class="strong">Figures ${askedWords(input.asked)}.</p>`}${input.asked.signedOffOnly && html`<p class="strong">Signed-off runs only.</p>`}
+        <p class="${input.asked.evidence === 'usual' ? 'strong' : 'dim'}">Evidence: ${EVIDENCE_WORDS[input.asked.evidence ?? 'strict']}.</p>
         ${verdict.elsewhere && html`<p class="dim">The other study is “${verdict.elsewhere.title}”; its figures are read by the rules of this one, its runs are listed there.</p>`}
         <h2>Question, claim and expectation</h2>
         <p>${study.question || 'No question was written down.'}</p>

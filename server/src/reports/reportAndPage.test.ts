@@ -72,6 +72,8 @@ describe('the report says what the page says, for the same query', () => {
     ['fair', 'restate=power:60:0.8'],
     ['fair', 'restate=noise:35'],
     ['fair', 'signedOff=1'],
+    ['fair', 'evidence=usual'],
+    ['starved', 'evidence=usual'],
     ['fair', 'a=LEVEL:P6&b=LEVEL:P12'],
     ['starved', ''],
     ['locked', ''],
@@ -96,6 +98,7 @@ describe('the report says what the page says, for the same query', () => {
     for (const claim of verdict.claims) expect(text).toContain(claim.sentence);
     for (const { label } of judgement.leftOut) expect(text).toContain(label);
     if (raw.includes('restate=power')) expect(text).toContain('Figures restated to 60 W (rise as power to the 0.8), not measured there');
+    expect(text).toContain(raw.includes('usual') ? 'Evidence: usual: every spot' : 'Evidence: strict: several');
     if (raw.includes('load=Quiet')) expect(text).toContain('Figures at load “Quiet”');
     const field = ((await bench.call('GET', `/api/v1/studies/${id}/field?${query.replace(/[ab]=[^&]*&?/g, '')}`)).json as StudyLineUp)
       .field;

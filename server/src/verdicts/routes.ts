@@ -1,5 +1,5 @@
 import type { QueryOf } from '@red-ember/contract';
-import { parseRestatement } from '@red-ember/study';
+import { parseRestatement, readEvidence } from '@red-ember/study';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import type { JudgeChange, VerdictService } from './service.ts';
@@ -9,8 +9,9 @@ import type { JudgeChange, VerdictService } from './service.ts';
  *
  * @throws HttpProblem 422 with a sentence where a restatement cannot be
  */
-export function changeOf({ load, restate, signedOff }: Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff'>): JudgeChange {
-  const change: JudgeChange = { signedOffOnly: signedOff === '1', ...(load ? { load } : {}) };
+export function changeOf(query: Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff' | 'evidence'>): JudgeChange {
+  const { load, restate, signedOff, evidence } = query;
+  const change: JudgeChange = { signedOffOnly: signedOff === '1', evidence: readEvidence(evidence), ...(load ? { load } : {}) };
   if (restate === undefined) return change;
   try {
     return { ...change, restate: parseRestatement(restate) };

@@ -48,7 +48,7 @@ import { Sides } from './sides.ts';
 const USUAL_RUN_MIN = 55;
 
 /** How a verdict is asked for otherwise than the house rules have it. */
-export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly'> & {
+export type JudgeChange = Pick<JudgeRules, 'restate' | 'signedOffOnly' | 'evidence'> & {
   /** Every run as it stood at this one of its loads, by name. */
   load?: string;
 };
@@ -230,14 +230,15 @@ export class VerdictService {
   private judge(study: Study, aId?: string, bId?: string, change: JudgeChange = {}): PairVerdict {
     const weighed = this.weigh(study, aId, bId, change);
     const { judgement, spots, rules, loads, commonNoise: noise } = weighed;
-    const { signedOffOnly = false } = change;
+    const { signedOffOnly = false, evidence = 'strict' } = change;
+    const others = { signedOffOnly, evidence };
     const elsewhere = this.elsewhere(study, aId, bId);
     const claims = study.claims.map((claim) => {
-      const { pair, of } = this.pairOf(study, claim.variantId, weighed, signedOffOnly);
+      const { pair, of } = this.pairOf(study, claim.variantId, weighed, others);
       return { ...this.judgeClaim(study, claim, pair), of };
     });
     const predictions = study.predictions.map((prediction) => {
-      const { pair, of } = this.pairOf(study, prediction.variantId, weighed, signedOffOnly);
+      const { pair, of } = this.pairOf(study, prediction.variantId, weighed, others);
       return { ...judgePrediction(prediction, pair.judgement, pair.spots, pair.rules.own), of };
     });
     // What stands in the headline is the first claim that is about these two.
@@ -268,14 +269,14 @@ export class VerdictService {
     study: Study,
     variantId: string | null | undefined,
     shown: Weighed,
-    signedOffOnly: boolean,
+    change: Pick<JudgeChange, 'signedOffOnly' | 'evidence'>,
   ): { pair: Weighed; of: string | null } {
     const variant = study.variants.find((candidate) => candidate.id === variantId);
     const reference = study.variants.find((candidate) => candidate.isReference);
     const { a, b } = shown.judgement;
     if (!variant || !reference || variant === reference || (b.variantId === variant.id && a.variantId === reference.id))
       return { pair: shown, of: null };
-    return { pair: this.weigh(study, reference.id, variant.id, { signedOffOnly }), of: `${variant.name} against ${reference.name}` };
+    return { pair: this.weigh(study, reference.id, variant.id, change), of: `${variant.name} against ${reference.name}` };
   }
 
   /** A claim about watts is held against what both sides carry in the air of the enclosure, any other against the comparison. */

@@ -1,4 +1,4 @@
-import { fixed } from '@red-ember/core';
+import { fixed, type Evidence } from '@red-ember/core';
 
 /**
  * What stands on a side of a comparison, as an address names it: a variant by its id, one of its runs, every run at a level of a
@@ -95,6 +95,15 @@ export function readRestatement(text: string): RestatementName | null {
     return null;
   }
 }
+
+/** As an address names it: 'usual', and strict for anything else. */
+export const readEvidence = (text: string | null | undefined): Evidence => (text === 'usual' ? 'usual' : 'strict');
+
+/** What is asked of a call, in words, alike on the page and in the report. */
+export const EVIDENCE_WORDS: Record<Evidence, string> = {
+  strict: 'strict: several spots pay for each other, and what nobody saw is not taken for granted',
+  usual: 'usual: every spot speaks by itself, and fans that nobody watched are taken at their word',
+};
 
 /** What was done to the figures of a comparison, in words, alike on the page and in the report; empty where they stand as measured. */
 export function askedWords({ load, restate }: { load?: string | undefined; restate?: RestatementName | null | undefined }): string {

@@ -13,7 +13,7 @@ import {
 import { folderOf } from './folders.ts';
 
 /** How a verdict is asked for otherwise than the house rules have it. */
-export type VerdictChange = Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff'>;
+export type VerdictChange = Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff' | 'evidence'>;
 
 /** What an operation is asked with. */
 interface Asking<K extends OperationKey> {

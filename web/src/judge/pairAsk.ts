@@ -7,6 +7,8 @@ export interface PairAsk {
   load: string;
   restate: string;
   signedOff: boolean;
+  /** 'usual', or empty for strict. */
+  evidence: string;
 }
 
 export const pairAskOf = (search: URLSearchParams): PairAsk => ({
@@ -15,16 +17,18 @@ export const pairAskOf = (search: URLSearchParams): PairAsk => ({
   load: search.get('load') ?? '',
   restate: search.get('restate') ?? '',
   signedOff: search.get('signed') === '1',
+  evidence: search.get('evidence') ?? '',
 });
 
 /** As the server is asked. */
-export function queryOfAsk({ a, b, load, restate, signedOff }: PairAsk): QueryOf<'verdict'> {
+export function queryOfAsk({ a, b, load, restate, signedOff, evidence }: PairAsk): QueryOf<'verdict'> {
   return {
     ...(a ? { a } : {}),
     ...(b ? { b } : {}),
     ...(load ? { load } : {}),
     ...(restate ? { restate } : {}),
     ...(signedOff ? { signedOff: '1' } : {}),
+    ...(evidence ? { evidence } : {}),
   };
 }
 

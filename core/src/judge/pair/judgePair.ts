@@ -103,6 +103,7 @@ export function judgePair(asked: JudgeInput): PairJudgement {
   const judged = acrossSpots(
     spots.map((spot) => judgeSpot(a.used, b.used, spot, { ...input, others }, roomC, stands)),
     lookedAt(rules, Math.min(countMounts(a.used), countMounts(b.used)))?.coverage ?? rules.coverage,
+    rules.evidence,
   );
   const assumed = judged.find((spot) => spot.repeatability?.assumed);
   const between = pairFindings(seen[0]!, seen[1]!, spots, rules, assumed ? ASSUMED_REPEATABILITY.sd : null);

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { adviceWords, callWords, judgePair, likelyWords, verdictSentence, type JudgedSpot } from '../../index.ts';
+import { adviceWords, callWords, judgePair, likelyWords, verdictSentence, type Evidence, type JudgedSpot } from '../../index.ts';
 import { reading } from '@red-ember/testing';
 import { pair, rules, run, spots, throttledFrom } from '@red-ember/testing/judged';
 
 /** Two sides of three mounts read at twelve spots, of which `off` says how far each differs. */
-function twelve(off: (spot: number) => number) {
+function twelve(off: (spot: number) => number, evidence?: Evidence) {
   const many: JudgedSpot[] = Array.from({ length: 12 }, (_, i) => ({ ...spots[0]!, id: `s${i}`, name: `Spot ${i}` }));
   const made = (side: 0 | 1) =>
     [0, 1, 2].map((k) =>
@@ -24,7 +24,7 @@ function twelve(off: (spot: number) => number) {
     a: { variantId: 'a', name: 'bare', runs: made(0) },
     b: { variantId: 'b', name: 'lid', runs: made(1) },
     spots: many,
-    rules: { ...rules, practicalK: 0.1 },
+    rules: { ...rules, practicalK: 0.1, ...(evidence ? { evidence } : {}) },
     history: {},
   });
   return { judged, said: verdictSentence(judged, many, null).map(({ text }) => text).join('') }; // prettier-ignore
@@ -37,6 +37,13 @@ describe('several spots in one sentence', () => {
     expect(callWords(judged.spots[3]!.call, 'lid').words).toBe('lid cooler by itself');
     expect(said).toContain('cannot be told from bare with these runs: spot 3 reads cooler by itself, which among 12 spots may be chance');
     expect(judged.cooling.rows[0]!.better).toBeNull();
+  });
+  it('lets every spot speak by itself where that is what is usually asked', () => {
+    const { judged, said } = twelve((i) => (i === 3 ? -0.62 : 0), 'usual');
+    expect(judged.spots[3]!.call).toMatchObject({ kind: 'cooler', byItself: false });
+    expect(said).toContain('Lid cools spot 3');
+    // The figures are the same ones.
+    expect(judged.spots[3]!.comparison).toEqual(twelve((i) => (i === 3 ? -0.62 : 0)).judged.spots[3]!.comparison);
   });
   it('says what holds over all of them', () => {
     const { judged, said } = twelve((i) => (i === 3 ? -6 : 0));

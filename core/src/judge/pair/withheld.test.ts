@@ -46,6 +46,17 @@ describe('a call that is not earned', () => {
     expect(kindOf(pair(a, moved, { fans: 'not-applicable' }))).toBe('cooler');
   });
 
+  it('takes a lock that nobody watched at its word by usual evidence, with a finding; free fans, and fans that were seen to move, never', () => {
+    const [a, b] = sides(null, null);
+    const usual = pair(a, b, { fans: 'locked', evidence: 'usual' });
+    expect(kindOf(usual)).toBe('cooler');
+    expect(usual.findings.find(({ check }) => check === 'fan-policy')).toMatchObject({ severity: 'weakens' });
+    expect(kindOf(pair(a, b, { fans: 'as-shipped', evidence: 'usual' }))).toBe('withheld');
+    const [c, d] = sides(1500, 1900);
+    expect(kindOf(pair(c, d, { fans: 'as-shipped', evidence: 'usual' }))).toBe('withheld');
+    expect(kindOf(pair(c, d, { fans: 'locked', evidence: 'usual' }))).toBe('blocked');
+  });
+
   it('is measured all the same, names what would earn it, and is no claim, no prediction and no rank', () => {
     const judgement = judged('locked', null, null);
     const { call, comparison } = judgement.spots[0]!;

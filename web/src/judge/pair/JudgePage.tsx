@@ -3,7 +3,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
 import { mountsInWords, type PairJudgement } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
-import { askedWords, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
+import { askedWords, EVIDENCE_WORDS, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../../data/api.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
@@ -110,6 +110,11 @@ export function JudgePage() {
       under={
         <>
           {text(rulesWords(study))} · <Link to="../ask">change</Link>
+          {ask.evidence === 'usual' ? (
+            <b className="block font-semibold text-ochre-text">Evidence: {EVIDENCE_WORDS.usual}.</b>
+          ) : (
+            <span className="block">Evidence: {EVIDENCE_WORDS.strict}.</span>
+          )}
           {asked ? <b className="block font-semibold text-ochre-text">Figures {asked}.</b> : null}
         </>
       }

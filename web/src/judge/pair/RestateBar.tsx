@@ -2,7 +2,7 @@ import { useId } from 'react';
 import { fixed } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { useInHand } from '../../ui/useInHand.ts';
-import { printRestatement, readRestatement } from '@red-ember/study';
+import { printRestatement, readEvidence, readRestatement } from '@red-ember/study';
 import { Pick } from '../lineUp/LineUpSheet.tsx';
 import type { PairAsk } from '../pairAsk.ts';
 import { middleOf } from './restate.ts';
@@ -111,6 +111,15 @@ export function RestateBar({
           </output>
         </span>
       ) : null}
+      <Pick
+        label="Evidence"
+        value={readEvidence(ask.evidence)}
+        options={[
+          { value: 'strict', label: 'strict' },
+          { value: 'usual', label: 'usual' },
+        ]}
+        onChange={(evidence) => put({ evidence: evidence === 'usual' ? 'usual' : '' })}
+      />
       <SignedOffOnly on={ask.signedOff} onChange={(on) => put({ signed: on ? '1' : '' })} />
     </div>
   );
