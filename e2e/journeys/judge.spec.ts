@@ -41,6 +41,13 @@ reading('reusable pad against paste: free fans give no call, locked ones do, and
   await page.goto('/studies/demo-pad-locked/judge');
   await expect(page.locator(h1)).toContainText('Graphite sheet cools graphics chip');
   await expect(page.getByRole('row', { name: /^fan/ })).toContainText('held');
+  // The same runs by what is usually asked of a call; the address and the report keep it.
+  await expect(page.getByText('Evidence: strict: several spots pay for each other')).toBeVisible();
+  await page.getByLabel('Evidence').selectOption('usual');
+  await expect(page).toHaveURL(/evidence=usual/);
+  await expect(page.getByText('Evidence: usual: every spot speaks by itself')).toBeVisible();
+  await page.getByRole('link', { name: 'Report', exact: true }).last().click();
+  await expect(page).toHaveURL(/report\?.*evidence=usual/);
 });
 
 test('a starved card is blocked, and the run that would unblock it goes into the plan', async ({ page, bench }) => {

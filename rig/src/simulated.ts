@@ -46,6 +46,7 @@ function simulatedSource(family: keyof typeof SIMULATED): RigSource {
   return {
     simulated: true,
     family,
+    fastestMs: 50,
     channels,
     setups: setups.map(({ key, label }) => ({ key, label })),
     controls,

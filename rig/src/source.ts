@@ -7,6 +7,8 @@ export interface RigSource {
   readonly simulated: boolean;
   /** The family of parts it is made for; any where nothing is said. */
   readonly family?: Family;
+  /** From one sample to the next at its fastest, ms; a second where nothing is said. */
+  readonly fastestMs?: number;
   readonly channels: LinkChannel[];
   readonly setups: { key: string; label: string }[];
   /** What it can set while it runs. */

@@ -54,6 +54,7 @@ export const rig: BenchRig = {
   name: 'Simulated bench',
   simulated: true,
   family: null,
+  fastestMs: 50,
   connected: true,
   busyRunId: null,
   channels: ['top', 'under', 'room', 'tc1'].map((key) => ({ key, label: `Probe ${key}`, quantity: 'temperature', unit: '°C' })),

@@ -39,6 +39,7 @@ describe('a message of a rig', () => {
     ['a channel of the program', { ...hello, channels: [{ key: 'constructor', unit: '°C' }] }, 'no name for a channel'],
     ['two channels of one name', { ...hello, channels: [hello.channels[0], hello.channels[0]] }, 'two channels of one name'],
     ['a family that nobody knows', { ...hello, rig: { ...hello.rig, family: 'toaster' } }, 'family of parts that is not known'],
+    ['a speed that is none', { ...hello, rig: { ...hello.rig, fastestMs: 0 } }, 'fastestMs'],
     ['a hello of a megabyte', { ...hello, setups: [{ key: 'a', label: 'x'.repeat(1e6) }] }, 'more than 64 KiB'],
     ['a set-up without a name', { ...hello, setups: [{ key: 'a' }] }, 'key and label'],
     ['a run of no number', { ...hello, run: { runId: 'r', lastSeq: 1.5, loadPercent: 0 } }, 'lacks runId, lastSeq or loadPercent'],

@@ -50,8 +50,8 @@ export interface Latch {
 export interface HelloMessage {
   type: 'hello';
   version: number;
-  /** `family`: the kind of parts it is made for; any where nothing is said. */
-  rig: { id: string; name: string; simulated: boolean; family?: Family };
+  /** `family`: the kind of parts it is made for; any where nothing is said. `fastestMs`: from one sample to the next; a second where nothing is said. */
+  rig: { id: string; name: string; simulated: boolean; family?: Family; fastestMs?: number };
   channels: LinkChannel[];
   setups: { key: string; label: string }[];
   /** What it can set; none where nothing is said. */
@@ -201,6 +201,9 @@ function checkHello(message: Partial<HelloMessage>): string | null {
   if (!isText(message.rig?.id) || !isText(message.rig.name)) return "hello without the rig's id and name";
   if (message.rig.family !== undefined && !FAMILIES.includes(message.rig.family))
     return `hello with a family of parts that is not known: ${FAMILIES.join(', ')}`;
+  const { fastestMs } = message.rig;
+  if (fastestMs !== undefined && !(isWhole(fastestMs) && fastestMs >= 1 && fastestMs <= 60_000))
+    return 'hello with a fastestMs that is no whole number of milliseconds from 1 to 60000';
   const { run } = message;
   if (run != null && (!isText(run.runId) || !isWhole(run.lastSeq) || run.lastSeq < 0 || !isShare(run.loadPercent) || !isLatch(run.latched)))
     return 'hello with a run that lacks runId, lastSeq or loadPercent';

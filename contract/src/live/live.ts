@@ -26,6 +26,8 @@ export interface RigStatus {
   simulated: boolean;
   /** Of parts that it is made for; null for any. */
   family: Family | null;
+  /** From one sample to the next at its fastest, ms. */
+  fastestMs: number;
   connected: boolean;
   busyRunId: string | null;
   channels: { key: string; label: string; quantity: string; unit: string; byHand?: boolean }[];

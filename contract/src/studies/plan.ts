@@ -29,7 +29,7 @@ import type {
   StopRule,
   VariantEntry,
 } from '@red-ember/study';
-import { FEWEST_A_SIDE, MOST_A_SIDE, STOP_RULES } from '@red-ember/study';
+import { FEWEST_A_SIDE, MOST_A_SIDE, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
@@ -171,6 +171,10 @@ export class PlanBody implements PlanEntry {
   @Min(FEWEST_A_SIDE, { message: 'A plan that may be decided early looks first at two mounts a side.' })
   @Max(MOST_A_SIDE, { message: 'A plan looks at up to 11 mounts a side.' })
   mostASide?: number;
+
+  @IsOptional()
+  @IsIn([...SAMPLE_INTERVALS_MS], { message: 'Choose 1, 2, 5, 10 or 20 samples a second.' })
+  sampleIntervalMs?: number;
 
   @IsOptional()
   @Matches(/^[A-Z]{3}$/, { message: 'Give the currency as three letters, such as EUR.' })

@@ -78,6 +78,15 @@ describe('a run on the rig', () => {
     expect(samplesOf(run).map((message) => message.seq)).toEqual([59, 60]);
   });
 
+  it('samples twenty times a second where it is asked to, and in time-lapse sends the same stretch of time at once', () => {
+    const run = new ActiveRun(start({ sampleIntervalMs: 50 }), DRIVE_SOURCE);
+    for (let i = 0; i < 40; i++) run.pass(25);
+    const times = samplesOf(run).flatMap(({ tMs }) => tMs);
+    expect(times).toEqual(Array.from({ length: 20 }, (_, i) => 50 * (i + 1)));
+    const lapse = new ActiveRun(start({ sampleIntervalMs: 50, timeScale: 600 }), DRIVE_SOURCE);
+    lapse.pass(100);
+    expect(samplesOf(lapse)[0]!.tMs.at(-1)).toBe(15_000);
+  });
   it('waits for the server in time-lapse, so that no phase change comes late', () => {
     const run = new ActiveRun(start({ timeScale: 600 }), DRIVE_SOURCE);
     for (let i = 0; i < 100; i++) run.pass(25);

@@ -2,8 +2,8 @@ import { BlindWatch, CutOutWatch } from '@red-ember/core';
 import { LEASE_S, type EventMessage, type Latch, type SamplesMessage, type StartCommand } from '@red-ember/contract';
 import type { Readings, RigSource } from '../source.ts';
 
-/** Most samples in one message while in time-lapse: a phase change is never later than this many samples. */
-const LAPSE_BATCH = 15;
+/** Most of the bench's time in one message while in time-lapse, ms: a phase change is never later than this. */
+const LAPSE_MS = 15_000;
 /**
  * In time-lapse the bench waits for the server when this many messages are not acknowledged: with one, a command that answers a
  * message holds from the very next sample.
@@ -119,10 +119,11 @@ export class ActiveRun {
     this.owedMs += wallMs * timeScale;
     const due = Math.floor(this.owedMs / sampleIntervalMs);
     if (due === 0) return [];
-    const count = Math.min(due, timeScale > 1 ? LAPSE_BATCH : 600);
+    const lapseBatch = Math.max(1, Math.floor(LAPSE_MS / sampleIntervalMs));
+    const count = Math.min(due, timeScale > 1 ? lapseBatch : 600);
     this.owedMs =
       timeScale > 1
-        ? Math.min(this.owedMs - count * sampleIntervalMs, LAPSE_BATCH * sampleIntervalMs)
+        ? Math.min(this.owedMs - count * sampleIntervalMs, lapseBatch * sampleIntervalMs)
         : this.owedMs - count * sampleIntervalMs;
     const made: (SamplesMessage | EventMessage)[] = [];
     const message: SamplesMessage = {

@@ -76,6 +76,7 @@ export class RigClient {
           name: this.options.name,
           simulated: this.source.simulated,
           ...(this.source.family ? { family: this.source.family } : {}),
+          ...(this.source.fastestMs ? { fastestMs: this.source.fastestMs } : {}),
         },
         channels: this.source.channels,
         setups: this.source.setups,

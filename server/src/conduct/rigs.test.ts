@@ -58,6 +58,34 @@ describe('a live run', () => {
     expect(review.spots[0].load.rise.mean.value).toBe(28);
   });
 
+  it.each([
+    { asked: undefined, fastestMs: undefined, told: 1000 },
+    { asked: 100 as const, fastestMs: 50, told: 100 },
+    // A rig that says nothing of itself is asked for no more than a sample a second.
+    { asked: 100 as const, fastestMs: undefined, told: 1000 },
+    { asked: 50 as const, fastestMs: 200, told: 200 },
+  ])('asks for a sample every $asked ms, as the plan has it, of a rig that can $fastestMs: $told', async ({ asked, fastestMs, told }) => {
+    rig.close();
+    rig = await FakeRig.connect(bench.port, { id: 'quick', ...(fastestMs ? { fastestMs } : {}) });
+    const body = studyBody();
+    const { studyId, mountId } = await mounted(bench, asked ? { ...body, plan: { ...body.plan, sampleIntervalMs: asked } } : body);
+    const answer = await bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: 5, rigId: 'quick' });
+    expect(answer.status).toBe(201);
+    const start = await rig.hears((message) => message.type === 'command' && message.command === 'start');
+    expect(start).toMatchObject({ sampleIntervalMs: told });
+  });
+
+  it('reads what comes twenty times a second, to the millisecond', async () => {
+    const runId = await started();
+    const tMs = Array.from({ length: 1200 }, (_, i) => 50 * (i + 1));
+    const values = Object.fromEntries(['tc1', 'tc2', 'room', 'throughput'].map((key) => [key, tMs.map((t) => 40 + t / 60_000)]));
+    rig.say({ type: 'samples', runId, seq: 1, tMs, values });
+    await rig.hears(isAck(1));
+    const { t } = stored(runId)!;
+    expect(t).toHaveLength(1200);
+    expect([t[0], t[1199]]).toEqual([0.05, 60]);
+  });
+
   it('says when something is to be read by hand, and opens a change with what is done', async () => {
     const phase = { mode: 'fixed' as const, durationS: 120, capS: 120, loadPercent: 100 };
     const runId = await started(

@@ -23,6 +23,7 @@ import {
   type SamplesMessage,
   type StateMessage,
 } from '@red-ember/contract';
+import { sampleIntervalOn } from '@red-ember/study';
 import type { LiveHub } from '../live/hub.ts';
 import type { MountStore } from '../mounts/store.ts';
 import type { LineStore } from '../runs/lineStore.ts';
@@ -455,7 +456,8 @@ export class Conductor implements RigListener {
     this.stops.forget(active.rigId);
     const plan = this.deps.runs.plan(run.id)!;
     const mount = run.mountId ? this.deps.mounts.find(run.mountId) : null;
-    const setup = this.deps.studies.find(run.studyId)?.variants.find((variant) => variant.id === run.variantId)?.setup ?? '';
+    const study = this.deps.studies.find(run.studyId);
+    const setup = study?.variants.find((variant) => variant.id === run.variantId)?.setup ?? '';
     this.deps.rigs.send(active.rigId, {
       type: 'command',
       command: 'start',
@@ -464,7 +466,7 @@ export class Conductor implements RigListener {
       seed: plan.seed,
       mountSeed: mount?.seed ?? 1,
       timeScale: run.timeScale,
-      sampleIntervalMs: 1000,
+      sampleIntervalMs: sampleIntervalOn(study?.plan ?? {}, this.deps.rigs.fastestMs(active.rigId)),
       armed: plan.armed,
       faults: [...run.faults, ...(this.deps.planted?.in(run.studyId, run.variantId, run.mountNumber) ?? [])],
     });

@@ -16,6 +16,7 @@ import {
   type ServerMessage,
   type StateMessage,
 } from '@red-ember/contract';
+import { USUAL_SAMPLE_INTERVAL_MS } from '@red-ember/study';
 
 export interface RigListener {
   rigConnected(rigId: string, hello: HelloMessage): void;
@@ -72,6 +73,7 @@ export class RigHub {
       name: rig.hello.rig.name,
       simulated: rig.hello.rig.simulated,
       family: rig.hello.rig.family ?? null,
+      fastestMs: this.fastestMs(id),
       connected: rig.socket !== null,
       busyRunId: busyRunOf(id),
       channels: rig.hello.channels,
@@ -79,6 +81,11 @@ export class RigHub {
       controls: rig.hello.controls ?? [],
       faults: rig.hello.faults ?? [],
     }));
+  }
+
+  /** From one sample of a rig to the next at its fastest, ms. */
+  fastestMs(rigId: string): number {
+    return this.rigs.get(rigId)?.hello.rig.fastestMs ?? USUAL_SAMPLE_INTERVAL_MS;
   }
 
   isConnected(rigId: string): boolean {

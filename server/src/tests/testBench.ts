@@ -66,6 +66,7 @@ export class FakeRig {
     options: {
       run?: { runId: string; lastSeq: number; loadPercent: number; latched?: Latch | null };
       headers?: Record<string, string>;
+      fastestMs?: number;
       greet?: boolean;
       unit?: string;
       id?: string;
@@ -87,7 +88,12 @@ export class FakeRig {
       rig.say({
         type: 'hello',
         version: LINK_VERSION,
-        rig: { id: options.id ?? 'fake', name: 'Fake rig', simulated: true },
+        rig: {
+          id: options.id ?? 'fake',
+          name: 'Fake rig',
+          simulated: true,
+          ...(options.fastestMs ? { fastestMs: options.fastestMs } : {}),
+        },
         channels: [
           ...['tc1', 'tc2', 'room', 'throughput'].map((key) => ({ key, quantity: 'temperature', unit: options.unit ?? '°C' })),
           ...(options.more ?? []),

@@ -29,6 +29,14 @@ export interface ImpossibleEntry {
 }
 
 /** When a plan is decided: after its runs, or as soon as one of its looks says so, by a bound that stays the same or one that relaxes. */
+/** From one sample to the next, ms. */
+export const SAMPLE_INTERVALS_MS = [1000, 500, 200, 100, 50] as const;
+export const USUAL_SAMPLE_INTERVAL_MS = 1000;
+
+/** What a rig samples at where so much is asked: no faster than it can. @param fastestMs of the rig */
+export const sampleIntervalOn = (plan: Pick<PlanEntry, 'sampleIntervalMs'>, fastestMs: number): number =>
+  Math.max(plan.sampleIntervalMs ?? USUAL_SAMPLE_INTERVAL_MS, fastestMs);
+
 export const STOP_RULES = ['none', 'pocock', 'obrien-fleming'] as const;
 export type StopRule = (typeof STOP_RULES)[number];
 /** A plan that may be decided early looks first at two mounts a side, and ten times at most. */
@@ -70,6 +78,9 @@ export interface PlanEntry {
   /** Set before the runs; nothing: looked at once. */
   stopRule?: StopRule;
   mostASide?: number;
+
+  /** From one sample to the next, ms, where the rig can; a second where nothing is said. */
+  sampleIntervalMs?: number;
 
   /** Three letters of the currency that parts are priced in. */
   currency?: string;

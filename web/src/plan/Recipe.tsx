@@ -1,7 +1,9 @@
 import { Plus } from 'lucide-react';
 import type { RecipePhaseBody } from '@red-ember/contract';
+import { SAMPLE_INTERVALS_MS, USUAL_SAMPLE_INTERVAL_MS } from '@red-ember/study';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { Button } from '../ui/Button.tsx';
+import { ChoiceField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
 import { PhaseEditor } from './PhaseEditor.tsx';
 import { RecipeTimeline } from './RecipeTimeline.tsx';
@@ -31,6 +33,15 @@ export function Recipe({ body, change }: Pick<StudyDraft, 'body' | 'change'>) {
       }
     >
       <RecipeTimeline recipe={body.recipe} onChange={setPhase} />
+      <div className="mt-4 grid gap-x-6 sm:grid-cols-3">
+        <ChoiceField
+          label="Samples"
+          pointer="/plan/sampleIntervalMs"
+          value={String(body.plan.sampleIntervalMs ?? USUAL_SAMPLE_INTERVAL_MS)}
+          options={SAMPLE_INTERVALS_MS.map((ms) => ({ value: String(ms), label: `${1000 / ms} a second` }))}
+          onChange={(ms) => change({ plan: { ...body.plan, sampleIntervalMs: Number(ms) } })}
+        />
+      </div>
       <div className="mt-5">
         {body.recipe.map((phase, index) => (
           <PhaseEditor

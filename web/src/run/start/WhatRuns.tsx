@@ -1,5 +1,6 @@
-import { duration } from '@red-ember/core';
+import { duration, fixed } from '@red-ember/core';
 import { TIME_SCALES, type BenchRig, type Mount, type Study } from '@red-ember/contract';
+import { sampleIntervalOn, USUAL_SAMPLE_INTERVAL_MS } from '@red-ember/study';
 import { timeScaleChosen } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 
@@ -42,6 +43,20 @@ function TimeScales() {
       </div>
     </fieldset>
   );
+}
+
+/** How often the rig samples, where that is not once a second as usual or slower than the plan asks. */
+function samplesWords(study: Study, { fastestMs }: BenchRig): string {
+  const intervalMs = sampleIntervalOn(study.plan, fastestMs);
+  const asked = study.plan.sampleIntervalMs ?? USUAL_SAMPLE_INTERVAL_MS;
+  const rate = (ms: number) =>
+    ms > 1000
+      ? `one sample every ${fixed(ms / 1000, 1)} s`
+      : ms === 1000
+        ? 'one sample a second'
+        : `${Math.round(1000 / ms)} samples a second`;
+  if (intervalMs > asked) return ` · ${rate(intervalMs)}: this rig does no more`;
+  return intervalMs === USUAL_SAMPLE_INTERVAL_MS ? '' : ` · ${rate(intervalMs)}`;
 }
 
 /** Which mount is run, on which rig, how fast, and how long that takes. */
@@ -88,7 +103,7 @@ export function WhatRuns({
       )}
       {rig.simulated ? <TimeScales /> : null}
       <span className="pb-2 text-[0.93rem] text-soft">
-        {duration(takesS[0])} to {duration(takesS[1])} by the clock
+        {duration(takesS[0])} to {duration(takesS[1])} by the clock{samplesWords(study, rig)}
       </span>
     </div>
   );
