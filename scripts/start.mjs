@@ -1,4 +1,4 @@
-// One command to a running bench, empty or with the demo's studies: npm start, npm run demo -- [--port 4500] [--data FOLDER] [--fresh]
+// One command to a running bench, empty or with the demo's studies: npm start, npm run demo -- [--port 4500] [--host 127.0.0.1] [--data FOLDER] [--fresh]
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
 import { join, resolve } from 'node:path';
@@ -9,6 +9,7 @@ import { assertNode, ensureDependencies, root, run } from './prepare.mjs';
 const { values } = parseArgs({
   options: {
     port: { type: 'string', default: '4500' },
+    host: { type: 'string', default: '127.0.0.1' },
     data: { type: 'string' },
     fresh: { type: 'boolean', default: false },
     demo: { type: 'boolean', default: false },
@@ -95,9 +96,12 @@ function makeTheRest() {
   });
 }
 
-start('The server', ['server/src/main.ts', '--port', String(port), '--data', data]);
+start('The server', ['server/src/main.ts', '--port', String(port), '--host', values.host, '--data', data]);
+const within = ['0.0.0.0', '::'].includes(values.host) ? '127.0.0.1' : values.host;
+const passphrase = process.env.RED_EMBER_PASSPHRASE;
+const headers = passphrase ? { 'x-passphrase': Buffer.from(passphrase, 'utf8').toString('latin1') } : {};
 for (let tries = 0; ; tries++) {
-  const answer = await fetch(`http://127.0.0.1:${port}/api/v1/studies`).catch(() => null);
+  const answer = await fetch(`http://${within}:${port}/api/v1/studies`, { headers }).catch(() => null);
   if (answer?.ok || ending) break;
   if (tries > 150) {
     console.error('The server does not answer.');
@@ -106,6 +110,6 @@ for (let tries = 0; ; tries++) {
   }
   await new Promise((done) => setTimeout(done, 200));
 }
-if (!ending) start('The simulated benches', ['rig/src/main.ts', '--url', `ws://127.0.0.1:${port}/rig`]);
+if (!ending) start('The simulated benches', ['rig/src/main.ts', '--url', `ws://${within}:${port}/rig`]);
 if (!ending && values.demo) makeTheRest();
-if (!ending) console.log(`\nRed Ember is ready: http://127.0.0.1:${port}\nData: ${data}\nCtrl-C ends it.`);
+if (!ending) console.log(`\nRed Ember is ready: http://${within}:${port}\nData: ${data}\nCtrl-C ends it.`);

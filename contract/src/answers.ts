@@ -1,5 +1,6 @@
 import type { NextActs } from '@red-ember/core';
 import type { TwinReading } from './agreements/agreement.ts';
+import type { NetworkHosts } from './network/network.ts';
 import type { Backup, BackupShelf } from './backups/backup.ts';
 import type { HistoryEntry } from './history/history.ts';
 import type { StudyHeldBack } from './heldBack/heldBack.ts';
@@ -27,6 +28,7 @@ export interface Answers {
   BackupShelf: BackupShelf;
   BenchRig: BenchRig;
   BenchScatter: BenchScatter;
+  NetworkHosts: NetworkHosts;
   Calibration: Calibration;
   ChangeOverHistory: ChangeOverHistory;
   Conditions: Record<string, string>;

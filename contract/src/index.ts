@@ -16,6 +16,7 @@ export * from './instruments/instrument.ts';
 export * from './surveys/survey.ts';
 export * from './history/history.ts';
 export * from './backups/backup.ts';
+export * from './network/network.ts';
 export * from './agreements/agreement.ts';
 export * from './heldBack/heldBack.ts';
 export * from './mounts/mount.ts';

@@ -450,6 +450,7 @@ export const OPERATIONS = {
     summary: 'Rehearsals of a rig, the newest first',
     answer: 'Rehearsal[]',
   },
+  networkHosts: { method: 'get', path: '/network-hosts', summary: 'By what other machines reach the bench', answer: 'NetworkHosts' },
   listBackups: {
     method: 'get',
     path: '/backups',

@@ -5,6 +5,7 @@ import express, { type Express, type Request, type RequestHandler, type Response
 import { agreementHandlers } from './agreements/routes.ts';
 import { heldBackHandlers } from './heldBack/routes.ts';
 import { backupHandlers, restoreHandlers } from './backups/routes.ts';
+import { networkHandlers } from './network/routes.ts';
 import { conductHandlers, liveHandlers } from './conduct/routes.ts';
 import { deskRoutes } from './desk/routes.ts';
 import { handHandlers } from './hand/routes.ts';
@@ -77,6 +78,7 @@ export function watchHandlers(services: Services) {
     run,
     study,
     ...restoreHandlers(services.restores),
+    ...networkHandlers(services.host),
     ...preflightHandlers(services.preflights),
     ...rehearsalHandlers(services.rehearsals),
     ...conductHandlers(services.conduct, services.preflights),

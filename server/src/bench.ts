@@ -121,7 +121,7 @@ async function listening(options: BenchOptions, reopen: Reopen, restored: Restor
   // Whoever has the time makes the copy of the day: the desk, where there is one.
   const daily = options.apart ? null : new DailyCopy(db, options.dataFolder, options.log);
   const desk = options.apart ? new DeskProcess(options, options.log) : null;
-  const services = createServices(db, options.dataFolder, options.log, { apart: desk, reopen, restored });
+  const services = createServices(db, options.dataFolder, options.log, { apart: desk, reopen, restored, host: options.access.host });
   if (!desk) services.studies.emptyOldTrash();
   services.conductor.resume();
   const guesses = new Guesses(options.log);

@@ -150,6 +150,8 @@ interface WatchOptions {
   reopen?: Reopen;
   /** How the restore went by which these data came to be opened. */
   restored?: RestoreOutcome | null;
+  /** On which address the server listens; its own machine's where nothing is said. */
+  host?: string;
 }
 
 /** The desk, and beside it the watch: rigs, the conductor of live runs and everything by which somebody's hand gets at them. */
@@ -157,7 +159,7 @@ export function createServices(
   db: Database,
   dataFolder: string,
   log: (text: string) => void,
-  { apart = null, reopen, restored = null }: WatchOptions = {},
+  { apart = null, reopen, restored = null, host = '127.0.0.1' }: WatchOptions = {},
 ) {
   const desk = createDesk(db, dataFolder);
   const { stores, studies, runs, knowledge } = desk;
@@ -181,6 +183,7 @@ export function createServices(
   const restores = new RestoreService(desk.backups, () => conductor.measuring() || rehearsals.goesOn(), reopen ?? null, restored);
   return {
     ...desk,
+    host,
     restores,
     live,
     rigs,

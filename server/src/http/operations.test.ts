@@ -267,6 +267,7 @@ describe('operations and answers', () => {
     await ask('studyFile', { id: ids.study! });
     const packed = Buffer.from(await (await fetch(`http://127.0.0.1:${bench.port}/api/v1/studies/${ids.study}/study.zip`)).arrayBuffer());
     await ask('readStudyIn', {}, file('study.zip', 'application/zip', packed, 'studyFile'));
+    await ask('networkHosts', {});
     await ask('listBackups', {});
     await ask('makeBackup', {});
   });

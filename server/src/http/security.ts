@@ -13,7 +13,8 @@ export interface Access {
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', 'localhost']);
 
-function isLoopback(host: string): boolean {
+/** Whether a server that listens there is reached from its own machine alone. */
+export function isLoopback(host: string): boolean {
   return LOOPBACK.has(host);
 }
 

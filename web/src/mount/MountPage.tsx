@@ -22,6 +22,7 @@ import { nextOf, plannedMinutes, type Next } from './next.ts';
 import { amountWords } from '../plan/partWords.ts';
 import { Photographs } from './Photographs.tsx';
 import { SeatSection } from './SeatSection.tsx';
+import { OnAPhone } from '../study/OnAPhone.tsx';
 
 const and = (names: string[]) => (names.length < 2 ? names.join() : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
 
@@ -251,11 +252,14 @@ export function MountPage() {
         )
       }
       actions={
-        onBench ? (
-          <ButtonLink to={`/studies/${study.id}/run`} look="strong">
-            Run it
-          </ButtonLink>
-        ) : undefined
+        <>
+          <OnAPhone />
+          {onBench ? (
+            <ButtonLink to={`/studies/${study.id}/run`} look="strong">
+              Run it
+            </ButtonLink>
+          ) : null}
+        </>
       }
       margin={
         <>

@@ -14,6 +14,7 @@ import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { choiceTable, type ChoiceTable } from './choices.ts';
 import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
+import { labelSides } from './labelSides.ts';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
 import { useLineUp } from './useLineUp.ts';
@@ -52,6 +53,7 @@ function headingOf(table: ChoiceTable): string {
   return made.front.length === 1 ? `${nameOf(made.front[0]!)} beats all others.` : `Nothing beats ${listWords(made.front.map(nameOf))}.`;
 }
 
+const NO_BREAK = '\u00a0';
 function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => number }) {
   const { criteria, choices, made } = table;
   // What is yes or no makes no axis.
@@ -64,6 +66,7 @@ function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => nu
     const [px, py] = [choice.values[x.key], choice.values[y.key]];
     return px == null || py == null ? [] : [{ x: px, y: show(py), name: choice.name, front: made?.front.includes(choice.id) ?? false }];
   });
+  const sides = labelSides(points);
   return (
     <Section
       title={`${y.label[0]!.toUpperCase()}${y.label.slice(1)} against ${x.label}`}
@@ -94,7 +97,18 @@ function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => nu
                 strokeWidth={1.6}
                 isAnimationActive={false}
               >
-                <LabelList dataKey="name" position="right" fontSize={13} fill="var(--ink)" />
+                {(['right', 'left', 'top', 'bottom'] as const).map((side) => (
+                  <LabelList
+                    key={side}
+                    valueAccessor={(_entry, i) => {
+                      const point = points.filter((one) => one.front === front)[i];
+                      return point && sides.get(point.name) === side ? point.name.replaceAll(' ', NO_BREAK) : '';
+                    }}
+                    position={side}
+                    fontSize={13}
+                    fill="var(--ink)"
+                  />
+                ))}
               </Scatter>
             ))}
           </ScatterChart>

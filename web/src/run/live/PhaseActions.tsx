@@ -1,5 +1,6 @@
 import { duration } from '@red-ember/core';
 import type { LiveSnapshot, Run } from '@red-ember/contract';
+import { OnAPhone } from '../../study/OnAPhone.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { KeyOf } from '../../ui/Key.tsx';
 import { loadOffOf } from './LoadOff.tsx';
@@ -52,6 +53,7 @@ export function PhaseActions({
           <KeyOf name="pause" /> Pause
         </Button>
       ) : null}
+      <OnAPhone />
     </div>
   );
 }
