@@ -161,7 +161,7 @@ export const PASTE_ROUND: StudyBody = {
   impossible: [],
   plan: { ...blankPlan(), mountMin: 20, remountMin: 20, cureMin: 30, lastVariantId: 'pst-Q' },
   ...PASTE_FITTING,
-  recipe: recipe('Star-field render', 900, 2700),
+  recipe: recipe('Star-field render', 2700, 5400),
   locks: [held('Workload', 'star-field render, scene 2'), held('Fans', 'full'), watched('Power cap', 235, 'W', 5, 'power')],
 };
 

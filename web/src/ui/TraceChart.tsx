@@ -84,17 +84,23 @@ function range(traces: ChartTrace[], limits: { value: number }[], ahead: Ahead[]
   return [Math.floor((low - 0.2) / step) * step, Math.ceil((high + 0.2) / step) * step];
 }
 
-/** Labels that would lie on each other go into rows of their own; an empty text takes no room. */
-function laned(events: { atS: number; text: string }[], fromS: number, toS: number) {
+/**
+ * Labels that would lie on each other go into rows of their own; an empty text takes no room. Each stands to the right of its mark, or
+ * to the left where it would run into the names of the traces.
+ */
+export function laned(events: readonly { atS: number; text: string }[], fromS: number, toS: number) {
   const perCharacter = 0.0095 * (toS - fromS);
-  const freeFrom: number[] = [];
+  const taken: [number, number][][] = [];
   return [...events]
     .sort((a, b) => a.atS - b.atS)
     .map((event) => {
-      const free = freeFrom.findIndex((atS) => atS <= event.atS);
-      const lane = free < 0 ? freeFrom.length : free;
-      if (event.text !== '') freeFrom[lane] = event.atS + perCharacter * (event.text.length + 1);
-      return { event, lane };
+      const toLeft = (event.atS - fromS) / (toS - fromS) > 0.8;
+      const wideS = perCharacter * (event.text.length + 1);
+      const [start, end] = toLeft ? [event.atS - wideS, event.atS] : [event.atS, event.atS + wideS];
+      const free = taken.findIndex((row) => row.every(([from, to]) => end <= from || to <= start));
+      const lane = free < 0 ? taken.length : free;
+      if (event.text !== '') (taken[lane] ??= []).push([start, end]);
+      return { event, lane, toLeft };
     });
 }
 
@@ -200,10 +206,11 @@ const Axes = memo(function Axes({ fromS, toS, low, high, marks }: Shown & { mark
             y={limit.value}
             stroke={limit.colour}
             strokeWidth={1.4}
-            label={{ value: limit.name, position: 'right', fill: limit.colour, fontSize: 12, fontWeight: 600 }}
+            // At the right stand the names of the traces.
+            label={{ value: limit.name, position: 'insideBottomLeft', fill: limit.colour, fontSize: 12, fontWeight: 600 }}
           />
         ))}
-        {laned(events, fromS, toS).map(({ event, lane }) => (
+        {laned(events, fromS, toS).map(({ event, lane, toLeft }) => (
           <ReferenceLine
             key={`${event.atS}${event.text}`}
             x={event.atS}
@@ -212,8 +219,7 @@ const Axes = memo(function Axes({ fromS, toS, low, high, marks }: Shown & { mark
             strokeWidth={1.4}
             label={{
               value: event.text,
-              // Near the end it would run into the names of the traces.
-              position: (event.atS - fromS) / (toS - fromS) > 0.8 ? 'insideTopRight' : 'insideTopLeft',
+              position: toLeft ? 'insideTopRight' : 'insideTopLeft',
               fill: 'var(--ochre-text)',
               fontSize: 12,
               dy: 15 * lane,
