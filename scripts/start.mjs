@@ -97,7 +97,7 @@ function makeTheRest() {
 }
 
 start('The server', ['server/src/main.ts', '--port', String(port), '--host', values.host, '--data', data]);
-const within = ['0.0.0.0', '::'].includes(values.host) ? '127.0.0.1' : values.host;
+const within = ['0.0.0.0', '::'].includes(values.host) ? '127.0.0.1' : values.host.includes(':') ? `[${values.host}]` : values.host;
 const passphrase = process.env.RED_EMBER_PASSPHRASE;
 const headers = passphrase ? { 'x-passphrase': Buffer.from(passphrase, 'utf8').toString('latin1') } : {};
 for (let tries = 0; ; tries++) {
