@@ -36,7 +36,7 @@ export class Bench {
       cwd: root,
       stdio: 'ignore',
     });
-    for (let tries = 0; tries < 150; tries++) {
+    for (let tries = 0; tries < 600; tries++) {
       if ((await fetch(`${this.url}/api/v1/studies`).catch(() => null))?.ok) return;
       await new Promise((done) => setTimeout(done, 100));
     }
