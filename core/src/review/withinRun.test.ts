@@ -73,9 +73,14 @@ describe('what one load of a run changed against the one before', () => {
     const bare = (one: LoadReview) =>
       ({ ...one, spots: one.spots.map(({ spotId, reading }) => ({ spotId, reading: { ...reading!, overIntake: null } })) }) as LoadReview;
     // Air at the intake follows the fan as the openings make it.
-    const sweep = [900, 1300, 1900, 2600].map((rpm) => bare(load({ intakeK: 10 * (rpm / 1800) ** -M, powerW: 190, rpm })));
+    const sweep = [900, 1300, 1900, 2600].map((rpm) => ({
+      ...bare(load({ intakeK: 10 * (rpm / 1800) ** -M, powerW: 190, rpm })),
+      name: `Fan, ${rpm}`,
+    }));
     const session = [open, off, taped].map(load).map(bare);
     expect(changesWithin(session)[2]![0]!.fanHeld).toBeNull();
+    // The same session once more has the same openings changed in it: it says nothing of the fan alone.
+    expect(changesWithin(session, [sweep.map((one) => ({ ...one, name: '' }))])[2]![0]!.fanHeld).toBeNull();
     const change = changesWithin(session, [sweep])[2]![0]!;
     const held = riseOf(load({ ...taped, rpm: 1500, intakeK: 21 * (1500 / 2300) ** -M })) - riseOf(load(off));
     expect(Math.abs(change.fanHeld!.value - held)).toBeLessThan(change.fanHeld!.u);

@@ -96,17 +96,20 @@ interface SpotLaw {
 
 /**
  * The law that holds at a spot: of the run's own loads over the intake; else that of the part's other runs over the intake; else the
- * same over the room. The run's own loads tell nothing over the room: whatever was changed in its surroundings stands in them.
+ * same over the room. The run's own loads tell nothing over the room, nor do those of a run that did the same: whatever was changed in
+ * the surroundings stands in them.
  */
 function lawAt(own: readonly LoadReview[], others: readonly (readonly LoadReview[])[], k: number): SpotLaw | null {
   const spotId = own[0]!.spots[k]!.spotId;
   const sweeps = others.map((loads) => ({ loads, k: loads[0]?.spots.findIndex((spot) => spot.spotId === spotId) ?? -1 }));
   const pick = (loads: readonly LoadReview[], spot: number, intake: boolean) => loads.flatMap((load) => at(load, spot, intake) ?? []);
-  const wide = (intake: boolean) => sweeps.flatMap((sweep) => lawOf(pick(sweep.loads, sweep.k, intake)) ?? []);
+  const did = new Set(own.map(({ name }) => name));
+  const another = sweeps.filter(({ loads }) => !loads.some(({ name }) => did.has(name)));
+  const wide = (of: typeof sweeps, intake: boolean) => of.flatMap((sweep) => lawOf(pick(sweep.loads, sweep.k, intake)) ?? []);
   for (const { laws, intake } of [
     { laws: [lawOf(pick(own, k, true)) ?? []].flat(), intake: true },
-    { laws: wide(true), intake: true },
-    { laws: wide(false), intake: false },
+    { laws: wide(sweeps, true), intake: true },
+    { laws: wide(another, false), intake: false },
   ])
     if (laws.length > 0) return { law: laws.reduce((best, law) => (law.u < best.u ? law : best)), intake };
   return null;
