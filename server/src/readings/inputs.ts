@@ -24,7 +24,7 @@ import {
   type Study,
 } from '@red-ember/contract';
 import { handSeries } from '../runs/handStore.ts';
-import { powerCap, watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
+import { powerLimit, watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 
 /** A channel as it is read: where its figures go, and what corrects them. */
 interface ReadChannel {
@@ -91,7 +91,7 @@ export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string
     })),
     windows: run.windows,
     throttle: throttling ? { spotId: throttling.id, limitC: throttling.throttleC! } : null,
-    powerCapW: powerCap(run, study),
+    powerCapW: powerLimit(run, study),
     locks: watchedLocks(run, study),
     figures: run.figures,
   };

@@ -3,6 +3,7 @@ import type { LiveSamples, LiveSnapshot } from '@red-ember/contract';
 import { handSeries } from '../runs/handStore.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { RunStore, StoredChannel } from '../runs/store.ts';
+import { powerLimitOf } from '../runs/watchedLocks.ts';
 import type { StudyStore } from '../studies/store.ts';
 import { seriesOf, type Active } from './active.ts';
 
@@ -65,8 +66,7 @@ export class LivePublisher {
     const { loadStartS } = active;
     if (!work || loadStartS === null) return null;
     const spot = active.channels.find((channel) => channel.spotId === throttle?.id);
-    const power = active.channels.find((channel) => channel.role === 'power');
-    const cap = active.locks.find((lock) => lock.key === power?.key)?.value;
+    const limitW = powerLimitOf(active.locks, active.channels);
     const [powerSeries, utilisation] = [seriesOf(active, 'power'), seriesOf(active, 'utilisation')];
     const by = heldNow(
       work,
@@ -74,7 +74,7 @@ export class LivePublisher {
       {
         ...(spot && throttle?.throttleC != null ? { temperature: active.series.get(spot.key)!.view, limitC: throttle.throttleC } : {}),
         ...(utilisation ? { utilisation } : {}),
-        ...(powerSeries && cap !== undefined ? { power: powerSeries, powerCapW: cap } : {}),
+        ...(powerSeries && limitW !== null ? { power: powerSeries, powerCapW: limitW } : {}),
       },
     );
     active.heldBack = { by, againAtMs: began + REST * (performance.now() - began) };

@@ -22,14 +22,12 @@ export function watchedLocks(run: Pick<Run, 'variantId' | 'channels'>, study: St
 /** What a part is given to do is no limit of its own: a lock that is one says so in its name. */
 const LIMIT = /\b(cap|limit|ceiling)\b/i;
 
-/** Power that the part would not go beyond by itself, W; null where no lock is said to be such a limit. */
-export function powerLimit(run: Pick<Run, 'variantId' | 'channels'>, study: Study): number | null {
-  const key = run.channels.find((channel) => channel.role === 'power')?.key;
-  return watchedLocks(run, study).find((lock) => lock.key === key && LIMIT.test(lock.name))?.value ?? null;
-}
+/** Power that the part would not go beyond by itself, W, of locks that are watched; null where none is said to be such a limit. */
+export const powerLimitOf = (locks: readonly WatchedLock[], channels: Run['channels']): number | null => {
+  const key = channels.find((channel) => channel.role === 'power')?.key;
+  return locks.find((lock) => lock.key === key && LIMIT.test(lock.name))?.value ?? null;
+};
 
-/** Power that the part may take, W, where a lock says so and the power channel watches it. */
-export function powerCap(run: Pick<Run, 'variantId' | 'channels'>, study: Study): number | null {
-  const key = run.channels.find((channel) => channel.role === 'power')?.key;
-  return watchedLocks(run, study).find((lock) => lock.key === key)?.value ?? null;
-}
+/** The same of a run and the study that it belongs to. */
+export const powerLimit = (run: Pick<Run, 'variantId' | 'channels'>, study: Study): number | null =>
+  powerLimitOf(watchedLocks(run, study), run.channels);

@@ -1,5 +1,4 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { format } from 'date-fns';
 import { fixed, signed } from '@red-ember/core';
 import type { PredictionBody, StudyBody } from '@red-ember/contract';
 import { PREDICTED_OUTCOMES } from '@red-ember/study';
@@ -8,6 +7,7 @@ import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { outcomeOptions, spotOptions, unitOf, variantOptions } from './ClaimsSection.tsx';
+import { timeOf } from '../ui/dates.ts';
 
 const aboutOf = ({ outcome = 'temperature' }: PredictionBody) => outcome;
 const ofTemperature = (prediction: PredictionBody) => aboutOf(prediction) === 'temperature';
@@ -124,7 +124,7 @@ export function PredictionsSection({
   locked,
   stamps,
 }: Pick<StudyDraft, 'body' | 'change'> & { locked: string | null; stamps: Record<string, string> }) {
-  const written = (id: string) => (stamps[id] ? `written ${format(new Date(stamps[id]), 'd MMM yyyy HH:mm')}` : 'stamped when it is saved');
+  const written = (id: string) => (stamps[id] ? `written ${timeOf(stamps[id])}` : 'stamped when it is saved');
   const ofVariant = ({ variantId }: PredictionBody) => {
     const variant = body.variants.find((candidate) => candidate.id === variantId);
     return variant ? `of ${variant.name}` : '';

@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react';
 import { createColumnHelper } from '@tanstack/react-table';
-import { format } from 'date-fns';
 import { fixed } from '@red-ember/core';
 import type { Backup, BackupKind } from '@red-ember/contract';
 import { sentenceOf, useBackupsQuery, useMakeBackupMutation, useRestoreBackupMutation } from '../data/api.ts';
@@ -9,6 +8,7 @@ import { DataTable } from '../ui/DataTable.tsx';
 import { Dialogue } from '../ui/Dialogue.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
+import { secondOf } from '../ui/dates.ts';
 
 const KINDS: Record<BackupKind, string> = {
   daily: 'made by itself, once a day',
@@ -16,7 +16,7 @@ const KINDS: Record<BackupKind, string> = {
   'before-update': 'before this version changed the data',
   'set-aside': 'what a restore replaced',
 };
-const when = (at: string) => format(new Date(at), 'd MMM yyyy HH:mm:ss');
+const when = (at: string) => secondOf(at);
 /** While the bench is closed it is asked this often whether it is back, ms. */
 const ASK_EVERY_MS = 500;
 

@@ -1,10 +1,10 @@
 import { useId, useState } from 'react';
-import { format } from 'date-fns';
 import { fixed } from '@red-ember/core';
 import type { BenchRig, Rehearsal, RehearsalKey, RehearsalStep } from '@red-ember/contract';
 import { sentenceOf, useBreakOffRehearsalMutation, useRehearsalsQuery, useRehearseMutation } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { timeOf } from '../ui/dates.ts';
 
 const NAMES: Record<RehearsalKey, string> = { stop: 'Stop', 'lost-server': 'Lost server', 'cut-out': 'Cut-out' };
 const KEYS = Object.keys(NAMES) as RehearsalKey[];
@@ -59,7 +59,7 @@ function headlineOf(rig: BenchRig): { words: string; bad: boolean } {
   const { rehearsal } = rig;
   if (!rehearsal) return { words: 'It never showed that its load goes off.', bad: !rig.simulated };
   if (rehearsal.trying) return { words: `Rehearsing at ${rehearsal.loadPercent} %.`, bad: false };
-  const when = format(new Date(rehearsal.at), 'd MMM yyyy HH:mm');
+  const when = timeOf(rehearsal.at);
   if (rehearsal.brokenOff !== '') return { words: `Rehearsal of ${when} not brought to its end. ${rehearsal.brokenOff}`, bad: true };
   const wrong = rehearsal.steps.filter((step) => !step.ok).length;
   if (wrong > 0) return { words: `Rehearsed ${when}: do not leave a load on it alone.`, bad: true };
@@ -77,7 +77,7 @@ function Earlier({ rigId }: { rigId: string }) {
       <ul className="mt-1 grid gap-1">
         {earlier.map((one) => (
           <li key={one.id}>
-            {format(new Date(one.at), 'd MMM yyyy HH:mm')}:{' '}
+            {timeOf(one.at)}:{' '}
             {one.brokenOff ||
               one.steps
                 .map(

@@ -1,7 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Controller, useFieldArray, useWatch } from 'react-hook-form';
-import { addYears, format, parseISO } from 'date-fns';
 import { boilingPoint, calibrate, fixed, measured, pressureAtAltitude, signed } from '@red-ember/core';
 import { CalibrationBody, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
 import { sentenceOf, useCalibrateMutation, useRunsOfChannelQuery } from '../data/api.ts';
@@ -12,8 +11,7 @@ import { Dialogue } from '../ui/Dialogue.tsx';
 import { NumberField } from '../ui/Field.tsx';
 import { FormNumber, FormProblems, FormText, problemsOf, useCheckedForm } from '../ui/form.tsx';
 import { Notice } from '../ui/Notice.tsx';
-
-const aYearAfter = (day: string) => format(addYears(parseISO(day), 1), 'yyyy-MM-dd');
+import { aYearAfter } from '../ui/dates.ts';
 
 /** Boiling point of water for a pressure, or for an altitude where no barometer is at hand; null where neither makes sense. */
 function boilingAt(by: 'pressure' | 'altitude', value: number): number | null {

@@ -1,8 +1,8 @@
 import { createColumnHelper, type Table } from '@tanstack/react-table';
-import { format } from 'date-fns';
-import { counted, duration } from '@red-ember/core';
+import { counted, duration, fixed } from '@red-ember/core';
 import { DataTable } from '../ui/DataTable.tsx';
 import type { LogEdit, LogRow } from './rows.ts';
+import { shortTimeOf } from '../ui/dates.ts';
 
 interface Acts {
   edit(ids: readonly string[], part: LogEdit): void;
@@ -109,8 +109,7 @@ const COLUMNS = [
   column.accessor((row) => row.startedAt ?? '', {
     id: 'began',
     header: 'Began',
-    cell: ({ row: { original: row } }) =>
-      row.startedAt ? format(new Date(row.startedAt), 'd MMM, HH:mm') : <span className="text-soft">not said</span>,
+    cell: ({ row: { original: row } }) => (row.startedAt ? shortTimeOf(row.startedAt) : <span className="text-soft">not said</span>),
     meta: { className: 'whitespace-nowrap' },
   }),
   column.accessor((row) => row.log.figures.powerW ?? -1, {
@@ -118,9 +117,9 @@ const COLUMNS = [
     header: 'Load',
     cell: ({ row: { original: row } }) => (
       <>
-        {row.log.figures.powerW === null ? '' : `${row.log.figures.powerW.toFixed(0)} W`}
+        {row.log.figures.powerW === null ? '' : `${fixed(row.log.figures.powerW, 0)} W`}
         {row.log.figures.roomC === null ? null : (
-          <span className="block text-[0.83rem] text-soft">room {row.log.figures.roomC.toFixed(1)} °C</span>
+          <span className="block text-[0.83rem] text-soft">room {fixed(row.log.figures.roomC, 1)} °C</span>
         )}
       </>
     ),

@@ -1,10 +1,10 @@
-import { format } from 'date-fns';
 import { counted, fixed } from '@red-ember/core';
 import type { Mount, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useTakeMountBackMutation } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
+import { timeOf } from '../ui/dates.ts';
 
 /** Every mount of the study, the newest first; the last one can be taken back while nothing rests on it. */
 export function MountsTable({ study, mounts, runs }: { study: Study; mounts: Mount[]; runs: Run[] }) {
@@ -41,7 +41,7 @@ export function MountsTable({ study, mounts, runs }: { study: Study; mounts: Mou
             <tr key={mount.id}>
               <td>{nameOf(mount.variantId)}</td>
               <td>{mount.number}</td>
-              <td>{format(new Date(mount.madeAt), 'd MMM yyyy HH:mm')}</td>
+              <td>{timeOf(mount.madeAt)}</td>
               <td className="num">{mount.handsMin === null ? '' : `${fixed(mount.handsMin, 0)} min`}</td>
               <td className="num">{ofMount(mount.id).length}</td>
               <td className="text-soft">

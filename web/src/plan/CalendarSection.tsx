@@ -1,5 +1,5 @@
 import { Download } from 'lucide-react';
-import { addDays, format, parseISO } from 'date-fns';
+import { addDays, parseISO } from 'date-fns';
 import { iCalendar, type Slot } from '@red-ember/core';
 import type { PlanBody, StudyBody, VariantBody } from '@red-ember/contract';
 import { useToday } from '../ui/useToday.ts';
@@ -9,14 +9,8 @@ import { Notice } from '../ui/Notice.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { Section } from '../ui/Section.tsx';
 import { calendar, mayBeLeft } from './schedule.ts';
+import { clockOf, longWeekdayOf, minuteOf, weekdayOf, WEEKDAYS } from '../ui/dates.ts';
 
-const WEEK = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-/** Rounded before it is split, as in the calendar file: 59.6 minutes past nine are ten o'clock. */
-const clock = (minute: number) => {
-  const whole = Math.round(minute) % 1440;
-  return `${String(Math.floor(whole / 60)).padStart(2, '0')}:${String(whole % 60).padStart(2, '0')}`;
-};
-const toMinutes = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
 const MINUTES: ['lunchMin' | 'mountMin' | 'remountMin' | 'cureMin', string][] = [
   ['lunchMin', 'Lunch takes'],
   ['mountMin', 'To mount anything'],
@@ -36,9 +30,9 @@ function TimeField({ label, value, onChange }: { label: string; value: number; o
       <input
         type="time"
         className="field-box mt-1 text-[1rem] text-ink"
-        value={clock(Math.min(1439, value))}
+        value={clockOf(Math.min(1439, value))}
         onChange={(event) => {
-          if (/^\d\d:\d\d/.test(event.target.value)) onChange(toMinutes(event.target.value));
+          if (/^\d\d:\d\d/.test(event.target.value)) onChange(minuteOf(event.target.value));
         }}
       />
     </label>
@@ -50,7 +44,7 @@ function Weekdays({ value, onChange }: { value: number[]; onChange: (days: numbe
     <fieldset className="sm:col-span-2">
       <legend className="mb-1 text-[0.87rem] text-soft">Working days</legend>
       <div className="flex flex-wrap gap-x-3">
-        {WEEK.map((name, day) => (
+        {WEEKDAYS.map((name, day) => (
           <label key={name} className="flex items-center gap-1.5 text-[0.93rem]">
             <input
               type="checkbox"
@@ -89,7 +83,7 @@ export function CalendarSection({
   const firstDay = plan.startOn || today;
   const made = order.length > 0 ? calendar(reading, order, lengthMin, firstDay) : null;
   const when = (minute: number) => addDays(parseISO(firstDay), Math.floor(minute / 1440));
-  const at = (minute: number) => `${format(when(minute), 'EEE d MMM')} ${clock(minute)}`;
+  const at = (minute: number) => `${weekdayOf(when(minute))} ${clockOf(minute)}`;
   const nameOf = (slot: Slot) => order[Number(slot.id)]?.name ?? '';
   const titleOf = (slot: Slot) => `${title}: ${PARTS[slot.part]} ${nameOf(slot)} (run ${Number(slot.id) + 1})`;
   const slots = made && 'slots' in made ? made.slots : [];
@@ -142,7 +136,7 @@ export function CalendarSection({
       <ol className="grid gap-x-8 sm:grid-cols-2" aria-label="Days of the plan">
         {days.map((day) => (
           <li key={day} className="mb-3">
-            <p className="border-b border-ink font-semibold">{format(addDays(parseISO(firstDay), day), 'EEEE d MMMM')}</p>
+            <p className="border-b border-ink font-semibold">{longWeekdayOf(addDays(parseISO(firstDay), day))}</p>
             {slots
               .filter((slot) => Math.floor(slot.startMin / 1440) === day)
               .map((slot) => (
@@ -151,7 +145,7 @@ export function CalendarSection({
                   className="grid grid-cols-[6.6rem_minmax(0,1fr)] gap-2 border-b border-rule py-0.5 text-[0.93rem]"
                 >
                   <span className="text-soft">
-                    {clock(slot.startMin)}–{clock(slot.endMin)}
+                    {clockOf(slot.startMin)}–{clockOf(slot.endMin)}
                   </span>
                   <span className={`truncate ${slot.part === 'run' ? 'font-semibold' : 'text-soft'}`}>
                     {slot.part === 'run' ? nameOf(slot) : `${PARTS[slot.part]} ${nameOf(slot)}`}

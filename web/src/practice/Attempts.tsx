@@ -1,11 +1,11 @@
 import { createColumnHelper } from '@tanstack/react-table';
-import { format } from 'date-fns';
 import { Link } from 'react-router';
 import { fixed } from '@red-ember/core';
 import type { PracticeAttempt, PracticeExercise } from '@red-ember/contract';
 import { usePutPracticeAwayMutation } from '../data/api.ts';
 import { DataTable } from '../ui/DataTable.tsx';
 import { CALL_MARKS } from './words.ts';
+import { timeOf } from '../ui/dates.ts';
 
 interface Acts {
   again: (attempt: PracticeAttempt) => void;
@@ -32,7 +32,7 @@ const columns = [
   }),
   column.accessor('begunAt', {
     header: 'Begun',
-    cell: ({ getValue }) => format(new Date(getValue()), 'd MMM yyyy HH:mm'),
+    cell: ({ getValue }) => timeOf(getValue()),
     meta: { className: 'whitespace-nowrap' },
   }),
   column.accessor('seed', { header: 'Seed', meta: { number: true } }),

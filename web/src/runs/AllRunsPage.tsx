@@ -1,5 +1,4 @@
 import { createColumnHelper } from '@tanstack/react-table';
-import { format } from 'date-fns';
 import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
 import { goesOn, wentWrong, type RunOfBench } from '@red-ember/contract';
@@ -11,6 +10,7 @@ import { DISPOSITIONS, STATES } from '../run/words.ts';
 import { Button, ButtonLink } from '../ui/Button.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
+import { timeOf } from '../ui/dates.ts';
 
 const column = createColumnHelper<RunOfBench>();
 
@@ -47,7 +47,7 @@ const columns = [
   }),
   column.accessor('startedAt', {
     header: 'Started',
-    cell: ({ getValue }) => format(new Date(getValue()), 'd MMM yyyy HH:mm'),
+    cell: ({ getValue }) => timeOf(getValue()),
     meta: { className: 'whitespace-nowrap' },
   }),
   column.accessor('lengthS', { header: 'Length', cell: ({ getValue }) => duration(getValue()), meta: { number: true } }),

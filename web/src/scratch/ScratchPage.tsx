@@ -1,5 +1,4 @@
 import { Link, useNavigate } from 'react-router';
-import { format } from 'date-fns';
 import { scratchAnswers } from '@red-ember/core';
 import { blankSpot, blankStudy } from '@red-ember/study';
 import { sentenceOf, useCreateStudyMutation } from '../data/api.ts';
@@ -12,10 +11,11 @@ import { Answers } from './Answers.tsx';
 import { NoteForm } from './NoteForm.tsx';
 import { noteInWords, readNote, type ReadNote, type TypedNote } from './typedNote.ts';
 import { useTypedNote } from './useTypedNote.ts';
+import { timeOf } from '../ui/dates.ts';
 
 /** A study that begins with a note: its spots with their limits, the other air, and the note itself as it was typed. */
 function studyOf(typed: TypedNote, { note }: ReadNote) {
-  const blank = blankStudy(`Note of ${format(new Date(), 'd MMM yyyy HH:mm')}`);
+  const blank = blankStudy(`Note of ${timeOf(new Date())}`);
   return {
     ...blank,
     question: `To be asked. On the note: ${noteInWords(typed)}.`.slice(0, 500),

@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
@@ -9,12 +8,13 @@ import { Sheet } from '../frame/Sheet.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { addressOfHit, KIND_NAMES } from './addressOfHit.ts';
+import { dayOf } from '../ui/dates.ts';
 
 /** Typing pauses for so long before it is looked for, ms. */
 const PAUSE_MS = 250;
 
 function Hit({ hit }: { hit: SearchHit }) {
-  const day = hit.at === '' ? '' : format(new Date(hit.at), 'd MMM yyyy');
+  const day = hit.at === '' ? '' : dayOf(hit.at);
   return (
     <li className="border-t border-rule py-2.5">
       <Link to={addressOfHit(hit)} className="font-semibold">

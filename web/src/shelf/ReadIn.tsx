@@ -1,10 +1,10 @@
 import { counted } from '@red-ember/core';
-import { format } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { StudyReadIn } from '@red-ember/contract';
 import { sentenceOf, useReadStudyInMutation } from '../data/api.ts';
 import { Notice, Waiting } from '../ui/Notice.tsx';
+import { dayOf } from '../ui/dates.ts';
 
 /** What became of one study file. */
 interface Came {
@@ -31,9 +31,7 @@ export function useReadIn() {
 
 /** What this bench makes of a study that another one judged. */
 function Compared({ study }: { study: StudyReadIn }) {
-  const there = study.written
-    ? `the bench that wrote the file on ${format(new Date(study.written), 'd MMMM yyyy')}`
-    : 'the bench that wrote the file';
+  const there = study.written ? `the bench that wrote the file on ${dayOf(study.written)}` : 'the bench that wrote the file';
   if (study.compared === 0) return <p>It holds nothing yet that could be compared with what {there} said.</p>;
   if (study.moved.length === 0)
     return (

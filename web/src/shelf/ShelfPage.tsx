@@ -2,7 +2,6 @@ import { counted } from '@red-ember/core';
 import { Archive, Copy, Download, Plus, RotateCcw, Trash2 } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { formatDistanceToNowStrict } from 'date-fns';
 import type { StudySummary } from '@red-ember/contract';
 import { addressOf } from '@red-ember/contract/operations';
 import { blankStudy, familyOf } from '@red-ember/study';
@@ -28,6 +27,7 @@ import { Notice, Waiting } from '../ui/Notice.tsx';
 import { ReadIn, useReadIn } from './ReadIn.tsx';
 import { sorted } from './studyFiles.ts';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
+import { sinceOf } from '../ui/dates.ts';
 
 function NewStudy() {
   const [title, setTitle] = useState('');
@@ -136,7 +136,7 @@ function StudyItem({ study }: { study: StudySummary }) {
         <p className="mt-1.5 flex flex-wrap items-center gap-x-4 text-[0.87rem] text-soft">
           <span>{study.subject}</span>
           <span>{study.runs === 0 ? 'no runs' : counted(study.runs, 'run')}</span>
-          <span>changed {formatDistanceToNowStrict(new Date(study.updatedAt), { addSuffix: true })}</span>
+          <span>changed {sinceOf(study.updatedAt)}</span>
           {inTrash ? (
             <button type="button" className="inline-flex items-center gap-1.5 underline" onClick={() => void restore(study.id)}>
               <RotateCcw size={13} aria-hidden /> Bring back

@@ -1,8 +1,8 @@
-import { format } from 'date-fns';
 import { useState } from 'react';
 import { useHistoryQuery } from '../data/api.ts';
 import { Note } from '../frame/Margin.tsx';
 import { Dialogue } from '../ui/Dialogue.tsx';
+import { timeOf } from '../ui/dates.ts';
 
 /** Changes to a study, newest first, with the results that each of them moved. */
 export function HistoryNote({ studyId }: { studyId: string }) {
@@ -23,7 +23,7 @@ export function HistoryNote({ studyId }: { studyId: string }) {
         <ol className="grid gap-4">
           {entries.map((entry) => (
             <li key={entry.id} className="border-t border-rule pt-3">
-              <p className="text-[0.93rem] text-soft">{format(new Date(entry.at), 'd MMM yyyy HH:mm')}</p>
+              <p className="text-[0.93rem] text-soft">{timeOf(entry.at)}</p>
               <p className="font-semibold">{entry.changed.length > 0 ? entry.changed.join(', ') : 'saved without a change'}</p>
               {entry.moved.length > 0 ? (
                 <table className="plain-table mt-2">

@@ -1,8 +1,5 @@
 import { useState } from 'react';
-import { format } from 'date-fns';
-
-/** The day that a moment falls on where this browser is, YYYY-MM-DD. */
-export const localDay = (moment: Date): string => format(moment, 'yyyy-MM-dd');
+import { localDay } from './dates.ts';
 
 /** The day on which the page was opened, where this browser is, YYYY-MM-DD. */
 export function useToday(): string {

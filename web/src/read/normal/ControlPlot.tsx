@@ -1,8 +1,8 @@
 import { CartesianGrid, ComposedChart, Line, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { format } from 'date-fns';
 import { fixed } from '@red-ember/core';
 import type { SpotControl } from '@red-ember/contract';
 import { valueTicks } from '../../ui/tracePath.ts';
+import { shortDayOf } from '../../ui/dates.ts';
 
 interface Drawn {
   n: number;
@@ -34,7 +34,7 @@ export function ControlPlot({ control }: { control: SpotControl }) {
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const room = Math.max(0.2, 0.08 * (high - low));
   const domain: [number, number] = [low - room, high + room];
-  const day = (n: number) => (runs[n - 1] ? format(new Date(runs[n - 1]!.at), 'd MMM') : '');
+  const day = (n: number) => (runs[n - 1] ? shortDayOf(runs[n - 1]!.at) : '');
   return (
     <figure
       aria-label={`${name}: ${data.length} repeats, centre ${fixed(chart.centre, 1)} K, limits ${fixed(chart.within, 1)} K either side`}

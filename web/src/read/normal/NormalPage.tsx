@@ -1,5 +1,4 @@
 import { createColumnHelper } from '@tanstack/react-table';
-import { format } from 'date-fns';
 import { Link, useSearchParams } from 'react-router';
 import { counted, fixed, listWords, type ControlledPoint } from '@red-ember/core';
 import type { ControlRun, SpotControl, VariantNormal } from '@red-ember/contract';
@@ -13,6 +12,7 @@ import { Section } from '../../ui/Section.tsx';
 import { ReadTabs } from '../ReadTabs.tsx';
 import { ControlPlot } from './ControlPlot.tsx';
 import { rowsOfNormals, type NormalRow } from './featureWords.ts';
+import { timeOf } from '../../ui/dates.ts';
 
 const normalColumn = createColumnHelper<NormalRow>();
 const normalColumns = [
@@ -31,7 +31,7 @@ const repeatColumns = [
     header: 'Run',
     cell: ({ row: { original: run } }) => <Link to={`/studies/${run.studyId}/read?run=${run.runId}`}>run {run.number}</Link>,
   }),
-  repeatColumn.accessor('at', { header: 'Started', cell: ({ getValue }) => format(new Date(getValue()), 'd MMM yyyy HH:mm') }),
+  repeatColumn.accessor('at', { header: 'Started', cell: ({ getValue }) => timeOf(getValue()) }),
   repeatColumn.accessor((run) => run.mountNumber ?? '', { id: 'mount', header: 'Mount', meta: { number: true } }),
   repeatColumn.accessor((run) => run.point?.value ?? null, {
     id: 'value',

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { format } from 'date-fns';
 import { duration } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
 import { useReadingsQuery, useTraceQuery } from '../../data/api.ts';
@@ -18,6 +17,7 @@ import { STATES } from '../words.ts';
 import { OwnValues } from './OwnValues.tsx';
 import { PutRight } from './PutRight.tsx';
 import { SignOff } from './SignOff.tsx';
+import { timeOf } from '../../ui/dates.ts';
 
 /** A run as it was recorded: its trace, its phases, what happened, and whether it counts. */
 export function RunRecord({ study, run }: { study: Study; run: Run }) {
@@ -51,7 +51,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
             ...(run.source === 'file' ? [`imported from ${run.sourceName}`] : []),
             run.mountNumber === null ? 'mount unknown' : `mount ${run.mountNumber}`,
           ].join(' · ')}{' '}
-          · {format(new Date(run.startedAt), 'd MMM yyyy HH:mm')}
+          · {timeOf(run.startedAt)}
           {run.figures ? '' : ` · ${duration(run.lengthS)}`}
           {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
         </>

@@ -1,7 +1,6 @@
 import { useMemo } from 'react';
 import { createColumnHelper } from '@tanstack/react-table';
 import { Upload } from 'lucide-react';
-import { format } from 'date-fns';
 import { Link } from 'react-router';
 import { duration } from '@red-ember/core';
 import { goesOn, wentWrong, type Run, type Study } from '@red-ember/contract';
@@ -15,6 +14,7 @@ import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { StartRun } from '../start/StartRun.tsx';
 import { DISPOSITIONS, STATES } from '../words.ts';
+import { timeOf } from '../../ui/dates.ts';
 
 const column = createColumnHelper<Run>();
 
@@ -41,7 +41,7 @@ const columnsOf = (study: Study) => [
       </>
     ),
   }),
-  column.accessor('startedAt', { header: 'Started', cell: ({ getValue }) => format(new Date(getValue()), 'd MMM yyyy HH:mm') }),
+  column.accessor('startedAt', { header: 'Started', cell: ({ getValue }) => timeOf(getValue()) }),
   column.accessor('lengthS', { header: 'Length', cell: ({ getValue }) => duration(getValue()), meta: { number: true } }),
   column.accessor((run) => STATES[run.state], {
     id: 'state',
