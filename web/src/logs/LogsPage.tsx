@@ -1,4 +1,3 @@
-import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
@@ -17,6 +16,9 @@ import { MakeBar, type Asked } from './MakeBar.tsx';
 import { PutDown } from './PutDown.tsx';
 import { distinct, rowsOf, sentOf, sumOf, type LogRow } from './rows.ts';
 import { useEdits } from './useEdits.ts';
+import type { Undoable } from '../ui/steps.ts';
+import { UndoButtons } from '../ui/UndoButtons.tsx';
+import { useKeys } from '../ui/useKeys.ts';
 import { Making, useMakeStudy } from './useMakeStudy.tsx';
 import { usePutDown } from './usePutDown.ts';
 import { useZone } from './zone.ts';
@@ -37,15 +39,12 @@ const headingOf = (logs: number) =>
   logs === 0 ? 'Put your logs down' : `${counted(logs, 'log')}, as ${logs === 1 ? 'it was' : 'they were'} understood`;
 
 /** What can be done with all logs that lie there. */
-function LogsActions({ undo, ids }: { undo: (() => void) | null; ids: readonly string[] }) {
+function LogsActions({ undo, redo, ids }: Pick<Undoable<unknown>, 'undo' | 'redo'> & { ids: readonly string[] }) {
   const [takeUp] = useTakeLogUpMutation();
+  useKeys({ undo: () => undo?.(), redo: () => redo?.() });
   return (
     <>
-      {undo ? (
-        <Button look="quiet" onClick={undo}>
-          <Undo2 size={15} aria-hidden /> Undo
-        </Button>
-      ) : null}
+      {(undo ?? redo) ? <UndoButtons undo={undo} redo={redo} /> : null}
       {ids.length > 0 ? (
         <Button look="quiet" onClick={() => ids.forEach((id) => void takeUp(id))}>
           Put all away
@@ -59,7 +58,7 @@ function LogsActions({ undo, ids }: { undo: (() => void) | null; ids: readonly s
 export function LogsPage() {
   const { data: logs, error, isLoading, refetch } = useLogsQuery();
   const putDown = usePutDown();
-  const { edits, edit, undo, forget } = useEdits();
+  const { edits, edit, undo, redo, forget } = useEdits();
   const [opened, setOpened] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [zone, setZone] = useZone();
@@ -92,7 +91,7 @@ export function LogsPage() {
       windowTitle="Logs"
       heading={headingOf(rows.length)}
       under={rows.length === 0 ? undefined : sumOf(rows)}
-      actions={<LogsActions undo={undo} ids={rows.map(({ log }) => log.id)} />}
+      actions={<LogsActions undo={undo} redo={redo} ids={rows.map(({ log }) => log.id)} />}
       margin={<LogsMargin />}
     >
       {isLoading ? <Waiting what="Looking for logs" /> : null}

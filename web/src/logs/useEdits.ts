@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { useEffect } from 'react';
+import { useUndoable } from '../ui/steps.ts';
 import type { LogEdit, LogEdits } from './rows.ts';
 
 /** What was put right of logs that lie on the server is kept in this browser: a page that is opened again loses nothing. */
@@ -22,29 +23,17 @@ function keep(edits: LogEdits): void {
 }
 
 export function useEdits() {
-  const [edits, setEdits] = useState<LogEdits>(kept);
-  const [before, setBefore] = useState<LogEdits[]>([]);
-  const put = (next: LogEdits) => {
-    setEdits(next);
-    keep(next);
-  };
+  const { value: edits, put, undo, redo, begin } = useUndoable(kept);
+  useEffect(() => keep(edits), [edits]);
   return {
     edits,
+    undo,
+    redo,
     edit(ids: readonly string[], part: LogEdit) {
-      setBefore([...before.slice(-49), edits]);
       put({ ...edits, ...Object.fromEntries(ids.map((id) => [id, { ...edits[id], ...part }])) });
     },
-    /** Null where there is nothing to take back. */
-    undo:
-      before.length === 0
-        ? null
-        : () => {
-            put(before.at(-1)!);
-            setBefore(before.slice(0, -1));
-          },
     forget(ids: readonly string[]) {
-      put(Object.fromEntries(Object.entries(edits).filter(([id]) => !ids.includes(id))));
-      setBefore([]);
+      begin(Object.fromEntries(Object.entries(edits).filter(([id]) => !ids.includes(id))));
     },
   };
 }

@@ -5,8 +5,9 @@ import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { NotHere } from '../frame/NotHere.tsx';
 import { Button } from '../ui/Button.tsx';
 import { saveFile } from '../ui/saveFile.ts';
-import { discarded, undone } from './draftSlice.ts';
+import { discarded, undone, written } from './draftSlice.ts';
 import { draftOf } from './drafts.ts';
+import { canUndo } from '../ui/steps.ts';
 
 /** A station that failed: with what was typed the way out is to undo it, or to keep it aside and open the study as it was saved. */
 export function StudyFailed() {
@@ -18,7 +19,7 @@ export function StudyFailed() {
   if (isRouteErrorResponse(error) || !draft) return <NotHere />;
   // Rendering starts anew with the page: the address stays.
   const again = () => location.reload();
-  const changed = study && JSON.stringify(draft.body) !== JSON.stringify(bodyOf(study));
+  const changed = study && JSON.stringify(written(draft)) !== JSON.stringify(bodyOf(study));
   return (
     <main id="sheet" className="p-10">
       <h1>This page failed over something that was typed.</h1>
@@ -27,7 +28,7 @@ export function StudyFailed() {
         Undo the last of it, or put all of it aside as a file and open the study as it was saved.
       </p>
       <p className="mt-5 flex flex-wrap items-center gap-3">
-        {draft.past.length > 0 ? (
+        {canUndo(draft.steps) ? (
           <Button
             look="strong"
             onClick={() => {
@@ -40,8 +41,8 @@ export function StudyFailed() {
         ) : null}
         <Button
           onClick={() => {
-            saveFile(JSON.stringify(draft.body, null, 2), {
-              name: `${draft.body.title} not saved`,
+            saveFile(JSON.stringify(written(draft), null, 2), {
+              name: `${written(draft).title} not saved`,
               ending: 'json',
               type: 'application/json',
             });

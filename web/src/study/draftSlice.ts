@@ -1,42 +1,46 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { type Study, type StudyBody } from '@red-ember/contract';
 import { bodyOf, merge, type MergeConflict } from '@red-ember/study';
+import { alone, firstStep, put, replaced, stepBack, stepOn, type Steps } from '../ui/steps.ts';
 
 /** What a tester has typed and not saved yet, per study, with what it would undo to. */
 export interface Draft {
-  body: StudyBody;
+  steps: Steps<StudyBody>;
   /** Version of the study that the draft started from, and what it said. */
   version: number;
   base?: StudyBody;
-  past: StudyBody[];
-  future: StudyBody[];
 }
+
+/** A draft as the browser keeps it: undo steps are not worth the room, what was typed is. */
+type KeptDraft = Omit<Draft, 'steps'> & { body: StudyBody };
+
+/** What is written in a draft now. */
+export const written = (draft: Draft): StudyBody => draft.steps.history.present;
 
 export type Drafts = Record<string, Draft>;
 
-const MOST_UNDO = 100;
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 /** Changes with the shape of a study: a draft of another shape could not be saved any more. */
 const KEY = 'red-ember.drafts-3';
 
 export function loadDrafts(storage: Pick<Storage, 'getItem'>): Drafts {
   try {
-    return JSON.parse(storage.getItem(KEY) ?? '{}') as Drafts;
+    const kept = JSON.parse(storage.getItem(KEY) ?? '{}') as Record<string, KeptDraft>;
+    return Object.fromEntries(Object.entries(kept).map(([id, { body, ...draft }]) => [id, { ...draft, steps: firstStep(body) }]));
   } catch {
     return {};
   }
 }
 
 export function storeDrafts(storage: Pick<Storage, 'setItem'>, drafts: Drafts): void {
-  // Undo steps are not worth the room; what was typed is.
   storage.setItem(
     KEY,
     JSON.stringify(
       Object.fromEntries(
         Object.entries(drafts)
           // One that was discarded or undone altogether is kept for as long as the page is open.
-          .filter(([, draft]) => !draft.base || !same(draft.body, draft.base))
-          .map(([id, draft]) => [id, { ...draft, past: [], future: [] }]),
+          .filter(([, draft]) => !draft.base || !same(written(draft), draft.base))
+          .map(([id, { steps, ...draft }]): [string, KeptDraft] => [id, { ...draft, body: steps.history.present }]),
       ),
     ),
   );
@@ -46,30 +50,25 @@ export const draftSlice = createSlice({
   name: 'drafts',
   initialState: (): Drafts => loadDrafts(localStorage),
   reducers: {
-    edited: (state, action: PayloadAction<{ study: Study; body: StudyBody }>) => {
-      const { study, body } = action.payload;
-      const draft = state[study.id];
-      const base = bodyOf(study);
-      if (!draft) state[study.id] = { body, version: study.version, base, past: [base], future: [] };
-      else {
-        draft.past = [...draft.past, draft.body].slice(-MOST_UNDO);
-        draft.body = body;
-        draft.future = [];
-      }
+    edited: {
+      prepare: (payload: { study: Study; body: StudyBody }) => ({ payload, meta: { atMs: Date.now() } }),
+      reducer: (state, { payload: { study, body }, meta }: PayloadAction<{ study: Study; body: StudyBody }, string, { atMs: number }>) => {
+        const draft = (state[study.id] ??= { steps: firstStep(bodyOf(study)), version: study.version, base: bodyOf(study) });
+        draft.steps = put(draft.steps, body, meta.atMs);
+      },
+    },
+    /** All that was typed is given up, which can be undone. */
+    putBack: (state, action: PayloadAction<Study>) => {
+      const draft = state[action.payload.id];
+      if (draft) draft.steps = alone(draft.steps, bodyOf(action.payload));
     },
     undone: (state, action: PayloadAction<string>) => {
       const draft = state[action.payload];
-      const last = draft?.past.pop();
-      if (!draft || !last) return;
-      draft.future.push(draft.body);
-      draft.body = last;
+      if (draft) draft.steps = stepBack(draft.steps);
     },
     redone: (state, action: PayloadAction<string>) => {
       const draft = state[action.payload];
-      const next = draft?.future.pop();
-      if (!draft || !next) return;
-      draft.past.push(draft.body);
-      draft.body = next;
+      if (draft) draft.steps = stepOn(draft.steps);
     },
     discarded: (state, action: PayloadAction<string>) => {
       delete state[action.payload];
@@ -79,10 +78,10 @@ export const draftSlice = createSlice({
       const { sent, study } = action.payload;
       const draft = state[study.id];
       if (!draft) return;
-      if (same(draft.body, sent)) delete state[study.id];
+      if (same(written(draft), sent)) delete state[study.id];
       else {
         const base = bodyOf(study);
-        state[study.id] = { ...draft, body: merge(sent, draft.body, base).value, version: study.version, base };
+        state[study.id] = { steps: replaced(draft.steps, merge(sent, written(draft), base).value), version: study.version, base };
       }
     },
     /** Lays what was typed over the version that is on the server now, field by field. */
@@ -92,9 +91,7 @@ export const draftSlice = createSlice({
       if (!draft) return;
       const theirs = bodyOf(study);
       state[study.id] = {
-        ...draft,
-        body: merge(draft.base ?? theirs, draft.body, theirs).value,
-        past: [...draft.past, draft.body].slice(-MOST_UNDO),
+        steps: alone(draft.steps, merge(draft.base ?? theirs, written(draft), theirs).value),
         version: study.version,
         base: theirs,
       };
@@ -105,13 +102,13 @@ export const draftSlice = createSlice({
       const draft = state[study.id];
       if (!draft) return;
       const body = bodyOf(study);
-      state[study.id] = { body, base: body, version: study.version, past: [...draft.past, draft.body].slice(-MOST_UNDO), future: [] };
+      state[study.id] = { steps: alone(draft.steps, body), base: body, version: study.version };
     },
   },
 });
 
-export const { edited, undone, redone, discarded, rebased, saved, takenOver } = draftSlice.actions;
+export const { edited, putBack, undone, redone, discarded, rebased, saved, takenOver } = draftSlice.actions;
 
 /** What another window saved of what is changed here too: mine stands, theirs is named. */
 export const conflictsOf = (draft: Draft, theirs: Study): MergeConflict[] =>
-  merge(draft.base ?? bodyOf(theirs), draft.body, bodyOf(theirs)).conflicts;
+  merge(draft.base ?? bodyOf(theirs), written(draft), bodyOf(theirs)).conflicts;

@@ -9,7 +9,7 @@ import { api } from '../data/api.ts';
 import { store } from '../data/store.ts';
 import * as made from '@red-ember/testing';
 import { FakeServer } from '../tests/renderAt.tsx';
-import { discarded, edited } from './draftSlice.ts';
+import { discarded, edited, written } from './draftSlice.ts';
 import { draftOf } from './drafts.ts';
 import { StudyFailed } from './StudyFailed.tsx';
 
@@ -42,10 +42,10 @@ describe('a station that fails over what was typed', () => {
 
   it('offers to undo the last of it, and keeps the rest', async () => {
     store.dispatch(edited({ study: made.study(), body: { ...bodyOf(made.study()), title: 'one' } }));
-    store.dispatch(edited({ study: made.study(), body: { ...bodyOf(made.study()), title: 'two' } }));
+    store.dispatch(edited({ study: made.study(), body: { ...bodyOf(made.study()), title: 'one', question: 'two' } }));
     failing();
     await user.click(await screen.findByRole('button', { name: 'Undo the last change' }));
-    expect(draftOf(store.getState(), 's1')!.body.title).toBe('one');
+    expect(written(draftOf(store.getState(), 's1')!)).toMatchObject({ title: 'one', question: bodyOf(made.study()).question });
   });
 
   it('offers to put it aside as a file, and opens the study as it was saved', async () => {

@@ -5,6 +5,7 @@ import { Button } from '../ui/Button.tsx';
 import { ProblemsContext } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
+import { UndoButtons } from '../ui/UndoButtons.tsx';
 import { HeatPicture, type Tool } from './HeatPicture.tsx';
 import { HotSpots } from './HotSpots.tsx';
 import { OnTheMap } from './OnTheMap.tsx';
@@ -70,9 +71,7 @@ export function SurveyEditor({
           <span role="status" className={draft.state === 'saved' ? 'text-soft' : 'text-ochre-text'}>
             {checked.ok ? STATES[draft.state] : 'Not saved: needs attention'}
           </span>
-          <Button look="quiet" disabled={!draft.undo} onClick={() => draft.undo?.()}>
-            Undo
-          </Button>
+          <UndoButtons undo={draft.undo} redo={draft.redo} />
         </span>
       </div>
       {draft.sentence ? (

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Survey, SurveyBody } from '@red-ember/contract';
+import { useUndoable } from '../ui/steps.ts';
 import { sentenceOf, statusOf, useSaveSurveyMutation } from '../data/api.ts';
 
 const PAUSE_MS = 700;
@@ -14,6 +15,7 @@ export interface SurveyDraft {
   said: SurveyBody;
   change(part: Partial<SurveyBody>): void;
   undo: (() => void) | null;
+  redo: (() => void) | null;
   state: 'saved' | 'waiting' | 'saving' | 'refused';
   /** Why it could not be saved; what was typed stays. */
   sentence: string | null;
@@ -23,8 +25,7 @@ export interface SurveyDraft {
 
 /** Keeps what is said about a picture by itself, a moment after the last change; undo goes back to where the page was opened. */
 export function useSurveyDraft(survey: Survey): SurveyDraft {
-  const [said, setSaid] = useState(() => saidOf(survey));
-  const [past, setPast] = useState<SurveyBody[]>([]);
+  const { value: said, put, undo, redo } = useUndoable(() => saidOf(survey));
   const [dirty, setDirty] = useState(false);
   const [save, saving] = useSaveSurveyMutation();
   const version = useRef(survey.version);
@@ -39,23 +40,20 @@ export function useSurveyDraft(survey: Survey): SurveyDraft {
     }, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [dirty, said, save, survey.id]);
-  const put = (next: SurveyBody) => {
-    setSaid(next);
-    setDirty(true);
-  };
+  const dirtied = (step: (() => void) | null) =>
+    step &&
+    (() => {
+      step();
+      setDirty(true);
+    });
   return {
     said,
     change: (part) => {
-      setPast([...past.slice(-99), said]);
       put({ ...said, ...part });
+      setDirty(true);
     },
-    undo:
-      past.length === 0
-        ? null
-        : () => {
-            put(past.at(-1)!);
-            setPast(past.slice(0, -1));
-          },
+    undo: dirtied(undo),
+    redo: dirtied(redo),
     state: saving.error && dirty ? 'refused' : saving.isLoading ? 'saving' : dirty ? 'waiting' : 'saved',
     sentence: saving.error && dirty ? sentenceOf(saving.error) : null,
     conflict: statusOf(saving.error) === 412,
