@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { createColumnHelper } from '@tanstack/react-table';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { fixed } from '@red-ember/core';
 import type { Backup, BackupKind } from '@red-ember/contract';
 import { sentenceOf, useBackupsQuery, useMakeBackupMutation, useRestoreBackupMutation } from '../data/api.ts';
@@ -24,7 +24,7 @@ interface Acts {
   bringBack: (backup: Backup) => void;
 }
 
-const column = createColumnHelper<Backup>();
+const column = columnsFor<Backup>();
 const COLUMNS = [
   column.accessor('at', { header: 'Written', cell: ({ getValue }) => when(getValue()) }),
   column.accessor((backup) => KINDS[backup.kind], { id: 'kind', header: 'What it is' }),

@@ -1,4 +1,4 @@
-import { createColumnHelper, type Table } from '@tanstack/react-table';
+import { columnsFor, type TableOf } from '../ui/tableColumns.ts';
 import { THERMOCOUPLE_TYPES, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import {
   holdsReadings,
@@ -52,7 +52,7 @@ interface Acts {
   choose(column: number, chosen: string): void;
   chooseUnit(column: number, chosen: string): void;
 }
-const column = createColumnHelper<ColumnRow>();
+const column = columnsFor<ColumnRow>();
 const TABLE_CHOICES: Choice[] = [
   { value: 'factor', label: 'what was changed' },
   { value: 'repeat', label: 'which repeat' },
@@ -89,7 +89,7 @@ function Select({
 }
 
 /** The newest of what the page can do, for cells that stay the same from render to render. */
-const actsOf = (table: Table<ColumnRow>) => table.options.meta!.acts as Acts;
+const actsOf = (table: TableOf<ColumnRow>) => table.options.meta!.acts as Acts;
 
 const COLUMNS = [
   column.accessor('name', { header: 'Column', meta: { className: 'font-semibold' } }),

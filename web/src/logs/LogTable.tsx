@@ -1,4 +1,4 @@
-import { createColumnHelper, type Table } from '@tanstack/react-table';
+import { columnsFor, type TableOf } from '../ui/tableColumns.ts';
 import { counted, duration, fixed } from '@red-ember/core';
 import { DataTable } from '../ui/DataTable.tsx';
 import type { LogEdit, LogRow } from './rows.ts';
@@ -12,8 +12,8 @@ interface Acts {
   opened: string | null;
   variants: readonly string[];
 }
-const actsOf = (table: Table<LogRow>) => table.options.meta!.acts as Acts;
-const column = createColumnHelper<LogRow>();
+const actsOf = (table: TableOf<LogRow>) => table.options.meta!.acts as Acts;
+const column = columnsFor<LogRow>();
 const MOST_DOUBTS = 2;
 
 /** What a log went through, in a line. */

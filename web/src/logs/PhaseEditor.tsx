@@ -1,5 +1,6 @@
 import { Scissors, X } from 'lucide-react';
-import type { PointerEvent } from 'react';
+import { useDrag } from '@use-gesture/react';
+import { useRef } from 'react';
 import { clock, toCelsius, type TemperatureUnit } from '@red-ember/core';
 import { holdsReadings, isTemperature, type ColumnMapBody, type LogPhaseBody, type LogTrace } from '@red-ember/contract';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
@@ -18,12 +19,17 @@ const PLOT = { left: 44, right: 116, top: 6, bottom: 26 };
 
 /** Where a phase begins, to be dragged along the trace or moved by the arrow keys. */
 function Handle({ phase, lengthS, onMove }: { phase: LogPhaseBody; lengthS: number; onMove: (startS: number) => void }) {
-  const drag = (event: PointerEvent<HTMLDivElement>) => {
-    const lane = event.currentTarget.parentElement!.getBoundingClientRect();
-    onMove(((event.clientX - lane.left) / lane.width) * lengthS);
-  };
+  const handle = useRef<HTMLDivElement>(null);
+  const dragged = useDrag(
+    ({ xy: [x], tap }) => {
+      const lane = handle.current!.parentElement!.getBoundingClientRect();
+      if (!tap) onMove(((x - lane.left) / lane.width) * lengthS);
+    },
+    { filterTaps: true, pointer: { keys: false } },
+  );
   return (
     <div
+      ref={handle}
       role="slider"
       tabIndex={0}
       aria-label={`${phase.name} begins`}
@@ -33,8 +39,7 @@ function Handle({ phase, lengthS, onMove }: { phase: LogPhaseBody; lengthS: numb
       aria-valuetext={clock(phase.startS)}
       className="pointer-events-auto absolute inset-y-0 w-4 -translate-x-2 cursor-ew-resize touch-none"
       style={{ left: `${(100 * phase.startS) / lengthS}%` }}
-      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-      onPointerMove={(event) => (event.currentTarget.hasPointerCapture(event.pointerId) ? drag(event) : undefined)}
+      {...dragged()}
       onKeyDown={(event) => {
         const step = { ArrowLeft: -STEP_S, ArrowRight: STEP_S, PageDown: -60, PageUp: 60 }[event.key];
         if (step === undefined) return;

@@ -1,19 +1,17 @@
-import type { KeyboardEvent, PointerEvent, ReactNode } from 'react';
+import type { DOMAttributes, KeyboardEvent, ReactNode } from 'react';
 import type { Coverage, Face, Rect } from '@red-ember/core';
 import type { BoardMapBody, SpotBody } from '@red-ember/contract';
 import type { Picked } from './edits.ts';
 
 /** What makes a thing on the map one that is picked, dragged and moved by keys. */
-export interface Grip {
+export interface Grip extends DOMAttributes<SVGElement> {
   role: string;
   tabIndex: number;
   'aria-label': string;
   'aria-pressed': boolean;
   className: string;
   onFocus: () => void;
-  onPointerDown: (event: PointerEvent) => void;
-  onPointerMove: (event: PointerEvent) => void;
-  onPointerUp: () => void;
+  onPointerDownCapture: () => void;
   onKeyDown: (event: KeyboardEvent) => void;
 }
 

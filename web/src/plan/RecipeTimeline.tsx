@@ -1,17 +1,9 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useDrag } from '@use-gesture/react';
+import { useRef, type KeyboardEvent } from 'react';
 import { duration } from '@red-ember/core';
 import type { RecipePhaseBody } from '@red-ember/contract';
 
 type Edge = 'durationS' | 'capS';
-
-interface Drag {
-  index: number;
-  edge: Edge;
-  startX: number;
-  fromS: number;
-  /** Held while dragging: the line must not grow under the pointer. */
-  secondsPerPx: number;
-}
 
 const MINUTE = 60;
 const SHORTEST_S = 60;
@@ -39,9 +31,23 @@ export function RecipeTimeline({
   onChange: (index: number, part: Partial<RecipePhaseBody>) => void;
 }) {
   const line = useRef<HTMLOListElement>(null);
-  const [drag, setDrag] = useState<Drag | null>(null);
   const known = recipe.map((phase, index) => ({ phase, index })).filter(({ phase }) => phase.durationS > 0 && mostOf(phase) > 0);
   const total = known.reduce((sum, { phase }) => sum + timesOf(phase) * mostOf(phase), 0);
+  const dragged = useDrag(
+    ({ args: [index, edge], first, movement: [x], event, memo }) => {
+      const phase = recipe[index as number]!;
+      if (first) (event.currentTarget as HTMLElement | null)?.focus();
+      // Held while dragging: the line must not grow under the pointer.
+      const start = (memo as { fromS: number; secondsPerPx: number } | undefined) ?? {
+        fromS: phase[edge as Edge],
+        secondsPerPx: total / line.current!.getBoundingClientRect().width / timesOf(phase),
+      };
+      const part = withEdge(phase, edge as Edge, start.fromS + x * start.secondsPerPx);
+      if (part[edge as Edge] !== phase[edge as Edge]) onChange(index as number, part);
+      return start;
+    },
+    { pointer: { keys: false } },
+  );
   if (!(total > 0)) return null;
 
   const handle = (phase: RecipePhaseBody, index: number, edge: Edge) => {
@@ -58,20 +64,7 @@ export function RecipeTimeline({
         aria-valuetext={duration(seconds)}
         className="absolute bottom-0 top-0 z-10 -mr-1.5 w-3 cursor-ew-resize touch-none before:absolute before:inset-y-0 before:left-[5px] before:w-[2px] before:bg-ink/30 hover:before:bg-ember focus-visible:before:bg-ember"
         style={{ right: `${edge === 'durationS' ? 100 - (100 * phase.durationS) / mostOf(phase) : 0}%` }}
-        onPointerDown={(event: PointerEvent) => {
-          event.preventDefault();
-          event.currentTarget.setPointerCapture(event.pointerId);
-          (event.currentTarget as HTMLElement).focus();
-          const wide = line.current!.getBoundingClientRect().width;
-          setDrag({ index, edge, startX: event.clientX, fromS: seconds, secondsPerPx: total / wide / timesOf(phase) });
-        }}
-        onPointerMove={(event: PointerEvent) => {
-          if (drag?.index !== index || drag.edge !== edge) return;
-          const part = withEdge(phase, edge, drag.fromS + (event.clientX - drag.startX) * drag.secondsPerPx);
-          if (part[edge] !== phase[edge]) onChange(index, part);
-        }}
-        onPointerUp={() => setDrag(null)}
-        onPointerCancel={() => setDrag(null)}
+        {...dragged(index, edge)}
         onKeyDown={(event: KeyboardEvent) => {
           const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
           if (!by) return;

@@ -1,4 +1,4 @@
-import { createColumnHelper } from '@tanstack/react-table';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { Link } from 'react-router';
 import { fixed } from '@red-ember/core';
 import type { PracticeAttempt, PracticeExercise } from '@red-ember/contract';
@@ -14,7 +14,7 @@ interface Acts {
   known: ReadonlySet<string>;
 }
 
-const column = createColumnHelper<PracticeAttempt>();
+const column = columnsFor<PracticeAttempt>();
 
 function trapWords({ marks }: PracticeAttempt): string {
   if (!marks) return '';

@@ -1,4 +1,4 @@
-import { createColumnHelper } from '@tanstack/react-table';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
 import { goesOn, wentWrong, type RunOfBench } from '@red-ember/contract';
@@ -12,7 +12,7 @@ import { DataTable } from '../ui/DataTable.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { timeOf } from '../ui/dates.ts';
 
-const column = createColumnHelper<RunOfBench>();
+const column = columnsFor<RunOfBench>();
 
 const columns = [
   column.accessor((run) => `${run.studyTitle} ${familyOf(run.family).name}`, {

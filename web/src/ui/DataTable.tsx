@@ -1,39 +1,133 @@
-import { useState } from 'react';
-import {
-  flexRender,
-  getCoreRowModel,
-  getFilteredRowModel,
-  getSortedRowModel,
-  useReactTable,
-  type ColumnDef,
-  type RowData,
-  type SortingState,
-} from '@tanstack/react-table';
-import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { FlexRender, useTable, type Row, type RowData, type SortingState } from '@tanstack/react-table';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { ArrowDown, ArrowUp, Copy } from 'lucide-react';
 import { Button } from './Button.tsx';
+import { cellsAsText } from './copyCells.ts';
+import { useRememberedSorting } from './rememberedSorting.ts';
+import { features, type ColumnOf, type TableOf } from './tableColumns.ts';
 
-declare module '@tanstack/react-table' {
-  interface ColumnMeta<TData extends RowData, TValue> {
-    /** Figures stand at the right. */
-    number?: boolean;
-    className?: string;
-    /** Never there: it keeps the two parameters that the library's own declaration has. */
-    readonly of?: [TData, TValue];
-  }
-  interface TableMeta<TData extends RowData> {
-    /** What cells can do; read when they do it, so that columns need not be made anew. */
-    acts?: unknown;
-    readonly of?: TData;
-  }
-}
-
-/** Rows that are shown until more are asked for: a page of thousands is slow to draw and nobody reads it. */
-const SHOWN = 200;
-/** Rows from which on it is worth having a field to look for one. */
+/** Rows from which on only those are drawn that are in sight: thousands are slow to draw and nobody reads them. */
+const VIRTUAL_FROM = 200;
+/** Height of a row before it was seen, pixels. */
+const ROW_PX = 38;
+/** Rows from which on it is worth having a field to look for one, and to take them away. */
 const WORTH_LOOKING = 9;
 
-/** A table that can be sorted by its headings and, when it grows long, looked through by a word. */
-export function DataTable<T>({
+function Heading<T extends RowData>({ table }: { table: TableOf<T> }) {
+  return (
+    <thead>
+      {table.getHeaderGroups().map((group) => (
+        <tr key={group.id}>
+          {group.headers.map((header) => {
+            const way = header.column.getIsSorted();
+            const words = <FlexRender header={header} />;
+            return (
+              <th
+                key={header.id}
+                className={header.column.columnDef.meta?.number ? 'num' : ''}
+                aria-sort={way === 'asc' ? 'ascending' : way === 'desc' ? 'descending' : 'none'}
+              >
+                {header.column.getCanSort() ? (
+                  <button
+                    type="button"
+                    className="inline-flex items-center gap-1 text-left hover:text-ink"
+                    onClick={header.column.getToggleSortingHandler()}
+                  >
+                    {words}
+                    {way === 'asc' ? <ArrowUp size={12} aria-hidden /> : way === 'desc' ? <ArrowDown size={12} aria-hidden /> : null}
+                  </button>
+                ) : (
+                  words
+                )}
+              </th>
+            );
+          })}
+        </tr>
+      ))}
+    </thead>
+  );
+}
+
+const Cells = <T extends RowData>({ row }: { row: Row<typeof features, T> }) =>
+  row.getAllCells().map((cell) => {
+    const { meta } = cell.column.columnDef;
+    return (
+      <td key={cell.id} className={`${meta?.number ? 'num' : ''} ${meta?.className ?? ''}`.trim()}>
+        <FlexRender cell={cell} />
+      </td>
+    );
+  });
+
+/** Rows of which only those in sight are drawn; what is above and below keeps its height. */
+function RowsInSight<T extends RowData>({ rows, box }: { rows: Row<typeof features, T>[]; box: RefObject<HTMLTableElement | null> }) {
+  const [top, setTop] = useState(0);
+  useLayoutEffect(() => {
+    const place = box.current?.getBoundingClientRect();
+    if (place) setTop(place.top + window.scrollY);
+  }, [box]);
+  const virtual = useWindowVirtualizer({
+    count: rows.length,
+    estimateSize: () => ROW_PX,
+    overscan: 20,
+    scrollMargin: top,
+    // Where nothing is laid out, rows have no height and all of them would be in sight.
+    measureElement: (row) => row.getBoundingClientRect().height || ROW_PX,
+  });
+  const seen = virtual.getVirtualItems();
+  const above = seen.length === 0 ? 0 : seen[0]!.start - top;
+  const below = seen.length === 0 ? 0 : virtual.getTotalSize() - (seen.at(-1)!.end - top);
+  const gap = (height: number): ReactNode =>
+    height > 0 ? (
+      <tr aria-hidden style={{ height }}>
+        <td />
+      </tr>
+    ) : null;
+  return (
+    <tbody>
+      {gap(above)}
+      {seen.map(({ index }) => (
+        <tr key={rows[index]!.id} ref={virtual.measureElement} data-index={index} aria-rowindex={index + 2}>
+          <Cells row={rows[index]!} />
+        </tr>
+      ))}
+      {gap(below)}
+    </tbody>
+  );
+}
+
+/** Everything that is found, as cells for a spreadsheet; columns that only act are left out. */
+async function copy<T extends RowData>(table: TableOf<T>): Promise<void> {
+  const columns = table.getAllLeafColumns().filter(({ accessorFn }) => accessorFn !== undefined);
+  const names = columns.map(({ columnDef, id }) => (typeof columnDef.header === 'string' ? columnDef.header : id));
+  const cells = table.getRowModel().rows.map((row) => columns.map(({ id }) => row.getValue(id)));
+  await navigator.clipboard.writeText(cellsAsText([names, ...cells]));
+}
+
+function CopyButton<T extends RowData>({ table }: { table: TableOf<T> }) {
+  const [said, setSaid] = useState('');
+  return (
+    <span className="ml-auto flex items-center gap-2">
+      <span role="status" className="text-soft">
+        {said}
+      </span>
+      <Button
+        look="quiet"
+        onClick={() =>
+          void copy(table).then(
+            () => setSaid('Copied, for a spreadsheet.'),
+            () => setSaid('This browser lets no page copy here: select the cells and copy them by hand.'),
+          )
+        }
+      >
+        <Copy size={15} aria-hidden /> Copy
+      </Button>
+    </span>
+  );
+}
+
+/** A table that is sorted by its headings, which is remembered, copied as cells and, when it grows long, looked through by a word. */
+export function DataTable<T extends RowData>({
   label,
   rows,
   columns,
@@ -41,36 +135,32 @@ export function DataTable<T>({
   acts,
 }: {
   label: string;
-  rows: T[];
-  // Columns of one table hold values of different kinds.
-  // eslint-disable-next-line typescript/no-explicit-any
-  columns: ColumnDef<T, any>[];
+  rows: readonly T[];
+  columns: readonly ColumnOf<T>[];
   /** How it is sorted until a heading is pressed. */
   sorted?: SortingState;
   /** What cells can do, as `table.options.meta.acts`. */
   acts?: unknown;
 }) {
-  const [sorting, setSorting] = useState<SortingState>(sorted);
+  const idOf = (column: ColumnOf<T>) => column.id ?? ('accessorKey' in column ? String(column.accessorKey) : '');
+  const [sorting, setSorting] = useRememberedSorting(label, columns.map(idOf), sorted);
   const [word, setWord] = useState('');
-  const table = useReactTable({
+  const table = useTable({
+    features,
     data: rows,
     meta: { acts },
     columns,
     state: { sorting, globalFilter: word },
     onSortingChange: setSorting,
     onGlobalFilterChange: setWord,
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-    getFilteredRowModel: getFilteredRowModel(),
     globalFilterFn: 'includesString',
   });
-  const [most, setMost] = useState(SHOWN);
+  const box = useRef<HTMLTableElement>(null);
   const found = table.getRowModel().rows;
-  const shown = found.slice(0, most);
   return (
     <>
       {rows.length >= WORTH_LOOKING ? (
-        <div className="mb-2 flex items-center gap-3 text-[0.93rem]">
+        <div className="no-print mb-2 flex flex-wrap items-center gap-3 text-[0.93rem]">
           <input
             type="search"
             className="field-box !w-64"
@@ -84,62 +174,23 @@ export function DataTable<T>({
               {found.length} of {rows.length}
             </span>
           ) : null}
+          <CopyButton table={table} />
         </div>
       ) : null}
-      <table className="plain-table" aria-label={label}>
-        <thead>
-          {table.getHeaderGroups().map((group) => (
-            <tr key={group.id}>
-              {group.headers.map((header) => {
-                const way = header.column.getIsSorted();
-                const words = flexRender(header.column.columnDef.header, header.getContext());
-                return (
-                  <th
-                    key={header.id}
-                    className={header.column.columnDef.meta?.number ? 'num' : ''}
-                    aria-sort={way === 'asc' ? 'ascending' : way === 'desc' ? 'descending' : 'none'}
-                  >
-                    {header.column.getCanSort() ? (
-                      <button
-                        type="button"
-                        className="inline-flex items-center gap-1 text-left hover:text-ink"
-                        onClick={header.column.getToggleSortingHandler()}
-                      >
-                        {words}
-                        {way === 'asc' ? <ArrowUp size={12} aria-hidden /> : way === 'desc' ? <ArrowDown size={12} aria-hidden /> : null}
-                      </button>
-                    ) : (
-                      words
-                    )}
-                  </th>
-                );
-              })}
-            </tr>
-          ))}
-        </thead>
-        <tbody>
-          {shown.map((row) => (
-            <tr key={row.id}>
-              {row.getVisibleCells().map((cell) => {
-                const { meta } = cell.column.columnDef;
-                return (
-                  <td key={cell.id} className={`${meta?.number ? 'num' : ''} ${meta?.className ?? ''}`.trim()}>
-                    {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
+      <table ref={box} className="plain-table" aria-label={label} aria-rowcount={found.length + 1}>
+        <Heading table={table} />
+        {found.length >= VIRTUAL_FROM ? (
+          <RowsInSight rows={found} box={box} />
+        ) : (
+          <tbody>
+            {found.map((row) => (
+              <tr key={row.id}>
+                <Cells row={row} />
+              </tr>
+            ))}
+          </tbody>
+        )}
       </table>
-      {found.length > most ? (
-        <p className="mt-3 flex items-center gap-3 text-[0.93rem] text-soft">
-          {most} of {found.length} are shown.
-          <Button look="quiet" onClick={() => setMost(most + SHOWN)}>
-            Show more
-          </Button>
-        </p>
-      ) : null}
     </>
   );
 }

@@ -1,4 +1,5 @@
-import { createContext, memo, useContext, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { createContext, memo, useContext, useMemo, useRef, useState } from 'react';
+import { useDrag } from '@use-gesture/react';
 import {
   CartesianGrid,
   LineChart,
@@ -253,16 +254,19 @@ export function TraceChart({
   const drawn = useMemo(() => ({ traces, ahead, nowS }), [traces, ahead, nowS]);
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
-  const shareAt = (event: PointerEvent) => {
+  const shareAt = (clientX: number) => {
     const rect = box.current!.getBoundingClientRect();
-    return Math.min(1, Math.max(0, (event.clientX - rect.left - LEFT) / (rect.width - LEFT - RIGHT)));
+    return Math.min(1, Math.max(0, (clientX - rect.left - LEFT) / (rect.width - LEFT - RIGHT)));
   };
   const timeAt = (share: number) => fromS + share * (endS - fromS);
-  const finish = () => {
-    if (drag && Math.abs(drag.to - drag.from) > 0.02)
-      onZoom?.({ fromS: timeAt(Math.min(drag.from, drag.to)), toS: timeAt(Math.max(drag.from, drag.to)) });
-    setDrag(null);
-  };
+  const dragged = useDrag(
+    ({ initial: [x0], xy: [x1], last, canceled }) => {
+      const [from, to] = [shareAt(x0), shareAt(x1)];
+      if (last && !canceled && Math.abs(to - from) > 0.02) onZoom?.({ fromS: timeAt(Math.min(from, to)), toS: timeAt(Math.max(from, to)) });
+      setDrag(last ? null : { from, to });
+    },
+    { pointer: { keys: false } },
+  );
   const zoomBy = (factor: number) => {
     const middle = (fromS + endS) / 2;
     const half = ((endS - fromS) / 2) * factor;
@@ -272,12 +276,9 @@ export function TraceChart({
     <figure aria-label={label} className="relative">
       <div
         ref={box}
-        className={`relative select-none ${onZoom ? 'cursor-crosshair' : ''}`}
+        className={`relative select-none ${onZoom ? 'cursor-crosshair touch-pan-y' : ''}`}
         style={{ height }}
-        onPointerDown={onZoom ? (event) => setDrag({ from: shareAt(event), to: shareAt(event) }) : undefined}
-        onPointerMove={onZoom && drag ? (event) => setDrag({ ...drag, to: shareAt(event) }) : undefined}
-        onPointerUp={onZoom ? finish : undefined}
-        onPointerLeave={onZoom && drag ? finish : undefined}
+        {...(onZoom ? dragged() : {})}
       >
         <Drawn value={drawn}>
           <Axes fromS={fromS} toS={endS} low={low} high={high} marks={JSON.stringify({ shaded, events, limits } satisfies Marks)} />

@@ -1,4 +1,4 @@
-import { createColumnHelper } from '@tanstack/react-table';
+import { columnsFor } from '../../ui/tableColumns.ts';
 import { Link, useSearchParams } from 'react-router';
 import { counted, fixed, listWords, type ControlledPoint } from '@red-ember/core';
 import type { ControlRun, SpotControl, VariantNormal } from '@red-ember/contract';
@@ -14,7 +14,7 @@ import { ControlPlot } from './ControlPlot.tsx';
 import { rowsOfNormals, type NormalRow } from './featureWords.ts';
 import { timeOf } from '../../ui/dates.ts';
 
-const normalColumn = createColumnHelper<NormalRow>();
+const normalColumn = columnsFor<NormalRow>();
 const normalColumns = [
   normalColumn.accessor('of', { header: 'Of' }),
   normalColumn.accessor('label', { header: 'What' }),
@@ -24,7 +24,7 @@ const normalColumns = [
 ];
 
 type Repeat = ControlRun & { point: ControlledPoint | null; studyId: string };
-const repeatColumn = createColumnHelper<Repeat>();
+const repeatColumn = columnsFor<Repeat>();
 const OFF_WORDS = { beyond: 'beyond the limits', drifts: 'the mean drifts', 'one-side': 'ninth on one side' } as const;
 const repeatColumns = [
   repeatColumn.accessor('number', {

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { createColumnHelper } from '@tanstack/react-table';
+import { columnsFor } from '../../ui/tableColumns.ts';
 import { Upload } from 'lucide-react';
 import { Link } from 'react-router';
 import { duration } from '@red-ember/core';
@@ -16,7 +16,7 @@ import { StartRun } from '../start/StartRun.tsx';
 import { DISPOSITIONS, STATES } from '../words.ts';
 import { timeOf } from '../../ui/dates.ts';
 
-const column = createColumnHelper<Run>();
+const column = columnsFor<Run>();
 
 const columnsOf = (study: Study) => [
   column.accessor('number', {
