@@ -1,4 +1,4 @@
-import { Fragment, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { channelBudget, fixed } from '@red-ember/core';
 import type { SpotBody } from '@red-ember/contract';
@@ -8,8 +8,10 @@ import { useToday } from '../ui/useToday.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { OpenerCell } from '../ui/OpenerCell.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { Opener } from '../ui/Opener.tsx';
 import { Section } from '../ui/Section.tsx';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft, type StudyDraft } from '../study/useStudyDraft.ts';
@@ -26,6 +28,71 @@ function singleReadingK(spot: SpotBody, known: KnownChannel | undefined): number
   return channelBudget({ use: 'absolute', sensor: doubtOf(spot, known, spot.limitC), repeatability: null }).total.expanded;
 }
 
+interface Row {
+  spot: SpotBody;
+  index: number;
+  /** One reading, K at 95 %; null while a figure is missing. */
+  single: number | null;
+  calibration: ReturnType<typeof calibrationState> | null;
+}
+interface Acts {
+  open: string | null;
+  toggle(id: string): void;
+}
+const column = columnsFor<Row>();
+const COLUMNS = [
+  column.accessor(({ spot }) => spot.name, {
+    id: 'spot',
+    header: 'Spot',
+    cell: ({ row: { original: row }, table }) => {
+      const { open, toggle } = table.options.meta!.acts as Acts;
+      return (
+        <Opener name={row.spot.name} pointer={`/spots/${row.index}`} open={open === row.spot.id} onToggle={() => toggle(row.spot.id)} />
+      );
+    },
+  }),
+  column.accessor(({ spot }) => spot.sensor, {
+    id: 'sensor',
+    header: 'read by',
+    cell: ({ row: { original: row } }) => (
+      <>
+        {row.spot.sensor}
+        <span className="text-soft">, {METHODS[row.spot.method]}</span>
+      </>
+    ),
+  }),
+  column.accessor(({ spot }) => (spot.byHand ? 'typed in' : spot.channel), {
+    id: 'channel',
+    header: 'on',
+    meta: { className: 'text-soft' },
+  }),
+  column.accessor(({ spot }) => spot.accuracyK, {
+    id: 'accuracy',
+    header: 'accuracy',
+    meta: { number: true },
+    cell: ({ getValue }) => `± ${getValue()} K`,
+  }),
+  column.accessor(({ spot }) => spot.resolutionK, {
+    id: 'step',
+    header: 'step',
+    meta: { number: true },
+    cell: ({ getValue }) => `${getValue()} K`,
+  }),
+  column.accessor('single', {
+    header: 'one reading',
+    meta: { number: true, className: 'font-semibold' },
+    cell: ({ getValue }) => (getValue() === null ? 'unknown' : `± ${fixed(getValue()!, 1)} K`),
+  }),
+  column.accessor(({ calibration }) => calibration?.words ?? 'no instrument', {
+    id: 'calibration',
+    header: 'calibration',
+    meta: { className: 'text-[0.87rem]' },
+    cell: ({ row: { original: row }, getValue }) => (
+      <span className={row.calibration?.tone === 'heat' ? 'text-ember-text' : 'text-soft'}>{getValue()}</span>
+    ),
+  }),
+];
+
 function SensorTable({
   body,
   change,
@@ -37,60 +104,23 @@ function SensorTable({
   const set = (index: number, part: Partial<SpotBody>) =>
     change({ spots: body.spots.map((spot, i) => (i === index ? { ...spot, ...part } : spot)) });
   if (body.spots.length === 0) return <Notice tone="hint">Place spots at Look first.</Notice>;
+  const rows = body.spots.map((spot, index): Row => {
+    const known = channels.get(spot.instrumentChannelId ?? '');
+    return { spot, index, single: singleReadingK(spot, known), calibration: known ? calibrationState(known, today) : null };
+  });
   return (
-    <table className="plain-table">
-      <thead>
-        <tr>
-          <th>Spot</th>
-          <th>read by</th>
-          <th>on</th>
-          <th className="num">accuracy</th>
-          <th className="num">step</th>
-          <th className="num">one reading</th>
-          <th>calibration</th>
-        </tr>
-      </thead>
-      <tbody>
-        {body.spots.map((spot, index) => {
-          const shown = open === spot.id;
-          const known = channels.get(spot.instrumentChannelId ?? '');
-          const single = singleReadingK(spot, known);
-          const state = known ? calibrationState(known, today) : null;
-          return (
-            <Fragment key={spot.id}>
-              <tr>
-                <OpenerCell name={spot.name} pointer={`/spots/${index}`} open={shown} onToggle={() => setOpen(shown ? null : spot.id)} />
-                <td>
-                  {spot.sensor}
-                  <span className="text-soft">, {METHODS[spot.method]}</span>
-                </td>
-                <td className="text-soft">{spot.byHand ? 'typed in' : spot.channel}</td>
-                <td className="num">± {spot.accuracyK} K</td>
-                <td className="num">{spot.resolutionK} K</td>
-                <td className="num font-semibold">{single === null ? 'unknown' : `± ${fixed(single, 1)} K`}</td>
-                <td className={`text-[0.87rem] ${state?.tone === 'heat' ? 'text-ember-text' : 'text-soft'}`}>
-                  {state?.words ?? 'no instrument'}
-                </td>
-              </tr>
-              {shown ? (
-                <tr>
-                  <td colSpan={7} className="!p-0">
-                    <SensorEditor
-                      spot={spot}
-                      index={index}
-                      body={body}
-                      channels={channels}
-                      offered={offered}
-                      change={(part) => set(index, part)}
-                    />
-                  </td>
-                </tr>
-              ) : null}
-            </Fragment>
-          );
-        })}
-      </tbody>
-    </table>
+    <DataTable
+      label="Sensors"
+      rows={rows}
+      idOf={({ spot }) => spot.id}
+      columns={COLUMNS}
+      acts={{ open, toggle: (id) => setOpen(open === id ? null : id) } satisfies Acts}
+      renderBelow={({ spot, index }) =>
+        open === spot.id ? (
+          <SensorEditor spot={spot} index={index} body={body} channels={channels} offered={offered} change={(part) => set(index, part)} />
+        ) : null
+      }
+    />
   );
 }
 

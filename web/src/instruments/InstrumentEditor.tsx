@@ -1,12 +1,10 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 import {
-  check,
   INSTRUMENT_KINDS,
   InstrumentBody,
   doubtUnitOf,
   QUANTITIES,
-  type FieldProblem,
   type Instrument,
   type InstrumentChannelBody,
   type Quantity,
@@ -15,7 +13,8 @@ import {
 import { THERMOCOUPLE_TYPES, type ThermocoupleType } from '@red-ember/core';
 import { sentenceOf, useCreateInstrumentMutation, useSaveInstrumentMutation } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
-import { ChoiceField, NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
+import { ChoiceField } from '../ui/Field.tsx';
+import { FormChoice, FormNumber, FormProblems, FormText, problemsOf, useCheckedForm } from '../ui/form.tsx';
 import { Notice } from '../ui/Notice.tsx';
 
 function newChannel(n: number): InstrumentChannelBody {
@@ -46,84 +45,45 @@ const wireOf = (wire: ThermocoupleBody | null) => (wire ? `${wire.type}${wire.to
 const toWire = (text: string): ThermocoupleBody | null =>
   text === '' ? null : { type: text[0] as ThermocoupleType, toleranceClass: Number(text[1]) as 1 | 2 };
 
-function ChannelEditor({
-  channel,
-  index,
-  set,
-  remove,
-}: {
-  channel: InstrumentChannelBody;
-  index: number;
-  set: (part: Partial<InstrumentChannelBody>) => void;
-  remove: (() => void) | null;
-}) {
-  const at = (field: string) => `/channels/${index}/${field}`;
-  const unit = doubtUnitOf(channel.quantity);
+type Form = UseFormReturn<InstrumentBody, unknown, InstrumentBody>;
+
+function ChannelEditor({ form, index, remove }: { form: Form; index: number; remove: (() => void) | null }) {
+  const { control, setValue, watch } = form;
+  const at = `channels.${index}` as const;
+  const { name, quantity, thermocouple } = watch(at);
+  const unit = doubtUnitOf(quantity);
   return (
     <fieldset className="grid gap-x-3 gap-y-2 border-t border-rule py-3 md:grid-cols-12">
-      <legend className="sr-only">{channel.name}</legend>
-      <TextField className="md:col-span-3" label="Channel" pointer={at('name')} value={channel.name} onChange={(name) => set({ name })} />
-      <ChoiceField
+      <legend className="sr-only">{name}</legend>
+      <FormText control={control} name={`${at}.name`} className="md:col-span-3" label="Channel" />
+      <FormChoice
+        control={control}
+        name={`${at}.quantity`}
         className="md:col-span-2"
         label="Reads"
-        pointer={at('quantity')}
-        value={channel.quantity}
-        options={(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => ({ value: quantity, label: QUANTITIES[quantity].name }))}
-        onChange={(quantity) => set(quantity === 'temperature' ? { quantity } : { quantity, thermocouple: null })}
+        options={(Object.keys(QUANTITIES) as Quantity[]).map((value) => ({ value, label: QUANTITIES[value].name }))}
+        after={(next) => {
+          if (next !== 'temperature') setValue(`${at}.thermocouple`, null);
+        }}
       />
-      <NumberField
-        className="md:col-span-2"
-        label="± of reading"
-        unit="%"
-        pointer={at('percentOfReading')}
-        value={channel.percentOfReading}
-        onChange={(percentOfReading) => set({ percentOfReading })}
-      />
-      <NumberField
-        className="md:col-span-2"
-        label="± fixed"
-        unit={unit}
-        pointer={at('fixed')}
-        value={channel.fixed}
-        onChange={(fixed) => set({ fixed })}
-      />
+      <FormNumber control={control} name={`${at}.percentOfReading`} className="md:col-span-2" label="± of reading" unit="%" />
+      <FormNumber control={control} name={`${at}.fixed`} className="md:col-span-2" label="± fixed" unit={unit} />
       <ChoiceField
         className="md:col-span-3"
         label="Wire, on top"
-        pointer={at('thermocouple')}
-        value={wireOf(channel.thermocouple)}
-        disabled={channel.quantity !== 'temperature'}
+        pointer={`/channels/${index}/thermocouple`}
+        value={wireOf(thermocouple)}
+        disabled={quantity !== 'temperature'}
         options={WIRES.map((wire) => ({ value: wire, label: wire === '' ? 'none, or included' : `type ${wire[0]}, class ${wire[1]}` }))}
-        onChange={(wire) => set({ thermocouple: toWire(wire) })}
+        onChange={(wire) => setValue(`${at}.thermocouple`, toWire(wire), { shouldDirty: true })}
       />
-      <NumberField
-        className="md:col-span-2"
-        label="Resolution"
-        unit={unit}
-        pointer={at('resolution')}
-        value={channel.resolution}
-        onChange={(resolution) => set({ resolution })}
-      />
-      <NumberField
-        className="md:col-span-2"
-        label="Drift ±"
-        unit={unit}
-        pointer={at('drift')}
-        value={channel.drift}
-        onChange={(drift) => set({ drift })}
-      />
-      <NumberField
-        className="md:col-span-2"
-        label="Lag"
-        unit="s"
-        pointer={at('lagS')}
-        value={channel.lagS}
-        onChange={(lagS) => set({ lagS })}
-      />
-      <TextField className="md:col-span-5" label="Place" pointer={at('place')} value={channel.place} onChange={(place) => set({ place })} />
+      <FormNumber control={control} name={`${at}.resolution`} className="md:col-span-2" label="Resolution" unit={unit} />
+      <FormNumber control={control} name={`${at}.drift`} className="md:col-span-2" label="Drift ±" unit={unit} />
+      <FormNumber control={control} name={`${at}.lagS`} className="md:col-span-2" label="Lag" unit="s" />
+      <FormText control={control} name={`${at}.place`} className="md:col-span-5" label="Place" />
       <div className="flex items-end justify-end pb-1 md:col-span-1">
         {remove ? (
-          <Button look="quiet" className="!px-1" aria-label={`Remove ${channel.name}`} onClick={remove}>
+          <Button look="quiet" className="!px-1" aria-label={`Remove ${name}`} onClick={remove}>
             <Trash2 size={15} aria-hidden />
           </Button>
         ) : null}
@@ -132,87 +92,60 @@ function ChannelEditor({
   );
 }
 
-function WhatItIs({ body, set }: { body: InstrumentBody; set: (part: Partial<InstrumentBody>) => void }) {
-  return (
-    <div className="mb-3 grid gap-3 md:grid-cols-12">
-      <TextField className="md:col-span-4" label="Instrument" pointer="/name" value={body.name} onChange={(name) => set({ name })} />
-      <ChoiceField
-        className="md:col-span-4"
-        label="Kind"
-        pointer="/kind"
-        value={body.kind}
-        options={INSTRUMENT_KINDS.map((kind) => ({ value: kind, label: kind }))}
-        onChange={(kind) => set({ kind })}
-      />
-      <TextField
-        className="md:col-span-4"
-        label="Serial number"
-        pointer="/serial"
-        value={body.serial}
-        onChange={(serial) => set({ serial })}
-      />
-      <TextField className="md:col-span-12" label="Notes" pointer="/notes" value={body.notes} onChange={(notes) => set({ notes })} />
-    </div>
-  );
-}
+const WhatItIs = ({ control }: Pick<Form, 'control'>) => (
+  <div className="mb-3 grid gap-3 md:grid-cols-12">
+    <FormText control={control} name="name" className="md:col-span-4" label="Instrument" />
+    <FormChoice
+      control={control}
+      name="kind"
+      className="md:col-span-4"
+      label="Kind"
+      options={INSTRUMENT_KINDS.map((kind) => ({ value: kind, label: kind }))}
+    />
+    <FormText control={control} name="serial" className="md:col-span-4" label="Serial number" />
+    <FormText control={control} name="notes" className="md:col-span-12" label="Notes" />
+  </div>
+);
 
 /** Writes down an instrument, new or known. What was typed stays until it is saved or given up. */
 export function InstrumentEditor({ instrument, onDone }: { instrument: Instrument | null; onDone: () => void }) {
-  const [body, setBody] = useState<InstrumentBody>(() => (instrument ? bodyOf(instrument) : newInstrument()));
-  const [tried, setTried] = useState(false);
+  const form = useCheckedForm(InstrumentBody, instrument ? bodyOf(instrument) : newInstrument());
+  const { control, formState, getValues, handleSubmit } = form;
+  const { fields, append, remove } = useFieldArray({ control, name: 'channels', keyName: 'key' });
   const [create, creating] = useCreateInstrumentMutation();
   const [save, saving] = useSaveInstrumentMutation();
-  const result = check(InstrumentBody, JSON.parse(JSON.stringify(body)));
-  const problems: FieldProblem[] = tried && !result.ok ? result.problems : [];
   const calibrated = new Set(instrument?.calibrations.map((calibration) => calibration.channelId));
-  const setChannel = (index: number, part: Partial<InstrumentChannelBody>) =>
-    setBody({ ...body, channels: body.channels.map((channel, i) => (i === index ? { ...channel, ...part } : channel)) });
-  const submit = async () => {
-    setTried(true);
-    if (!result.ok) return;
+  const submit = handleSubmit(async (body) => {
     const answer = instrument ? await save({ id: instrument.id, version: instrument.version, body }) : await create(body);
     if ('data' in answer) onDone();
-  };
+  });
   const error = saving.error ?? creating.error;
+  const about = problemsOf(formState.errors).filter(({ pointer }) => pointer === '/channels');
   return (
-    <ProblemsContext.Provider value={problems}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit();
-        }}
-      >
-        <WhatItIs body={body} set={(part) => setBody({ ...body, ...part })} />
-        {problems
-          .filter((problem) => problem.pointer === '/channels')
-          .map((problem) => (
-            <Notice key={problem.sentence} tone="error">
-              {problem.sentence}
-            </Notice>
-          ))}
-        {body.channels.map((channel, index) => (
+    <FormProblems errors={formState.errors}>
+      <form noValidate onSubmit={(event) => void submit(event)}>
+        <WhatItIs control={control} />
+        {about.map(({ sentence }) => (
+          <Notice key={sentence} tone="error">
+            {sentence}
+          </Notice>
+        ))}
+        {fields.map((channel, index) => (
           <ChannelEditor
-            key={channel.id}
-            channel={channel}
+            key={channel.key}
+            form={form}
             index={index}
-            set={(part) => setChannel(index, part)}
-            remove={
-              body.channels.length > 1 && !calibrated.has(channel.id)
-                ? () => setBody({ ...body, channels: body.channels.filter((_, i) => i !== index) })
-                : null
-            }
+            remove={fields.length > 1 && !calibrated.has(channel.id) ? () => remove(index) : null}
           />
         ))}
         {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
         <div className="flex flex-wrap justify-between gap-2 border-t border-rule pt-3">
           <Button
             look="quiet"
-            onClick={() =>
-              setBody({
-                ...body,
-                channels: [...body.channels, { ...newChannel(body.channels.length + 1), ...copyOf(body.channels.at(-1)) }],
-              })
-            }
+            onClick={() => {
+              const { channels } = getValues();
+              append({ ...newChannel(channels.length + 1), ...copyOf(channels.at(-1)) });
+            }}
           >
             <Plus size={15} aria-hidden /> Another channel
           </Button>
@@ -226,7 +159,7 @@ export function InstrumentEditor({ instrument, onDone }: { instrument: Instrumen
           </span>
         </div>
       </form>
-    </ProblemsContext.Provider>
+    </FormProblems>
   );
 }
 

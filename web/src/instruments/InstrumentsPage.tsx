@@ -1,7 +1,7 @@
 import { Archive, Pencil, Plus, RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { calibrate, fixed, signed } from '@red-ember/core';
+import { calibrate, counted, fixed, signed } from '@red-ember/core';
 import { doubtUnitOf, type Instrument, type InstrumentChannelBody } from '@red-ember/contract';
 import { sentenceOf, useInstrumentsQuery, useRestoreInstrumentMutation, useTrashInstrumentMutation } from '../data/api.ts';
 import { useToday } from '../ui/useToday.ts';
@@ -9,6 +9,8 @@ import { calibrationState, statedK } from '../equip/channels.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button } from '../ui/Button.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { CalibrateDialog } from './CalibrateDialog.tsx';
 import { InstrumentEditor } from './InstrumentEditor.tsx';
@@ -21,51 +23,71 @@ function accuracyWords(channel: InstrumentChannelBody): string {
   return `± (${channel.percentOfReading} % + ${channel.fixed} ${doubtUnitOf(channel.quantity)})`;
 }
 
-function ChannelRow({
-  instrument,
-  channel,
-  onCalibrate,
-}: {
-  instrument: Instrument;
+interface Row {
   channel: InstrumentChannelBody;
-  onCalibrate: () => void;
-}) {
-  const calibrations = instrument.calibrations.filter((calibration) => calibration.channelId === channel.id);
-  const newest = calibrations[0];
-  const today = useToday();
-  const state = calibrationState({ instrument, channel, calibrations }, today);
-  const fit = newest ? calibrate(newest.points) : null;
-  return (
-    <tr>
-      <td className="font-semibold">{channel.name}</td>
-      <td className="text-soft">
-        {channel.quantity}
-        {channel.thermocouple ? `, type ${channel.thermocouple.type} class ${channel.thermocouple.toleranceClass}` : ''}
-      </td>
-      <td className="num">{accuracyWords(channel)}</td>
-      <td className="num">
-        {channel.resolution} {doubtUnitOf(channel.quantity)}
-      </td>
-      <td className={state.tone === 'heat' ? 'text-ember-text' : ''}>
-        {channel.quantity === 'temperature' ? state.words : ''}
-        {fit && newest ? (
-          <span className="block text-[0.87rem] text-soft">
-            {signed(fit.correctionAt(20).value, 2)} K at 20 °C, {signed(fit.correctionAt(80).value, 2)} K at 80 °C; residual{' '}
-            {fixed(fit.residualSd, 2)} K;{' '}
-            {newest.runIds.length === 0 ? 'no run yet' : newest.runIds.length === 1 ? 'one run' : `${newest.runIds.length} runs`}
-          </span>
-        ) : null}
-      </td>
-      <td className="num !pr-0">
-        {channel.quantity === 'temperature' ? (
-          <button type="button" className="underline hover:text-soft" onClick={onCalibrate} aria-label={`Calibrate ${channel.name}`}>
-            Calibrate
-          </button>
-        ) : null}
-      </td>
-    </tr>
-  );
+  calibration: ReturnType<typeof calibrationState>;
+  /** What its newest calibration corrects; null where it has none. */
+  corrects: string | null;
 }
+
+function rowsOf(instrument: Instrument, today: string): Row[] {
+  return instrument.channels.map((channel) => {
+    const calibrations = instrument.calibrations.filter((calibration) => calibration.channelId === channel.id);
+    const newest = calibrations[0];
+    const fit = newest ? calibrate(newest.points) : null;
+    return {
+      channel,
+      calibration: calibrationState({ instrument, channel, calibrations }, today),
+      corrects:
+        fit && newest
+          ? `${signed(fit.correctionAt(20).value, 2)} K at 20 °C, ${signed(fit.correctionAt(80).value, 2)} K at 80 °C; residual ${fixed(fit.residualSd, 2)} K; ${newest.runIds.length === 0 ? 'no run yet' : counted(newest.runIds.length, 'run')}`
+          : null,
+    };
+  });
+}
+
+const column = columnsFor<Row>();
+const COLUMNS = [
+  column.accessor(({ channel }) => channel.name, { id: 'channel', header: 'Channel', meta: { className: 'font-semibold' } }),
+  column.accessor(
+    ({ channel }) =>
+      `${channel.quantity}${channel.thermocouple ? `, type ${channel.thermocouple.type} class ${channel.thermocouple.toleranceClass}` : ''}`,
+    { id: 'quantity', header: 'reads', meta: { className: 'text-soft' } },
+  ),
+  column.accessor(({ channel }) => accuracyWords(channel), { id: 'accuracy', header: 'as stated', meta: { number: true } }),
+  column.accessor(({ channel }) => channel.resolution, {
+    id: 'step',
+    header: 'step',
+    meta: { number: true },
+    cell: ({ row: { original: row }, getValue }) => `${getValue()} ${doubtUnitOf(row.channel.quantity)}`,
+  }),
+  column.accessor(({ channel, calibration }) => (channel.quantity === 'temperature' ? calibration.words : ''), {
+    id: 'calibration',
+    header: 'calibration',
+    cell: ({ row: { original: row }, getValue }) => (
+      <>
+        <span className={row.calibration.tone === 'heat' ? 'text-ember-text' : ''}>{getValue()}</span>
+        {row.corrects ? <span className="block text-[0.87rem] text-soft">{row.corrects}</span> : null}
+      </>
+    ),
+  }),
+  column.display({
+    id: 'calibrate',
+    header: () => <span className="sr-only">Calibrate</span>,
+    meta: { number: true, className: '!pr-0' },
+    cell: ({ row: { original: row }, table }) =>
+      row.channel.quantity === 'temperature' ? (
+        <button
+          type="button"
+          className="underline hover:text-soft"
+          onClick={() => (table.options.meta!.acts as (channel: InstrumentChannelBody) => void)(row.channel)}
+          aria-label={`Calibrate ${row.channel.name}`}
+        >
+          Calibrate
+        </button>
+      ) : null,
+  }),
+];
 
 /** One instrument: what it reads and how well, or the form that changes it. */
 function InstrumentSection({
@@ -81,6 +103,7 @@ function InstrumentSection({
   onEdit: (open: boolean) => void;
   onCalibrate: (channel: InstrumentChannelBody) => void;
 }) {
+  const today = useToday();
   const [trash] = useTrashInstrumentMutation();
   const [restore] = useRestoreInstrumentMutation();
   return (
@@ -119,23 +142,7 @@ function InstrumentSection({
           <InstrumentEditor key={instrument.version} instrument={instrument} onDone={() => onEdit(false)} />
         </div>
       ) : (
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th>Channel</th>
-              <th>reads</th>
-              <th className="num">as stated</th>
-              <th className="num">step</th>
-              <th>calibration</th>
-              <th aria-label="Calibrate" />
-            </tr>
-          </thead>
-          <tbody>
-            {instrument.channels.map((channel) => (
-              <ChannelRow key={channel.id} instrument={instrument} channel={channel} onCalibrate={() => onCalibrate(channel)} />
-            ))}
-          </tbody>
-        </table>
+        <DataTable label={`Channels of ${instrument.name}`} rows={rowsOf(instrument, today)} columns={COLUMNS} acts={onCalibrate} />
       )}
     </section>
   );

@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { check, PutLimitBody, type FieldProblem, type Limit } from '@red-ember/contract';
+import { PutLimitBody, type Limit } from '@red-ember/contract';
 import { sentenceOf, useLimitsQuery, usePutLimitMutation } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button } from '../ui/Button.tsx';
-import { NumberField, ProblemsContext, TextField } from '../ui/Field.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { FormNumber, FormProblems, FormText, useCheckedForm } from '../ui/form.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
+import { columnsFor } from '../ui/tableColumns.ts';
 
 type Field = 'advisory' | 'throttle' | 'neverExceed';
 const FIELDS: { field: Field; label: string; mayBeEmpty: boolean }[] = [
@@ -46,89 +48,125 @@ function LimitTrack({ limit }: { limit: Limit }) {
 }
 
 function LimitForm({ limit, onDone }: { limit: Limit; onDone: () => void }) {
-  const [body, setBody] = useState<PutLimitBody>(() => bodyOf(limit));
+  const { control, formState, handleSubmit, setValue, watch } = useCheckedForm(PutLimitBody, bodyOf(limit));
   const [put, putting] = usePutLimitMutation();
-  const result = check(PutLimitBody, JSON.parse(JSON.stringify(body)));
-  const problems: FieldProblem[] = result.ok ? [] : result.problems;
-  const save = async () => {
-    if (problems.length > 0) return;
+  const save = handleSubmit(async (body) => {
     const answer = await put({ version: limit.version, body });
     if ('data' in answer) onDone();
-  };
+  });
   return (
-    <ProblemsContext.Provider value={problems}>
+    <FormProblems errors={formState.errors}>
       <form
         className="mb-4 grid items-start gap-x-4 gap-y-2 border-l-[3px] border-ember pl-4 md:grid-cols-3"
         aria-label={limit.componentClass}
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
+        noValidate
+        onSubmit={(event) => void save(event)}
       >
-        {FIELDS.map(({ field, label, mayBeEmpty }) => {
-          const value = body[`${field}C`];
-          return (
-            <div key={field} className="grid gap-2">
-              <NumberField
-                label={label}
-                unit="°C"
-                pointer={`/${field}C`}
-                value={value}
-                hint={mayBeEmpty ? 'Empty: unknown' : undefined}
-                onChange={(typed) => {
-                  const empty = mayBeEmpty && Number.isNaN(typed);
-                  setBody({ ...body, [`${field}C`]: empty ? null : typed, ...(empty ? { [`${field}Source`]: '' } : {}) });
-                }}
-              />
-              <TextField
-                label="Source"
-                placeholder="data sheet, standard, house rule"
-                pointer={`/${field}Source`}
-                disabled={value === null}
-                value={body[`${field}Source`]}
-                onChange={(source) => setBody({ ...body, [`${field}Source`]: source })}
-              />
-            </div>
-          );
-        })}
+        {FIELDS.map(({ field, label, mayBeEmpty }) => (
+          <div key={field} className="grid gap-2">
+            <FormNumber
+              control={control}
+              name={`${field}C`}
+              label={label}
+              unit="°C"
+              hint={mayBeEmpty ? 'Empty: unknown' : undefined}
+              mayBeEmpty={mayBeEmpty}
+              onEmptied={() => setValue(`${field}Source`, '')}
+            />
+            <FormText
+              control={control}
+              name={`${field}Source`}
+              label="Source"
+              placeholder="data sheet, standard, house rule"
+              disabled={watch(`${field}C`) === null}
+            />
+          </div>
+        ))}
         <div className="flex flex-wrap justify-end gap-2 md:col-span-3">
           {putting.error ? <Notice tone="error">{sentenceOf(putting.error)}</Notice> : null}
           <Button look="quiet" onClick={onDone}>
             Cancel
           </Button>
-          <Button type="submit" look="strong" disabled={problems.length > 0 || putting.isLoading}>
+          <Button type="submit" look="strong" disabled={putting.isLoading}>
             Save {limit.componentClass}
           </Button>
         </div>
       </form>
-    </ProblemsContext.Provider>
+    </FormProblems>
   );
 }
 
-function LimitRow({ limit }: { limit: Limit }) {
-  const [open, setOpen] = useState(false);
-  const c = (value: number | null) => (value === null ? '' : `${value} °C`);
-  return (
-    <>
-      <div className="grid grid-cols-[8.5rem_minmax(0,1fr)_repeat(3,4.2rem)_4rem] items-center gap-x-3 border-t border-rule py-2">
-        <span className="font-semibold first-letter:uppercase">{limit.componentClass}</span>
+interface Acts {
+  open: string | null;
+  toggle(componentClass: string): void;
+}
+const column = columnsFor<Limit>();
+const celsius = (id: 'advisoryC' | 'throttleC' | 'neverExceedC', header: string, className: string) =>
+  column.accessor(id, {
+    header,
+    meta: { number: true, className },
+    cell: ({ getValue }) => (getValue() === null ? '' : `${getValue()} °C`),
+  });
+const COLUMNS = [
+  column.accessor('componentClass', {
+    header: 'component',
+    meta: { className: 'font-semibold' },
+    cell: ({ getValue }) => <span className="inline-block first-letter:uppercase">{getValue()}</span>,
+  }),
+  column.display({
+    id: 'track',
+    header: () => (
+      <span className="flex justify-between">
+        <span>{FROM_C} °C</span>
+        <span>{TO_C} °C</span>
+      </span>
+    ),
+    meta: { className: 'w-2/5' },
+    cell: ({ row: { original: limit } }) => (
+      <>
         <LimitTrack limit={limit} />
-        <span className="text-right text-ochre-text">{c(limit.advisoryC)}</span>
-        <span className="text-right text-ember-text">{c(limit.throttleC)}</span>
-        <span className="text-right font-semibold">{c(limit.neverExceedC)}</span>
+        <span className="text-[0.83rem] text-soft">{limit.neverExceedSource}</span>
+      </>
+    ),
+  }),
+  celsius('advisoryC', 'advisory', 'text-ochre-text'),
+  celsius('throttleC', 'throttles', 'text-ember-text'),
+  celsius('neverExceedC', 'never', 'font-semibold'),
+  column.display({
+    id: 'change',
+    header: () => <span className="sr-only">Change</span>,
+    meta: { number: true, className: '!pr-0' },
+    cell: ({ row: { original: limit }, table }) => {
+      const { open, toggle } = table.options.meta!.acts as Acts;
+      return (
         <button
           type="button"
-          className="text-right underline hover:text-soft"
-          aria-expanded={open}
+          className="underline hover:text-soft"
+          aria-expanded={open === limit.componentClass}
           aria-label={`Change ${limit.componentClass}`}
-          onClick={() => setOpen(!open)}
+          onClick={() => toggle(limit.componentClass)}
         >
           Change
         </button>
-        <span className="col-span-5 col-start-2 text-[0.83rem] text-soft">{limit.neverExceedSource}</span>
-      </div>
-      {open ? <LimitForm limit={limit} onDone={() => setOpen(false)} /> : null}
-    </>
+      );
+    },
+  }),
+];
+
+/** Every class of component, each opened to be changed. */
+function LimitTable({ limits }: { limits: Limit[] }) {
+  const [open, setOpen] = useState<string | null>(null);
+  return (
+    <DataTable
+      label="Limits by class of component"
+      rows={limits}
+      idOf={({ componentClass }) => componentClass}
+      columns={COLUMNS}
+      acts={{ open, toggle: (name) => setOpen(open === name ? null : name) } satisfies Acts}
+      renderBelow={(limit) =>
+        open === limit.componentClass ? <LimitForm key={limit.version} limit={limit} onDone={() => setOpen(null)} /> : null
+      }
+    />
   );
 }
 
@@ -165,23 +203,13 @@ export function LimitsPage() {
     >
       {isLoading ? <Waiting what="Fetching the library" /> : null}
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Limits by class of component">
-        <div className="min-w-[34rem]">
-          <div className="grid grid-cols-[8.5rem_minmax(0,1fr)_repeat(3,4.2rem)_4rem] gap-x-3 text-[0.87rem] text-soft" aria-hidden>
-            <span />
-            <span className="flex justify-between">
-              <span>{FROM_C} °C</span>
-              <span>{TO_C} °C</span>
-            </span>
-            <span className="text-right">advisory</span>
-            <span className="text-right">throttles</span>
-            <span className="text-right">never</span>
+      {limits ? (
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Limits">
+          <div className="min-w-[34rem]">
+            <LimitTable limits={limits} />
           </div>
-          {limits?.map((limit) => (
-            <LimitRow key={`${limit.componentClass}/${limit.version}`} limit={limit} />
-          ))}
         </div>
-      </div>
+      ) : null}
     </Sheet>
   );
 }

@@ -5,8 +5,10 @@ import type { Limit, SpotBody, StudyBody } from '@red-ember/contract';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { OpenerCell } from '../ui/OpenerCell.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { Opener } from '../ui/Opener.tsx';
 import { Section } from '../ui/Section.tsx';
+import { columnsFor, type TableOf } from '../ui/tableColumns.ts';
 import { AddSeveral } from './AddSeveral.tsx';
 import { SpotEditor } from './SpotEditor.tsx';
 import { freeChannels, newSpot } from './spots.ts';
@@ -26,59 +28,72 @@ export function withoutSpot(body: StudyBody, id: string): Partial<StudyBody> {
   };
 }
 
-/** One spot with its limits, opened to be changed. */
-function SpotTableRow({
-  body,
-  spot,
-  index,
-  limits,
-  open,
-  onToggle,
-  onChange,
-  onRemove,
-}: {
-  body: StudyBody;
+interface Row {
   spot: SpotBody;
   index: number;
-  limits: Limit[];
-  open: boolean;
-  onToggle: () => void;
-  onChange: (part: Partial<SpotBody>) => void;
-  onRemove: () => void;
-}) {
-  const c = (value: number | null) => (value === null || Number.isNaN(value) ? '' : `${value} °C`);
-  return (
-    <>
-      <tr>
-        <OpenerCell name={spot.name} pointer={`/spots/${index}`} open={open} onToggle={onToggle} />
-        <td>{spot.componentClass}</td>
-        <td className="num text-soft">{c(spot.advisoryC)}</td>
-        <td className="num text-soft">{c(spot.throttleC)}</td>
-        <td className="num font-semibold">{c(spot.limitC)}</td>
-        <td className="num text-soft">{c(spot.cutOutC)}</td>
-        <td>
-          {spot.sensor}
-          <span className="text-soft">
-            {METHODS[spot.method] ? `, ${METHODS[spot.method]}` : ''}
-            {spot.byHand ? ', by hand' : ''}
-          </span>
-        </td>
-        <td className="num !pr-0">
-          <button type="button" className="p-1 text-soft hover:text-ink" aria-label={`Remove ${spot.name}`} onClick={onRemove}>
-            <Trash2 size={15} aria-hidden />
-          </button>
-        </td>
-      </tr>
-      {open ? (
-        <tr>
-          <td colSpan={8} className="!p-0">
-            <SpotEditor spot={spot} index={index} limits={limits} family={body.family} drive={body.subjects[0]!.drive} change={onChange} />
-          </td>
-        </tr>
-      ) : null}
-    </>
-  );
 }
+interface Acts {
+  open: string | null;
+  toggle(id: string): void;
+  remove(id: string): void;
+}
+const actsOf = (table: TableOf<Row>) => table.options.meta!.acts as Acts;
+const column = columnsFor<Row>();
+const celsius = (value: number | null) => (value === null || Number.isNaN(value) ? '' : `${value} °C`);
+const limitColumn = (id: 'advisoryC' | 'throttleC' | 'limitC' | 'cutOutC', header: string, className = 'text-soft') =>
+  column.accessor(({ spot }) => spot[id], {
+    id,
+    header,
+    meta: { number: true, className },
+    cell: ({ getValue }) => celsius(getValue()),
+  });
+const COLUMNS = [
+  column.accessor(({ spot }) => spot.name, {
+    id: 'spot',
+    header: 'Spot',
+    cell: ({ row: { original: row }, table }) => (
+      <Opener
+        name={row.spot.name}
+        pointer={`/spots/${row.index}`}
+        open={actsOf(table).open === row.spot.id}
+        onToggle={() => actsOf(table).toggle(row.spot.id)}
+      />
+    ),
+  }),
+  column.accessor(({ spot }) => spot.componentClass, { id: 'component', header: 'Component' }),
+  limitColumn('advisoryC', 'Advisory'),
+  limitColumn('throttleC', 'Throttles'),
+  limitColumn('limitC', 'Limit', 'font-semibold'),
+  limitColumn('cutOutC', 'Cut-out'),
+  column.accessor(({ spot }) => spot.sensor, {
+    id: 'sensor',
+    header: 'Read by',
+    cell: ({ row: { original: row } }) => (
+      <>
+        {row.spot.sensor}
+        <span className="text-soft">
+          {METHODS[row.spot.method] ? `, ${METHODS[row.spot.method]}` : ''}
+          {row.spot.byHand ? ', by hand' : ''}
+        </span>
+      </>
+    ),
+  }),
+  column.display({
+    id: 'remove',
+    header: () => <span className="sr-only">Remove</span>,
+    meta: { number: true, className: '!pr-0' },
+    cell: ({ row: { original: row }, table }) => (
+      <button
+        type="button"
+        className="p-1 text-soft hover:text-ink"
+        aria-label={`Remove ${row.spot.name}`}
+        onClick={() => actsOf(table).remove(row.spot.id)}
+      >
+        <Trash2 size={15} aria-hidden />
+      </button>
+    ),
+  }),
+];
 
 /** @param library the limits library; undefined until it has come: a spot that is added before would get limits that nobody stated */
 export function SpotTable({
@@ -118,35 +133,31 @@ export function SpotTable({
           where it runs hot, on both faces.
         </Notice>
       ) : (
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th>Spot</th>
-              <th>Component</th>
-              <th className="num">Advisory</th>
-              <th className="num">Throttles</th>
-              <th className="num">Limit</th>
-              <th className="num">Cut-out</th>
-              <th>Read by</th>
-              <th aria-label="Remove" />
-            </tr>
-          </thead>
-          <tbody>
-            {body.spots.map((spot, index) => (
-              <SpotTableRow
-                key={spot.id}
-                body={body}
+        <DataTable
+          label="Spots"
+          rows={body.spots.map((spot, index) => ({ spot, index }))}
+          idOf={({ spot }) => spot.id}
+          columns={COLUMNS}
+          acts={
+            {
+              open,
+              toggle: (id) => setOpen(open === id ? null : id),
+              remove: (id) => change(withoutSpot(body, id)),
+            } satisfies Acts
+          }
+          renderBelow={({ spot, index }) =>
+            open === spot.id ? (
+              <SpotEditor
                 spot={spot}
                 index={index}
                 limits={limits}
-                open={open === spot.id}
-                onToggle={() => setOpen(open === spot.id ? null : spot.id)}
-                onChange={(part) => set(index, part)}
-                onRemove={() => change(withoutSpot(body, spot.id))}
+                family={body.family}
+                drive={body.subjects[0]!.drive}
+                change={(part) => set(index, part)}
               />
-            ))}
-          </tbody>
-        </table>
+            ) : null
+          }
+        />
       )}
       <AddSeveral
         open={several}

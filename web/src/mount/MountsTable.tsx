@@ -2,9 +2,41 @@ import { counted, fixed } from '@red-ember/core';
 import type { Mount, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useTakeMountBackMutation } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { timeOf } from '../ui/dates.ts';
+
+interface MountRow {
+  mount: Mount;
+  variant: string;
+  runs: number;
+}
+const column = columnsFor<MountRow>();
+const COLUMNS = [
+  column.accessor('variant', { header: 'Variant' }),
+  column.accessor(({ mount }) => mount.number, { id: 'number', header: 'Mount' }),
+  column.accessor(({ mount }) => mount.madeAt, { id: 'madeAt', header: 'Made', cell: ({ getValue }) => timeOf(getValue()) }),
+  column.accessor(({ mount }) => mount.handsMin, {
+    id: 'hands',
+    header: 'Hands',
+    meta: { number: true },
+    cell: ({ getValue }) => (getValue() === null ? '' : `${fixed(getValue()!, 0)} min`),
+  }),
+  column.accessor('runs', { header: 'Runs', meta: { number: true } }),
+  column.accessor(
+    ({ mount }) =>
+      [
+        mount.note,
+        mount.skipped.length > 0 ? `left out: ${mount.skipped.join('; ')}` : '',
+        mount.photos.length > 0 ? counted(mount.photos.length, 'photograph') : '',
+      ]
+        .filter(Boolean)
+        .join(' · '),
+    { id: 'note', header: 'Note', meta: { className: 'text-soft' } },
+  ),
+];
 
 /** Every mount of the study, the newest first; the last one can be taken back while nothing rests on it. */
 export function MountsTable({ study, mounts, runs }: { study: Study; mounts: Mount[]; runs: Run[] }) {
@@ -13,6 +45,7 @@ export function MountsTable({ study, mounts, runs }: { study: Study; mounts: Mou
   const nameOf = (id: string) => study.variants.find((variant) => variant.id === id)?.name ?? '';
   const ofMount = (id: string) => runs.filter((run) => run.mountId === id);
   const last = mounts.at(-1)!;
+  const rows = mounts.map((mount) => ({ mount, variant: nameOf(mount.variantId), runs: ofMount(mount.id).length }));
   return (
     <Section
       title="Mounts so far"
@@ -25,38 +58,7 @@ export function MountsTable({ study, mounts, runs }: { study: Study; mounts: Mou
       }
     >
       {taking.error ? <Notice tone="error">{sentenceOf(taking.error)}</Notice> : null}
-      <table className="plain-table">
-        <thead>
-          <tr>
-            <th>Variant</th>
-            <th>Mount</th>
-            <th>Made</th>
-            <th className="num">Hands</th>
-            <th className="num">Runs</th>
-            <th>Note</th>
-          </tr>
-        </thead>
-        <tbody>
-          {[...mounts].reverse().map((mount) => (
-            <tr key={mount.id}>
-              <td>{nameOf(mount.variantId)}</td>
-              <td>{mount.number}</td>
-              <td>{timeOf(mount.madeAt)}</td>
-              <td className="num">{mount.handsMin === null ? '' : `${fixed(mount.handsMin, 0)} min`}</td>
-              <td className="num">{ofMount(mount.id).length}</td>
-              <td className="text-soft">
-                {[
-                  mount.note,
-                  mount.skipped.length > 0 ? `left out: ${mount.skipped.join('; ')}` : '',
-                  mount.photos.length > 0 ? counted(mount.photos.length, 'photograph') : '',
-                ]
-                  .filter(Boolean)
-                  .join(' · ')}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable label="Mounts so far" rows={rows} columns={COLUMNS} sorted={[{ id: 'madeAt', desc: true }]} />
     </Section>
   );
 }

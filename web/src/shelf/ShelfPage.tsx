@@ -1,6 +1,7 @@
 import { counted } from '@red-ember/core';
 import { Archive, Copy, Download, Plus, RotateCcw, Trash2 } from 'lucide-react';
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { StudySummary } from '@red-ember/contract';
 import { addressOf } from '@red-ember/contract/operations';
@@ -30,31 +31,24 @@ import { ShelfVerdict } from './ShelfVerdict.tsx';
 import { sinceOf } from '../ui/dates.ts';
 
 function NewStudy() {
-  const [title, setTitle] = useState('');
+  const { register, handleSubmit, watch } = useForm({ defaultValues: { title: '' } });
   const [create, creating] = useCreateStudyMutation();
   const navigate = useNavigate();
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
+  const blank = watch('title').trim() === '';
+  const submit = handleSubmit(async ({ title }) => {
     if (title.trim() === '') return;
     const result = await create(blankStudy(title.trim()));
     if ('data' in result && result.data) void navigate(`/studies/${result.data.id}/ask`);
-  };
+  });
   return (
     <form onSubmit={(event) => void submit(event)} className="mb-6 flex flex-wrap items-end gap-3">
       <div className="min-w-64 flex-1">
         <label htmlFor="new-title" className="mb-1 block text-[0.87rem] text-soft">
           Start a study
         </label>
-        <input
-          id="new-title"
-          className="field-box"
-          maxLength={120}
-          placeholder="Comb sink on Thistle 1T"
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-        />
+        <input id="new-title" className="field-box" maxLength={120} placeholder="Comb sink on Thistle 1T" {...register('title')} />
       </div>
-      <Button type="submit" look="strong" disabled={title.trim() === '' || creating.isLoading}>
+      <Button type="submit" look="strong" disabled={blank || creating.isLoading}>
         <Plus size={16} aria-hidden /> Start
       </Button>
       {creating.error ? <Notice tone="error">{sentenceOf(creating.error)}</Notice> : null}

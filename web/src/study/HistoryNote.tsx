@@ -1,8 +1,18 @@
 import { useState } from 'react';
+import type { MovedResult } from '@red-ember/contract';
 import { useHistoryQuery } from '../data/api.ts';
 import { Note } from '../frame/Margin.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { columnsFor } from '../ui/tableColumns.ts';
 import { Dialogue } from '../ui/Dialogue.tsx';
 import { timeOf } from '../ui/dates.ts';
+
+const column = columnsFor<MovedResult>();
+const COLUMNS = [
+  column.accessor('what', { header: 'Result' }),
+  column.accessor('before', { header: 'before' }),
+  column.accessor('after', { header: 'after' }),
+];
 
 /** Changes to a study, newest first, with the results that each of them moved. */
 export function HistoryNote({ studyId }: { studyId: string }) {
@@ -26,24 +36,7 @@ export function HistoryNote({ studyId }: { studyId: string }) {
               <p className="text-[0.93rem] text-soft">{timeOf(entry.at)}</p>
               <p className="font-semibold">{entry.changed.length > 0 ? entry.changed.join(', ') : 'saved without a change'}</p>
               {entry.moved.length > 0 ? (
-                <table className="plain-table mt-2">
-                  <thead>
-                    <tr>
-                      <th>Result</th>
-                      <th>before</th>
-                      <th>after</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {entry.moved.map((moved) => (
-                      <tr key={moved.what}>
-                        <td>{moved.what}</td>
-                        <td>{moved.before}</td>
-                        <td>{moved.after}</td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
+                <DataTable label={`Results that moved, ${timeOf(entry.at)}`} rows={entry.moved} columns={COLUMNS} />
               ) : (
                 <p className="text-[0.93rem] text-soft">No result moved.</p>
               )}

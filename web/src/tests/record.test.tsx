@@ -381,9 +381,12 @@ describe('Instruments and limits', () => {
     const form = screen.getByRole('form', { name: 'flash' });
     await user.clear(within(form).getByLabelText('Never exceed'));
     await user.type(within(form).getByLabelText('Never exceed'), '60');
-    expect(within(form).getByText(/lies above the one never to be exceeded/)).toBeTruthy();
+    await user.click(within(form).getByRole('button', { name: 'Save flash' }));
+    expect(await within(form).findByText(/lies above the one never to be exceeded/)).toBeTruthy();
+    expect(server.last('PUT', '/limits')).toBeUndefined();
     await user.clear(within(form).getByLabelText('Never exceed'));
     await user.type(within(form).getByLabelText('Never exceed'), '80');
+    await waitFor(() => expect(within(form).queryByText(/lies above the one never to be exceeded/)).toBeNull());
     await user.click(within(form).getByRole('button', { name: 'Save flash' }));
     await waitFor(() => expect(server.last('PUT', '/limits')!.body).toMatchObject({ componentClass: 'flash', neverExceedC: 80 }));
     expect(server.last('PUT', '/limits')!.headers.get('if-match')).toBe('"0"');

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { Fragment, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import { FlexRender, useTable, type Row, type RowData, type SortingState } from '@tanstack/react-table';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Copy } from 'lucide-react';
@@ -58,6 +58,15 @@ const Cells = <T extends RowData>({ row }: { row: Row<typeof features, T> }) =>
       </td>
     );
   });
+
+const Below = ({ colSpan, children }: { colSpan: number; children: ReactNode }) =>
+  children ? (
+    <tr>
+      <td colSpan={colSpan} className="!p-0">
+        {children}
+      </td>
+    </tr>
+  ) : null;
 
 /** Rows of which only those in sight are drawn; what is above and below keeps its height. */
 function RowsInSight<T extends RowData>({ rows, box }: { rows: Row<typeof features, T>[]; box: RefObject<HTMLTableElement | null> }) {
@@ -133,6 +142,8 @@ export function DataTable<T extends RowData>({
   columns,
   sorted = [],
   acts,
+  idOf,
+  renderBelow,
 }: {
   label: string;
   rows: readonly T[];
@@ -141,15 +152,20 @@ export function DataTable<T extends RowData>({
   sorted?: SortingState;
   /** What cells can do, as `table.options.meta.acts`. */
   acts?: unknown;
+  /** What a row is known by, so that one that is open stays itself when it is sorted elsewhere. */
+  idOf?: (row: T) => string;
+  /** What is opened beneath a row; null where nothing is. */
+  renderBelow?: (row: T) => ReactNode;
 }) {
-  const idOf = (column: ColumnOf<T>) => column.id ?? ('accessorKey' in column ? String(column.accessorKey) : '');
-  const [sorting, setSorting] = useRememberedSorting(label, columns.map(idOf), sorted);
+  const keyOf = (column: ColumnOf<T>) => column.id ?? ('accessorKey' in column ? String(column.accessorKey) : '');
+  const [sorting, setSorting] = useRememberedSorting(label, columns.map(keyOf), sorted);
   const [word, setWord] = useState('');
   const table = useTable({
     features,
     data: rows,
     meta: { acts },
     columns,
+    ...(idOf ? { getRowId: idOf } : {}),
     state: { sorting, globalFilter: word },
     onSortingChange: setSorting,
     onGlobalFilterChange: setWord,
@@ -184,9 +200,12 @@ export function DataTable<T extends RowData>({
         ) : (
           <tbody>
             {found.map((row) => (
-              <tr key={row.id}>
-                <Cells row={row} />
-              </tr>
+              <Fragment key={row.id}>
+                <tr>
+                  <Cells row={row} />
+                </tr>
+                <Below colSpan={columns.length}>{renderBelow?.(row.original)}</Below>
+              </Fragment>
             ))}
           </tbody>
         )}

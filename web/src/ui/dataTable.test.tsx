@@ -57,7 +57,7 @@ describe('a table', () => {
 
   it('copies what is found in the order in which it stands, without columns that only act', async () => {
     const user = userEvent.setup();
-    const written = vi.fn((_: string) => Promise.resolve());
+    const written = vi.fn(() => Promise.resolve());
     vi.spyOn(navigator.clipboard, 'writeText').mockImplementation(written);
     shown(many(10));
     await user.type(screen.getByLabelText('Look for in Parts'), 'part 1');

@@ -1,5 +1,5 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import {
   Controller,
   useForm,
@@ -12,11 +12,20 @@ import {
   type UseFormReturn,
 } from 'react-hook-form';
 import type { FieldProblem } from '@red-ember/contract';
-import { NumberField, ProblemsContext, TextField } from './Field.tsx';
+import { ChoiceField, NumberField, ProblemsContext, TextField } from './Field.tsx';
 
 /** A form that is held against a class of the contract: the same checks as the server's, field by field. It hands out plain values, as they are sent. */
 export function useCheckedForm<T extends object & FieldValues>(type: new () => T, start: DefaultValues<T>): UseFormReturn<T, unknown, T> {
-  return useForm<T, unknown, T>({ resolver: classValidatorResolver(type, {}, { raw: true }) as never, defaultValues: start });
+  const form = useForm<T, unknown, T>({ resolver: classValidatorResolver(type, {}, { raw: true }) as never, defaultValues: start });
+  const { watch, trigger } = form;
+  const { isSubmitted } = form.formState;
+  // What is wrong with one field may be put right in another: once it was tried, all of them are looked at with every change.
+  useEffect(() => {
+    if (!isSubmitted) return;
+    const { unsubscribe } = watch(() => void trigger());
+    return unsubscribe;
+  }, [isSubmitted, watch, trigger]);
+  return form;
 }
 
 /** What is wrong, by the pointer of the field it is about. */
@@ -57,17 +66,54 @@ export const FormText = <T extends FieldValues, Name extends FieldPath<T>>({
   />
 );
 
-/** A number of a form; what is not a number yet is NaN, and the checks say so. */
+/** A number of a form; what is not a number yet is NaN, and the checks say so. One that may be empty is null then. */
 export const FormNumber = <T extends FieldValues, Name extends FieldPath<T>>({
   control,
   name,
+  mayBeEmpty = false,
+  onEmptied,
   ...field
-}: Bound<T, Name> & Omit<Parameters<typeof NumberField>[0], 'value' | 'onChange' | 'pointer'>) => (
+}: Bound<T, Name> &
+  Omit<Parameters<typeof NumberField>[0], 'value' | 'onChange' | 'pointer'> & { mayBeEmpty?: boolean; onEmptied?: () => void }) => (
   <Controller
     control={control}
     name={name}
     render={({ field: { value, onChange } }) => (
-      <NumberField {...field} pointer={pointerOf(name)} value={value as number} onChange={(next) => onChange(next as PathValue<T, Name>)} />
+      <NumberField
+        {...field}
+        pointer={pointerOf(name)}
+        value={value as number}
+        onChange={(next) => {
+          const empty = mayBeEmpty && Number.isNaN(next);
+          onChange((empty ? null : next) as PathValue<T, Name>);
+          if (empty) onEmptied?.();
+        }}
+      />
+    )}
+  />
+);
+
+/** A choice of a form. `after` may change other fields with it. */
+export const FormChoice = <T extends FieldValues, Name extends FieldPath<T>, Value extends string>({
+  control,
+  name,
+  after,
+  ...field
+}: Bound<T, Name> &
+  Omit<Parameters<typeof ChoiceField<Value>>[0], 'value' | 'onChange' | 'pointer'> & { after?: (value: Value) => void }) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field: { value, onChange } }) => (
+      <ChoiceField<Value>
+        {...field}
+        pointer={pointerOf(name)}
+        value={value as Value}
+        onChange={(next) => {
+          onChange(next as PathValue<T, Name>);
+          after?.(next);
+        }}
+      />
     )}
   />
 );

@@ -16,6 +16,8 @@ import {
 import { type Study } from '@red-ember/contract';
 import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
+import { DataTable } from '../../ui/DataTable.tsx';
+import { columnsFor, type ColumnOf } from '../../ui/tableColumns.ts';
 import { Notice } from '../../ui/Notice.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Section } from '../../ui/Section.tsx';
@@ -46,14 +48,74 @@ function headingOf(ranking: Ranking, what: string, show: (value: number) => numb
   return `${first!.name} leads by ${what}, ${fixed(Math.abs(show(second.mean) - show(first!.mean)), 1)} before ${second.name}.`;
 }
 
-/** Where each variant stands in both airs, and what was free to move beside it. */
-function Beside({ study, view, ranking }: { study: Study; view: LineUpView; ranking: Ranking }) {
-  const degrees = useDegrees();
+interface Row {
+  ranked: Ranking['sides'][number];
+  side: NonNullable<LineUpView['data']>['field']['sides'][number];
+  benchC: number | null;
+  warmC: number | null;
+}
+const column = columnsFor<Row>();
+
+/** Settings of the variant's runs in which it is not as all others. */
+const ownSettings = (side: Row['side'], sides: readonly Row['side'][]): string =>
+  Object.entries(side.workRuns[0]?.settings ?? {})
+    .filter(([name]) => sides.some((other) => other.workRuns[0] && other.workRuns[0].settings[name] !== side.workRuns[0]?.settings[name]))
+    .map(([name, value]) => `${name} ${value}`)
+    .join('; ') || 'as all others';
+
+function columnsOf(study: Study, view: LineUpView, degrees: ReturnType<typeof useDegrees>): ColumnOf<Row>[] {
   const { sides, rules } = view.data!.field;
   const keys = outcomeKeys(rules).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
   const spotId = 'spotId' in view.key ? view.key.spotId : null;
   const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
-  const rows = ranking.sides.map((ranked) => {
+  const celsius = (id: 'benchC' | 'warmC', header: string) =>
+    column.accessor(id, { header, meta: { number: true }, cell: ({ getValue }) => (getValue() === null ? '' : fixed(degrees.temp(getValue()!), 1)) }); // prettier-ignore
+  return [
+    column.accessor(({ ranked }) => ranked.name, { id: 'variant', header: 'Variant', meta: { className: 'min-w-24 font-semibold' } }),
+    column.accessor(({ ranked }) => ranked.runs, {
+      id: 'runs',
+      header: 'runs',
+      meta: { number: true },
+      cell: ({ row: { original: row }, getValue }) => (
+        <Link to={`/studies/${study.id}/read?run=${row.side.workRuns[0]?.id ?? ''}`}>{getValue()}</Link>
+      ),
+    }),
+    ...(spotId
+      ? [
+          celsius('benchC', `bench, ${degrees.tempUnit}`),
+          celsius('warmC', `${study.enclosure.name}, ${degrees.tempUnit}`),
+          column.accessor(({ warmC }) => (warmC === null || limitC === undefined ? null : limitC - warmC), {
+            id: 'left',
+            header: 'left there',
+            meta: { number: true, className: 'whitespace-nowrap' },
+            cell: ({ getValue }) => (getValue() === null ? '' : degrees.text(headroomWords(getValue()!))),
+          }),
+          column.accessor(({ side }) => side.runs[0]?.hottest ?? '', { id: 'hottest', header: 'hottest' }),
+        ]
+      : []),
+    ...keys.map((key) => {
+      const { label, unit, decimals } = outcomeKind(key, rules);
+      return column.accessor(({ side }) => meanOutcome(side, key), {
+        id: key,
+        header: unit ? `${label}, ${unit}` : label,
+        meta: { number: true },
+        cell: ({ getValue }) => (getValue() === null ? '' : fixed(getValue()!, decimals)),
+      });
+    }),
+    column.accessor(({ side }) => ownSettings(side, sides), {
+      id: 'settings',
+      header: 'settings',
+      meta: { className: 'min-w-40 text-[0.87rem] text-soft' },
+    }),
+  ];
+}
+
+/** Where each variant stands in both airs, and what was free to move beside it. */
+function Beside({ study, view, ranking }: { study: Study; view: LineUpView; ranking: Ranking }) {
+  const degrees = useDegrees();
+  const { sides } = view.data!.field;
+  const spotId = 'spotId' in view.key ? view.key.spotId : null;
+  const rows = ranking.sides.map((ranked): Row => {
     const side = sides.find((candidate) => candidate.variantId === ranked.variantId)!;
     const airs =
       spotId === null ? { benchC: null, warmC: null } : inBothAirs(side, spotId, ranked.mean, study.rules.basis, study.enclosure);
@@ -65,67 +127,7 @@ function Beside({ study, view, ranking }: { study: Study; view: LineUpView; rank
       hint={`on the bench as measured, and restated for the ${study.enclosure.name} at ${degrees.text(`${study.enclosure.airC} °C`)}`}
     >
       <div className="overflow-x-auto" tabIndex={0}>
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th>Variant</th>
-              <th className="num">runs</th>
-              {spotId ? (
-                <>
-                  <th className="num">bench, {degrees.tempUnit}</th>
-                  <th className="num">
-                    {study.enclosure.name}, {degrees.tempUnit}
-                  </th>
-                  <th className="num">left there</th>
-                  <th>hottest</th>
-                </>
-              ) : null}
-              {keys.map((key) => (
-                <th key={key} className="num">
-                  {outcomeKind(key, rules).label}
-                  {outcomeKind(key, rules).unit ? `, ${outcomeKind(key, rules).unit}` : ''}
-                </th>
-              ))}
-              <th>settings</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ ranked, side, benchC, warmC }) => (
-              <tr key={ranked.variantId}>
-                <td className="min-w-24 font-semibold">{ranked.name}</td>
-                <td className="num">
-                  <Link to={`/studies/${study.id}/read?run=${side.workRuns[0]?.id ?? ''}`}>{ranked.runs}</Link>
-                </td>
-                {spotId ? (
-                  <>
-                    <td className="num">{benchC === null ? '' : fixed(degrees.temp(benchC), 1)}</td>
-                    <td className="num">{warmC === null ? '' : fixed(degrees.temp(warmC), 1)}</td>
-                    <td className="num whitespace-nowrap">
-                      {warmC === null || limitC === undefined ? '' : degrees.text(headroomWords(limitC - warmC))}
-                    </td>
-                    <td>{side.runs[0]?.hottest ?? ''}</td>
-                  </>
-                ) : null}
-                {keys.map((key) => {
-                  const value = meanOutcome(side, key);
-                  return (
-                    <td key={key} className="num">
-                      {value === null ? '' : fixed(value, outcomeKind(key, rules).decimals)}
-                    </td>
-                  );
-                })}
-                <td className="min-w-40 text-[0.87rem] text-soft">
-                  {Object.entries(side.workRuns[0]?.settings ?? {})
-                    .filter(([name]) =>
-                      sides.some((other) => other.workRuns[0] && other.workRuns[0].settings[name] !== side.workRuns[0]?.settings[name]),
-                    )
-                    .map(([name, value]) => `${name} ${value}`)
-                    .join('; ') || 'as all others'}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable label="Beside the ranking" rows={rows} columns={columnsOf(study, view, degrees)} />
       </div>
     </Section>
   );

@@ -8,6 +8,8 @@ import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { NumberField, TextField } from '../../ui/Field.tsx';
+import { DataTable } from '../../ui/DataTable.tsx';
+import { columnsFor, type ColumnOf } from '../../ui/tableColumns.ts';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { EditSheet } from '../../study/EditSheet.tsx';
@@ -17,7 +19,7 @@ import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
 import { labelSides } from './labelSides.ts';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
-import { useLineUp } from './useLineUp.ts';
+import { useLineUp, type LineUpView } from './useLineUp.ts';
 
 const CRITERION_NAMES: Record<CriterionKey, string> = {
   temperature: 'temperature',
@@ -224,6 +226,39 @@ function WhoTakesWhat({ table }: { table: ChoiceTable }) {
   );
 }
 
+type Choice = ChoiceTable['choices'][number];
+const column = columnsFor<Choice>();
+
+/** Whether anything beats a choice, in a word. */
+const beatenWords = ({ made }: ChoiceTable, choice: Choice): string =>
+  !made ? '' : made.front.includes(choice.id) ? 'by nothing' : made.without.some((one) => one.name === choice.name) ? 'not weighed' : 'yes';
+
+function columnsOf(table: ChoiceTable, view: Pick<LineUpView, 'unit' | 'show'>, currency: string): ColumnOf<Choice>[] {
+  return [
+    column.accessor('name', { header: 'Choice', meta: { className: 'font-semibold' } }),
+    ...table.criteria.map((criterion) =>
+      column.accessor((choice) => choice.values[criterion.key] ?? null, {
+        id: criterion.key,
+        header: [criterion.label, criterion.key === 'temperature' ? view.unit : criterion.unit].filter(Boolean).join(', '),
+        meta: { number: true },
+        cell: ({ getValue }) => {
+          const value = getValue();
+          if (value === null) return <span className="text-soft">not known</span>;
+          const shown = criterion.key === 'temperature' ? view.show(value) : value;
+          return criterionWords(criterion, value) ?? fixed(shown, criterion.key === 'cost' ? 2 : 1);
+        },
+      }),
+    ),
+    column.accessor(({ id }) => table.perMoney[id] ?? null, {
+      id: 'perMoney',
+      header: `K per ${currency}`,
+      meta: { number: true },
+      cell: ({ getValue }) => (getValue() === null ? '' : fixed(getValue()!, 2)),
+    }),
+    column.accessor((choice) => beatenWords(table, choice), { id: 'beaten', header: 'beaten', meta: { className: 'text-soft' } }),
+  ];
+}
+
 /** Criteria that do not count this time, by a tick each. */
 function LeaveOut({
   body,
@@ -302,50 +337,7 @@ export function ChoicePage() {
             <WhoTakesWhat table={table} />
             <Section title="The choices" hint={table.made ? `nothing beats ${listWords(table.made.front.map(nameOf))}` : undefined}>
               <div className="overflow-x-auto" tabIndex={0}>
-                <table className="plain-table">
-                  <thead>
-                    <tr>
-                      <th>Choice</th>
-                      {table.criteria.map((criterion) => (
-                        <th key={criterion.key} className="num">
-                          {[criterion.label, criterion.key === 'temperature' ? view.unit : criterion.unit].filter(Boolean).join(', ')}
-                        </th>
-                      ))}
-                      <th className="num">K per {currency}</th>
-                      <th>beaten</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {table.choices.map((choice) => (
-                      <tr key={choice.id}>
-                        <td className="font-semibold">{choice.name}</td>
-                        {table.criteria.map((criterion) => {
-                          const value = choice.values[criterion.key];
-                          return (
-                            <td key={criterion.key} className="num">
-                              {value == null ? (
-                                <span className="text-soft">not known</span>
-                              ) : (
-                                (criterionWords(criterion, value) ??
-                                fixed(criterion.key === 'temperature' ? view.show(value) : value, criterion.key === 'cost' ? 2 : 1))
-                              )}
-                            </td>
-                          );
-                        })}
-                        <td className="num">{table.perMoney[choice.id] == null ? '' : fixed(table.perMoney[choice.id]!, 2)}</td>
-                        <td className="text-soft">
-                          {!table.made
-                            ? ''
-                            : table.made.front.includes(choice.id)
-                              ? 'by nothing'
-                              : table.made.without.some((one) => one.name === choice.name)
-                                ? 'not weighed'
-                                : 'yes'}
-                        </td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
+                <DataTable label="The choices" rows={table.choices} columns={columnsOf(table, view, currency)} />
               </div>
               <LeaveOut body={body} criteria={table.criteria} leave={leave} setLeave={setLeave} />
             </Section>

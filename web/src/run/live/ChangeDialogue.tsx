@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import type { LinkControl } from '@red-ember/contract';
 import { sentenceOf, useInterveneMutation, useMarkRunMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -25,6 +25,14 @@ function ControlChoice({ controls, chosen, onChoose }: { controls: LinkControl[]
   );
 }
 
+interface Typed {
+  text: string;
+  control: string;
+  value: string | number;
+  phase: boolean;
+}
+const NOTHING_TYPED: Typed = { text: '', control: '', value: '', phase: true };
+
 /** Something is changed under way: by hand, in words, or by the rig; it opens a phase of its own unless it is only a note. */
 export function ChangeDialogue({
   runId,
@@ -40,36 +48,29 @@ export function ChangeDialogue({
   open: boolean;
   onClose: () => void;
 }) {
-  const [text, setText] = useState('');
-  const [control, setControl] = useState('');
-  const [value, setValue] = useState<string | number>('');
-  const [phase, setPhase] = useState(true);
+  const { register, handleSubmit, reset, setValue, watch } = useForm<Typed>({ defaultValues: NOTHING_TYPED });
+  const { text, control, value, phase } = watch();
   const [intervene, intervening] = useInterveneMutation();
   const [mark, marking] = useMarkRunMutation();
   const chosen = controls.find((candidate) => candidate.key === control);
   const words = text.trim() || (chosen ? `${chosen.label} ${value}${chosen.unit ? ` ${chosen.unit}` : ''}` : '');
   const close = () => {
-    setText('');
-    setControl('');
+    reset();
     onClose();
   };
-  const send = async () => {
+  const send = handleSubmit(async () => {
+    if (words === '') return;
     const set = chosen && value !== '' ? [{ control: chosen.key, value }] : [];
     const opens = set.length > 0 || (loaded && phase);
     const result = opens
       ? await intervene({ id: runId, body: { text: words.slice(0, 120), set } })
       : await mark({ id: runId, body: { kind: 'change', text: words } });
     if (!('error' in result && result.error)) close();
-  };
+  });
   const failed = intervening.error ?? marking.error;
   return (
     <Dialogue open={open} onClose={close} title="What is changed?">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (words !== '') void send();
-        }}
-      >
+      <form onSubmit={(event) => void send(event)}>
         <label htmlFor="change-text" className="mb-1 block text-[0.87rem] text-soft">
           In words
         </label>
@@ -80,8 +81,7 @@ export function ChangeDialogue({
           className="field-box"
           maxLength={120}
           placeholder={chosen ? words : 'Door opened'}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
+          {...register('text')}
         />
         {controls.length > 0 ? (
           <div className="mt-3 grid gap-3 sm:grid-cols-2">
@@ -89,11 +89,11 @@ export function ChangeDialogue({
               controls={controls}
               chosen={control}
               onChoose={(key) => {
-                setControl(key);
-                setValue(controls.find((candidate) => candidate.key === key)?.usual ?? '');
+                setValue('control', key);
+                setValue('value', controls.find((candidate) => candidate.key === key)?.usual ?? '');
               }}
             />
-            {chosen ? <ControlField control={chosen} value={value} onChange={setValue} /> : null}
+            {chosen ? <ControlField control={chosen} value={value} onChange={(next) => setValue('value', next)} /> : null}
           </div>
         ) : null}
         {loaded ? (
@@ -102,7 +102,7 @@ export function ChangeDialogue({
               type="checkbox"
               checked={phase || Boolean(chosen)}
               disabled={Boolean(chosen)}
-              onChange={(event) => setPhase(event.target.checked)}
+              onChange={(event) => setValue('phase', event.target.checked)}
             />
             Begin a phase with it, to be read when it has settled
           </label>

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
 import { clock, fixed, handValue } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useReadByHandMutation, useReadLaterMutation, useTakeBackReadingMutation } from '../../data/api.ts';
@@ -18,7 +18,7 @@ function HandField({
   shows,
   last,
   large,
-  onType,
+  field,
 }: {
   spot: Study['spots'][number];
   value: string;
@@ -26,7 +26,7 @@ function HandField({
   shows: LiveSnapshot['shows'][number] | undefined;
   last: Run['handReadings'][number] | undefined;
   large: boolean;
-  onType: (value: string) => void;
+  field: UseFormRegisterReturn;
 }) {
   const size = large ? '!py-1 text-[1.8rem]' : '';
   const understood = value.trim() === '' ? null : handValue(value, usual);
@@ -46,9 +46,8 @@ function HandField({
         inputMode="decimal"
         autoComplete="off"
         placeholder={last ? `${fixed(last.valueC, 1)} at ${clock(last.atS)}` : `°${usual}`}
-        value={value}
         aria-invalid={understood?.kind === 'unclear'}
-        onChange={(event) => onType(event.target.value)}
+        {...field}
       />
       <p className={`min-h-5 text-[0.87rem] ${understood?.kind === 'unclear' ? 'text-ember-text' : 'text-soft'}`}>
         {understood === null
@@ -83,18 +82,20 @@ export function HandReadings({
 }) {
   const dispatch = useAppDispatch();
   const usual = useAppSelector((state) => state.settings.handUnit);
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const { register, handleSubmit, setFocus, setValue, watch } = useForm<{ typed: Record<string, string> }>({
+    defaultValues: { typed: {} },
+  });
+  const typed = watch('typed');
   const [write, writingNow] = useReadByHandMutation();
   const [writeLater, writingLater] = useReadLaterMutation();
   const writing = atS === undefined ? writingNow : writingLater;
   const [takeBack] = useTakeBackReadingMutation();
-  const form = useRef<HTMLFormElement>(null);
   const spots = handSpots(study);
   const filled = spots.filter((spot) => (typed[spot.id] ?? '').trim() !== '');
   const unclear = filled.filter((spot) => handValue(typed[spot.id]!, usual).kind === 'unclear');
   const lastOf = (spotId: string) => run.handReadings.filter((reading) => reading.spotId === spotId).at(-1);
   const latest = run.handReadings.at(-1);
-  const submit = async () => {
+  const submit = handleSubmit(async () => {
     if (filled.length === 0 || unclear.length > 0) return;
     const readings = filled.map((spot) => ({ spotId: spot.id, typed: typed[spot.id]!.trim() }));
     const result =
@@ -102,18 +103,11 @@ export function HandReadings({
         ? await write({ id: run.id, body: { readings, usual } })
         : await writeLater({ id: run.id, body: { readings, usual, atS } });
     if ('error' in result && result.error) return;
-    setTyped({});
-    form.current?.querySelector('input')?.focus();
-  };
+    spots.forEach(({ id }) => setValue(`typed.${id}`, ''));
+    if (spots[0]) setFocus(`typed.${spots[0].id}`);
+  });
   return (
-    <form
-      ref={form}
-      aria-label="Hand readings"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
-    >
+    <form aria-label="Hand readings" onSubmit={(event) => void submit(event)}>
       <div className={`grid gap-x-6 gap-y-2 md:grid-cols-3`}>
         {spots.map((spot) => (
           <HandField
@@ -124,7 +118,7 @@ export function HandReadings({
             shows={snapshot?.shows.find((entry) => entry.spotId === spot.id)}
             last={lastOf(spot.id)}
             large={large}
-            onType={(value) => setTyped({ ...typed, [spot.id]: value })}
+            field={register(`typed.${spot.id}`)}
           />
         ))}
       </div>

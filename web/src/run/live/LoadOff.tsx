@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { clock } from '@red-ember/core';
 import type { Run } from '@red-ember/contract';
 import { sentenceOf, useSteerRunMutation } from '../../data/api.ts';
@@ -20,19 +20,17 @@ export function loadOffOf(run: Run): { sinceS: number; why: string } | null {
 /** The load went off by itself and comes back only by this hand, with the reason kept; or the run ends here. */
 export function LoadOff({ title, run, large = false }: { title: string; run: Run; large?: boolean }) {
   const dispatch = useAppDispatch();
-  const [reason, setReason] = useState('');
+  const { register, handleSubmit, getValues } = useForm({ defaultValues: { reason: '' } });
   const [steer, steering] = useSteerRunMutation();
   const off = loadOffOf(run);
   if (!off) return null;
   const again = run.recipe[run.phases.length]?.name.replace(/, again$/, '') ?? 'The phase';
+  const goOn = handleSubmit(({ reason }) => steer({ id: run.id, how: 'go-on', reason }));
   return (
     <form
       aria-label="The load is off"
       className={`mt-4 border-l-[3px] border-ember bg-margin px-4 py-3 ${large ? 'text-[1.4rem]' : ''}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void steer({ id: run.id, how: 'go-on', reason });
-      }}
+      onSubmit={(event) => void goOn(event)}
     >
       <p role="alert">
         <b className="font-semibold text-ember-text">{off.why}</b> It stays off until you go on. {again} is then done once more, whole; what
@@ -41,7 +39,7 @@ export function LoadOff({ title, run, large = false }: { title: string; run: Run
       <div className="mt-3 flex flex-wrap items-end gap-3">
         <label className="min-w-60 flex-1">
           <span className="block text-[0.93rem] text-soft">What was it? Kept with the run.</span>
-          <input className="field-box w-full" maxLength={200} value={reason} onChange={(event) => setReason(event.target.value)} />
+          <input className="field-box w-full" maxLength={200} {...register('reason')} />
         </label>
         <Button look="strong" type="submit" disabled={steering.isLoading}>
           <KeyOf name="goOn" /> Go on
@@ -49,7 +47,12 @@ export function LoadOff({ title, run, large = false }: { title: string; run: Run
         <Button
           onClick={() =>
             dispatch(
-              stopWished({ runId: run.id, what: runWords(title, run), reason: reason || 'Ended after the load went off.', at: Date.now() }),
+              stopWished({
+                runId: run.id,
+                what: runWords(title, run),
+                reason: getValues('reason') || 'Ended after the load went off.',
+                at: Date.now(),
+              }),
             )
           }
         >

@@ -1,6 +1,8 @@
 import { clock, duration } from '@red-ember/core';
 import type { Run } from '@red-ember/contract';
+import { DataTable } from '../../ui/DataTable.tsx';
 import { Section } from '../../ui/Section.tsx';
+import { columnsFor } from '../../ui/tableColumns.ts';
 
 const ENDINGS: Record<string, string> = {
   time: 'its time was over',
@@ -17,30 +19,32 @@ const ENDINGS: Record<string, string> = {
   file: 'as mapped at import',
 };
 
+const column = columnsFor<{ phase: Run['phases'][number]; endS: number }>();
+const COLUMNS = [
+  column.accessor(({ phase }) => phase.name, { id: 'name', header: 'Phase' }),
+  column.accessor(({ phase }) => phase.startS, {
+    id: 'from',
+    header: 'From',
+    meta: { number: true },
+    cell: ({ getValue }) => clock(getValue()),
+  }),
+  column.accessor(({ phase, endS }) => endS - phase.startS, {
+    id: 'length',
+    header: 'Length',
+    meta: { number: true },
+    cell: ({ getValue }) => duration(getValue()),
+  }),
+  column.accessor(({ phase }) => ENDINGS[phase.endedBy ?? ''] ?? phase.endedBy ?? '', { id: 'endedBy', header: 'Ended by' }),
+];
+
 /** The phases of a run as they went, and what ended each. */
 export function PhasesTable({ run }: { run: Run }) {
+  const rows = run.phases.map((phase) => ({ phase, endS: phase.endS ?? run.lengthS }));
   return (
     <Section title="Phases">
-      <table className="plain-table max-w-2xl">
-        <thead>
-          <tr>
-            <th>Phase</th>
-            <th className="num">From</th>
-            <th className="num">Length</th>
-            <th>Ended by</th>
-          </tr>
-        </thead>
-        <tbody>
-          {run.phases.map((phase, i) => (
-            <tr key={i}>
-              <td>{phase.name}</td>
-              <td className="num">{clock(phase.startS)}</td>
-              <td className="num">{duration((phase.endS ?? run.lengthS) - phase.startS)}</td>
-              <td>{ENDINGS[phase.endedBy ?? ''] ?? phase.endedBy}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div className="max-w-2xl">
+        <DataTable label="Phases" rows={rows} columns={COLUMNS} />
+      </div>
     </Section>
   );
 }

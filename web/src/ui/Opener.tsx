@@ -2,12 +2,12 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useContext } from 'react';
 import { ProblemsContext } from './Field.tsx';
 
-/** First cell of a table row that opens its fields beneath it; says so where a problem hides in a closed one. */
-export function OpenerCell({ name, pointer, open, onToggle }: { name: string; pointer: string; open: boolean; onToggle: () => void }) {
+/** What opens the fields beneath a row of a table; says so where a problem hides in a closed one. */
+export function Opener({ name, pointer, open, onToggle }: { name: string; pointer: string; open: boolean; onToggle: () => void }) {
   const bad = useContext(ProblemsContext).some((problem) => problem.pointer.startsWith(`${pointer}/`));
   const Arrow = open ? ChevronDown : ChevronRight;
   return (
-    <td>
+    <>
       <button
         type="button"
         aria-expanded={open}
@@ -18,6 +18,6 @@ export function OpenerCell({ name, pointer, open, onToggle }: { name: string; po
         {name || 'unnamed'}
       </button>
       {bad && !open ? <span className="ml-2 text-[0.87rem] text-ember-text">needs attention</span> : null}
-    </td>
+    </>
   );
 }
