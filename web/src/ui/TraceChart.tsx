@@ -200,7 +200,7 @@ const Axes = memo(function Axes({ fromS, toS, low, high, marks }: Shown & { mark
           height={24}
           allowDataOverflow
         />
-        <YAxis width={LEFT} domain={[low, high]} ticks={valueTicks(low, high)} stroke="none" tickLine={false} allowDataOverflow />
+        <YAxis width={LEFT} domain={[low, high]} ticks={valueTicks(low, high)} axisLine={false} tickLine={false} allowDataOverflow />
         {limits.map((limit) => (
           <ReferenceLine
             key={limit.name}

@@ -73,7 +73,7 @@ function Cloud({ held, domain, limitC, unit }: { held: HeldVariant; domain: Doma
             domain={domain.y}
             ticks={valueTicks(...domain.y)}
             width={56}
-            stroke="none"
+            axisLine={false}
             tickLine={false}
             tickFormatter={(value: number) => fixed(value, 0)}
           />

@@ -89,7 +89,7 @@ function Plot({ table, show }: { table: ChoiceTable; show: (value: number) => nu
               tickLine={false}
               label={{ value: `${x.label}, ${x.unit}`, position: 'insideBottomLeft', offset: -12, fill: 'var(--soft)', fontSize: 13 }}
             />
-            <YAxis dataKey="y" type="number" width={48} domain={['auto', 'auto']} stroke="none" tickLine={false} />
+            <YAxis dataKey="y" type="number" width={48} domain={['auto', 'auto']} axisLine={false} tickLine={false} />
             {[true, false].map((front) => (
               <Scatter
                 key={String(front)}

@@ -78,7 +78,7 @@ function Interaction({ made, study, view }: { made: FactorView; study: Study; vi
             <LineChart data={rows} margin={{ top: 8, right: 24, bottom: 2, left: 0 }} accessibilityLayer={false}>
               <CartesianGrid vertical={false} stroke="var(--rule)" />
               <XAxis dataKey="level" stroke="var(--stone)" tickLine={false} padding={{ left: 40, right: 40 }} />
-              <YAxis width={48} stroke="none" tickLine={false} domain={['auto', 'auto']} />
+              <YAxis width={48} axisLine={false} tickLine={false} domain={['auto', 'auto']} />
               {levelsOf(lines).map((level, i) => (
                 <Line
                   key={level}

@@ -58,7 +58,7 @@ export function ControlPlot({ control }: { control: SpotControl }) {
             domain={domain}
             ticks={valueTicks(...domain)}
             width={52}
-            stroke="none"
+            axisLine={false}
             tickLine={false}
             tickFormatter={(value: number) => fixed(value, high - low < 3 ? 1 : 0)}
             label={{ value: 'K', position: 'insideTopLeft', offset: 4, fill: 'var(--soft)', fontSize: 12 }}
