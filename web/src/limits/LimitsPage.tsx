@@ -48,7 +48,7 @@ function LimitTrack({ limit }: { limit: Limit }) {
 }
 
 function LimitForm({ limit, onDone }: { limit: Limit; onDone: () => void }) {
-  const { control, formState, handleSubmit, setValue, watch } = useCheckedForm(PutLimitBody, bodyOf(limit));
+  const { control, formState, handleSubmit, setValue, watch } = useCheckedForm(PutLimitBody, bodyOf(limit), true);
   const [put, putting] = usePutLimitMutation();
   const save = handleSubmit(async (body) => {
     const answer = await put({ version: limit.version, body });

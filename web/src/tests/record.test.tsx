@@ -381,8 +381,8 @@ describe('Instruments and limits', () => {
     const form = screen.getByRole('form', { name: 'flash' });
     await user.clear(within(form).getByLabelText('Never exceed'));
     await user.type(within(form).getByLabelText('Never exceed'), '60');
-    await user.click(within(form).getByRole('button', { name: 'Save flash' }));
     expect(await within(form).findByText(/lies above the one never to be exceeded/)).toBeTruthy();
+    await user.click(within(form).getByRole('button', { name: 'Save flash' }));
     expect(server.last('PUT', '/limits')).toBeUndefined();
     await user.clear(within(form).getByLabelText('Never exceed'));
     await user.type(within(form).getByLabelText('Never exceed'), '80');

@@ -14,17 +14,24 @@ import {
 import type { FieldProblem } from '@red-ember/contract';
 import { ChoiceField, NumberField, ProblemsContext, TextField } from './Field.tsx';
 
-/** A form that is held against a class of the contract: the same checks as the server's, field by field. It hands out plain values, as they are sent. */
-export function useCheckedForm<T extends object & FieldValues>(type: new () => T, start: DefaultValues<T>): UseFormReturn<T, unknown, T> {
+/**
+ * A form that is held against a class of the contract: the same checks as the server's, field by field. It hands out plain values, as they
+ * are sent. It complains once it was tried to send, or with the first change where it is filled already (`early`).
+ */
+export function useCheckedForm<T extends object & FieldValues>(
+  type: new () => T,
+  start: DefaultValues<T>,
+  early = false,
+): UseFormReturn<T, unknown, T> {
   const form = useForm<T, unknown, T>({ resolver: classValidatorResolver(type, {}, { raw: true }) as never, defaultValues: start });
   const { watch, trigger } = form;
   const { isSubmitted } = form.formState;
-  // What is wrong with one field may be put right in another: once it was tried, all of them are looked at with every change.
+  // What is wrong with one field may be put right in another: all of them are looked at with every change.
   useEffect(() => {
-    if (!isSubmitted) return;
+    if (!isSubmitted && !early) return;
     const { unsubscribe } = watch(() => void trigger());
     return unsubscribe;
-  }, [isSubmitted, watch, trigger]);
+  }, [isSubmitted, early, watch, trigger]);
   return form;
 }
 
