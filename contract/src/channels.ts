@@ -29,7 +29,10 @@ export interface ChannelKind {
   label: string;
   /** Which series of a review it feeds; null where it is kept and drawn, and no figure rests on it. */
   feeds: FedSeries | null;
-  /** Words it is known by in a log, in small letters with single blanks, as a pattern; the first role that matches a name takes it. */
+  /**
+   * Words it is known by in a log, in small letters without accents, with single blanks, as a pattern; the first role that matches a name
+   * takes it. Loggers speak other languages too.
+   */
   known: string;
 }
 
@@ -38,34 +41,39 @@ export interface ChannelKind {
  * role, and the usual key of the channel on a rig.
  */
 export const CHANNELS = {
-  intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: 'intake|inlet|air in' },
-  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: 'exhaust|outlet|air out' },
-  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: 'coolant|water|liquid|loop' },
-  room: { quantity: 'temperature', label: 'room air', feeds: 'room', known: 'room|ambient|air' },
+  intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: 'intake|inlet|air in|ansaug\\w*|zuluft' },
+  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: 'exhaust|outlet|air out|abluft' },
+  coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: 'coolant|water|liquid|loop|kuhlmittel' },
+  room: {
+    quantity: 'temperature',
+    label: 'room air',
+    feeds: 'room',
+    known: 'room|t?amb(ient)?|lab|air|surroundings|raum\\w*|umgebung\\w*|zimmer\\w*|ambiente|ambiance|omgeving\\w*',
+  },
   throughput: {
     quantity: 'throughput',
     label: 'throughput',
     feeds: 'performance',
-    known: 'throughput|[mg]b s|transfer|write speed|frames( s| per second)?|fps|iops',
+    known: 'throughput|[mg]b s|transfer|write speed|frames( s| per second)?|fps|iops|durchsatz',
   },
   wall: { quantity: 'power', label: 'power at the socket', feeds: null, known: 'wall|socket|mains' },
-  power: { quantity: 'power', label: 'power', feeds: 'power', known: 'power|watts?|w' },
+  power: { quantity: 'power', label: 'power', feeds: 'power', known: 'power|watts?|w|leistung\\w*|puissance|potencia' },
   utilisation: {
     quantity: 'utilisation',
     label: 'time busy',
     feeds: 'utilisation',
-    known: 'util|utilisation|utilization|usage|busy|load',
+    known: 'util|utilisation|utilization|usage|busy|load|auslastung',
   },
-  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|frequency|mhz' },
+  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|frequency|mhz|takt\\w*' },
   duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: 'duty|pwm|fan ?%' },
   pump: { quantity: 'rotation', label: 'pump', feeds: null, known: 'pump' },
   fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: 'fan ?2' },
   fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: 'fan ?3' },
-  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: 'fan( ?1)?|rpm' },
+  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: 'fan( ?1)?|rpm|lufter( ?1)?|drehzahl' },
   whine: { quantity: 'level', label: 'coil whine level', feeds: 'whine', known: '(coil ?)?whine' },
-  level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: 'noise|sound|level|db a|dba' },
-  voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: 'voltage|vcore|volts?' },
-  current: { quantity: 'current', label: 'current', feeds: null, known: 'current|amps?|amperes?' },
+  level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: 'noise|sound|level|db a|dba|pegel|schall\\w*' },
+  voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: 'voltage|vcore|volts?|spannung' },
+  current: { quantity: 'current', label: 'current', feeds: null, known: 'current|amps?|amperes?|strom' },
 } satisfies Record<string, ChannelKind>;
 
 /** A role that a channel can have beside those of spots. */

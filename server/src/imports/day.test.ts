@@ -206,6 +206,28 @@ describe('logs of another day', () => {
   });
 });
 
+describe('two loggers of one bench', () => {
+  /** A load of ten minutes after three of rest, a row a second, under the heads that are given: chip, memory, room, watts. */
+  const log = (heads: string, seed: number) => {
+    const rows = strangerRun({ seed, riseK: 40, ...short });
+    const lines = rows.map(({ s, chip, memory, room, watts }) => [s, chip, memory, room, watts].join(','));
+    return `time s,${heads}\n${lines.join('\n')}`;
+  };
+  it('mean one spot where one of them writes "temp" behind it, and the room by its name in another language', async () => {
+    const one = await staged('Q bare m1.csv', log('Hot spot [°C],Memory [°C],Ambient [°C],Power [W]', 81));
+    const other = await staged('Q lid m1.csv', log('hot spot temp (C),memory temperature (C),Raumluft (C),Leistung (W)', 82));
+    const { study, runs } = await made([one.id, other.id], { family: 'card' });
+    expect(study.spots.map(({ name }) => name)).toEqual(['Hot spot', 'Memory']);
+    for (const { channels } of runs) expect(channels.map(({ role }) => role).sort()).toEqual(['power', 'room', 'spot', 'spot']);
+  });
+  it('are two spots where one log holds both', async () => {
+    const one = await staged('R bare m1.csv', log('GPU (C),GPU temp (C),T_amb (C),Power (W)', 83));
+    const { study, runs } = await made([one.id], { family: 'card' });
+    expect(study.spots.map(({ name }) => name)).toEqual(['GPU', 'GPU temp']);
+    expect(runs[0]!.channels.filter(({ role }) => role === 'room')).toHaveLength(1);
+  });
+});
+
 describe('logs that make no study together', () => {
   it('are refused with the sentence of the study, and stay', async () => {
     const header = `s,room C,${Array.from({ length: 40 }, (_, i) => `chip ${i} C`).join(',')}`;

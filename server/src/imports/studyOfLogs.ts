@@ -17,7 +17,7 @@ import {
   type SpotEntry,
   type VariantEntry,
 } from '@red-ember/study';
-import { methodOf } from './look/guessColumns.ts';
+import { methodOf, plain } from './look/guessColumns.ts';
 import { stepOfColumn, type LevelSeen, type StepSeen } from './look/levels.ts';
 
 /** A log that takes part in a study that is made of logs, put right by the tester. */
@@ -73,6 +73,31 @@ function once(names: readonly string[]): string[] {
   return names.filter((name, i) => names.findIndex((other) => sameName(other, name)) === i).map((name) => name.trim());
 }
 
+/** A name without the words that say no more than that it is a temperature: "Controller temp" is the Controller. */
+const spotWords = (name: string): string => {
+  const words = plain(name);
+  return (
+    words
+      .replace(/\b(temp(erature)?s?|temperatur|t)\b/g, '')
+      .replace(/\s+/g, ' ')
+      .trim() || words
+  );
+};
+
+/** What is called as a column's spot is; else what is called so but for the word temperature, where no other of them or of the log's columns is. */
+function namedAlike<T extends { name: string }>(
+  called: readonly T[],
+  map: Pick<ColumnMapBody, 'spotName'>,
+  columns: readonly ColumnMapBody[],
+): T | undefined {
+  const exact = called.find(({ name }) => sameName(name, map.spotName ?? ''));
+  if (exact || !map.spotName) return exact;
+  const words = spotWords(map.spotName);
+  const alike = called.filter(({ name }) => spotWords(name) === words);
+  const rivals = columns.filter(({ role, spotName }) => role === 'spot' && spotName && spotWords(spotName) === words);
+  return alike.length === 1 && rivals.length === 1 ? alike[0] : undefined;
+}
+
 /** A fan that most logs held at one duty was meant to be held; one that none held was not. */
 function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['rules']['fans']; locks: LockEntry[] } {
   const held = logs.flatMap(({ duty }) => (duty && duty.most - duty.least <= HELD_POINTS ? [duty.middle] : []));
@@ -85,9 +110,15 @@ function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['ru
 }
 
 function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[] {
-  const maps = logs.flatMap((log) => log.columns.filter((map) => map.role === 'spot' && map.spotName).map((map) => ({ map, log })));
-  return once(maps.map(({ map }) => map.spotName!)).map((name, i): SpotEntry => {
-    const here = maps.filter(({ map }) => sameName(map.spotName!, name));
+  const read: { name: string; here: { map: ColumnMapBody; log: UsedLog }[] }[] = [];
+  for (const log of logs)
+    for (const map of log.columns) {
+      if (map.role !== 'spot' || !map.spotName) continue;
+      const known = namedAlike(read, map, log.columns);
+      if (known) known.here.push({ map, log });
+      else read.push({ name: map.spotName.trim(), here: [{ map, log }] });
+    }
+  return read.map(({ name, here }, i): SpotEntry => {
     const componentClass = here[0]!.map.componentClass ?? 'board';
     const limit = limits.find((entry) => entry.componentClass === componentClass);
     const own = methodOf(name, componentClass) === 'own';
@@ -235,7 +266,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
  * have it.
  */
 export function spotFor(spots: readonly SpotEntry[], map: ColumnMapBody, columns: readonly ColumnMapBody[]): SpotEntry | undefined {
-  const named = spots.find(({ name }) => sameName(name, map.spotName ?? ''));
+  const named = namedAlike(spots, map, columns);
   if (named || !map.componentClass) return named;
   const free = spots.filter(
     (spot) => spot.componentClass === map.componentClass && !columns.some((other) => sameName(other.spotName ?? '', spot.name)),

@@ -18,6 +18,8 @@ describe('the class of a component by its name', () => {
     ['Flash underside', 'drive', 'flash'],
     ['Drive says', 'drive', 'drive sensor'],
     ['mem', 'card', 'memory'],
+    ['Kühlkörper', 'regulator', 'heatsink'],
+    ['Kondensator 2', 'regulator', 'capacitor'],
     ['Backplate', 'card', null],
     ['Caption', 'card', null],
   ] as const)('%s of a %s: %s', (name, family, expected) => {

@@ -5,26 +5,31 @@ import type { Family } from '../families.ts';
 const WORDS: [RegExp, ComponentClass][] = [
   [/\b(own sensor|drive.?s own|drive says|composite|smart|drive temp(erature)?)\b/i, 'drive sensor'],
   // The junction of the memory is the memory's.
-  [/\b(memory|mem|vram)\b/i, 'memory'],
+  [/\b(memory|mem|vram|speicher)\b/i, 'memory'],
   [/\b(hot[\s_]?spot|hottest|junction|hot(?! ?(air|side|water))|t ?j(max)?)\b/i, 'hot spot'],
-  [/\b(sink|fins?|heat ?spreader|vapou?r chamber|base ?plate|cold ?plate)\b/i, 'heatsink'],
+  [/\b(sink|fins?|heat ?spreader|vapou?r chamber|base ?plate|cold ?plate|kuhler|kuhlkorper)\b/i, 'heatsink'],
   [/\b(housing|handle|touch(ed|able)?|shroud|case outside)\b/i, 'touchable metal'],
   [/\b(controller|ctrl)\b/i, 'drive controller'],
   [/\b(flash|nand)\b/i, 'flash'],
-  [/\b(vrms?|stages?|mosfets?|mos|fets?|power ?stages?|regulators?)\b/i, 'power stage'],
-  [/\b(inductors?|chokes?|coils?)\b/i, 'inductor'],
-  [/\b(capacitors?|caps?)\b/i, 'capacitor'],
+  [/\b(vrms?|stages?|mosfets?|mos|fets?|power ?stages?|regulators?|spannungswandler)\b/i, 'power stage'],
+  [/\b(inductors?|chokes?|coils?|spulen?)\b/i, 'inductor'],
+  [/\b(capacitors?|caps?|kondensator(en)?)\b/i, 'capacitor'],
   [/\b(hub|chip ?set)\b/i, 'hub chip'],
-  [/\b(processor|cpu|package)\b/i, 'processor'],
+  [/\b(processor|cpu|package|prozessor|processeur)\b/i, 'processor'],
   [/\b(coolant|water|liquid)\b/i, 'coolant'],
-  [/\b(board|pcb)\b/i, 'board'],
-  [/\b(gpu|core|die|graphics)\b/i, 'graphics core'],
+  [/\b(board|pcb|platine)\b/i, 'board'],
+  [/\b(gpu|core|die|graphics|grafikchip)\b/i, 'graphics core'],
 ];
 
 /** What “the chip” is, by the family that it is said of. */
 const CHIP: Record<Family, ComponentClass> = { card: 'graphics core', regulator: 'processor', drive: 'drive controller' };
 
-const plain = (name: string) => name.replace(/[^\p{L}\p{N}%]+/gu, ' ').trim();
+/** Letters without the marks over and under them, as one looks for words whose marks a logger may have lost. */
+export const withoutAccents = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '');
+const plain = (name: string) =>
+  withoutAccents(name)
+    .replace(/[^\p{L}\p{N}%]+/gu, ' ')
+    .trim();
 
 /** The class of component that a name speaks of; null where it speaks of none. */
 export function classByName(name: string, family: Family | null = null): ComponentClass | null {

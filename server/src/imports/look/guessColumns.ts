@@ -8,7 +8,7 @@ import {
   type RecordedRole,
   type SpotBody,
 } from '@red-ember/contract';
-import { classByName, readsItself, type Family } from '@red-ember/study';
+import { classByName, readsItself, withoutAccents, type Family } from '@red-ember/study';
 import type { ColumnSeen } from './columnScan.ts';
 import { unitOfColumn, withoutUnit, type ColumnUnit } from './columnUnit.ts';
 
@@ -30,7 +30,7 @@ export interface ColumnsGuessed {
 }
 
 export const plain = (text: string) =>
-  text
+  withoutAccents(text)
     .toLowerCase()
     .replace(/[^a-z0-9%]+/g, ' ')
     .trim();
@@ -77,7 +77,11 @@ function airOf(words: string, taken: ReadonlySet<string>): RecordedRole | null {
   const role = roleByName(words, others);
   if (!role) return null;
   // "Air" alone may be the room; "coolant" and a sink beside each other are two things.
-  return role === 'room' && /\b(sink|case|card|board|chip|gpu|cpu)\b/.test(words) && !/\b(room|ambient)\b/.test(words) ? null : role;
+  return role === 'room' &&
+    /\b(sink|case|card|board|chip|gpu|cpu)\b/.test(words) &&
+    !/\b(room|t?amb(ient)?|raum\w*|umgebung\w*)\b/.test(words)
+    ? null
+    : role;
 }
 
 function isTemperatureColumn({ words, unit, seen }: Looked, family: Family | null): boolean | null {
