@@ -55,6 +55,26 @@ describe('a run that only looks cooler', () => {
   });
 });
 
+describe('a run that was stopped far from where it ends', () => {
+  const short = (likely: number) => ({ load: { bound: 'still-rising', toGo: { likely: { value: likely, u: 0.4 }, lowK: likely - 1, highK: likely + 1 } } as never }); // prettier-ignore
+  const heavy = () => [run(36, 36, short(4)), run(36.2, 36.2, short(3.9))];
+  const light = () => [run(50, 50), run(50.2, 50.2)];
+
+  it('is left out of means, and the way to count it is said', () => {
+    const judged = judge(light(), heavy());
+    expect(judged.leftOut).toHaveLength(2);
+    expect(judged.leftOut[0]!.reason).toContain('By the settled value, a rule of Ask, it would count.');
+  });
+
+  it('counts where the figure is the settled value, at where it ends and with the doubt of the fit', () => {
+    const judged = judge(light(), heavy(), { figure: 'settled-value' });
+    expect(judged.leftOut).toEqual([]);
+    const [top] = judged.spots;
+    expect(top!.comparison!.difference.value).toBeCloseTo(40.05 - 50.1, 1);
+    expect(judged.findings.find(({ check }) => check === 'settled')).toMatchObject({ severity: 'weakens' });
+  });
+});
+
 describe('mounts', () => {
   it('of which nobody knows are none of their own, and are said to be unknown', () => {
     const unknown = [run(40, 40, { mountNo: null }), run(40.1, 40.1, { mountNo: null }), run(40.2, 40.2, { mountNo: null })];

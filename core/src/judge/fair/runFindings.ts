@@ -51,8 +51,9 @@ function unsettled(review: RunReview, { id, name }: JudgedSpot, rules: JudgeRule
   if (!toGo) return { spotId: id, severity: 'weakens', text, farK: 0 };
   const most = Math.max(1, rules.practicalK);
   const farK = Math.max(toGo.highK, -toGo.lowK);
-  // What may remain is in the doubt of the difference; a run is left out only where a reading is surely far from where it ends.
-  const surely = Math.max(toGo.lowK, -toGo.highK);
+  // What may remain is in the doubt of the difference; a run is left out only where a reading is surely far from where it ends. A settled
+  // value is no reading but that end, with the doubt of the fit.
+  const surely = rules.figure === 'settled-value' ? 0 : Math.max(toGo.lowK, -toGo.highK);
   return { spotId: id, severity: surely > most ? 'blocks' : farK > most ? 'weakens' : 'note', text, farK };
 }
 
@@ -112,7 +113,8 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   const worst = [...open].sort((p, q) => blocks(q) - blocks(p) || q.farK - p.farK)[0];
   if (worst) {
     const others = open.length > 1 ? `; ${open.length} of ${spots.length} spots were not known to be settled` : '';
-    add('settled', worst.severity, `${run.label}: ${worst.text}${others}.`, 'Repeat with a longer cap.', worst.spotId);
+    const other = worst.severity === 'blocks' ? ' By the settled value, a rule of Ask, it would count.' : '';
+    add('settled', worst.severity, `${run.label}: ${worst.text}${others}.${other}`, 'Repeat with a longer cap.', worst.spotId);
   }
   for (const spot of spots) {
     const spotReview = review.spots.find((candidate) => candidate.spotId === spot.id);

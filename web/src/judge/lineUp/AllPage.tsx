@@ -36,7 +36,7 @@ function rankingOf(view: LineUpView): Ranking | string {
   }
 }
 
-function headingOf(ranking: Ranking, what: string, show: (value: number) => number): string {
+function headingOf(ranking: Ranking, what: string, { show, stepUnit }: Pick<LineUpView, 'show' | 'stepUnit'>): string {
   const [first] = ranking.sides;
   if (ranking.blockedBy[0]) return `These ${ranking.sides.length} cannot be ranked together. ${ranking.blockedBy[0].evidence}`;
   const withheld = ranking.withheldBy[0]?.withheld;
@@ -45,7 +45,7 @@ function headingOf(ranking: Ranking, what: string, show: (value: number) => numb
   if (level.length === ranking.sides.length) return `No two of these ${ranking.sides.length} can be told apart by ${what}.`;
   if (level.length > 1) return `${listWords(level.map((side) => side.name))} lead by ${what} and cannot be told apart.`;
   const second = ranking.sides[1]!;
-  return `${first!.name} leads by ${what}, ${fixed(Math.abs(show(second.mean) - show(first!.mean)), 1)} before ${second.name}.`;
+  return `${first!.name} leads by ${what}, ${fixed(Math.abs(show(second.mean) - show(first!.mean)), 1)}${stepUnit ? ` ${stepUnit}` : ''} before ${second.name}.`;
 }
 
 interface Row {
@@ -157,7 +157,7 @@ export function AllPage() {
       page="All at once"
       heading={
         made
-          ? headingOf(made, view.name.toLowerCase(), view.show)
+          ? headingOf(made, view.name.toLowerCase(), view)
           : typeof ranking === 'string'
             ? `Nothing can be ranked: ${ranking}.`
             : 'All at once'
