@@ -220,6 +220,17 @@ describe('two loggers of one bench', () => {
     expect(study.spots.map(({ name }) => name)).toEqual(['Hot spot', 'Memory']);
     for (const { channels } of runs) expect(channels.map(({ role }) => role).sort()).toEqual(['power', 'room', 'spot', 'spot']);
   });
+  it('mean one sensor where a part has it by itself, whatever each of them calls it; one that somebody put there is another', async () => {
+    const one = await staged('V bare m1.csv', log('GPU Temperature [°C],GPU Memory Junction Temperature [°C],Ambient [°C],Power [W]', 84));
+    const other = await staged('V lid m1.csv', log('T_core (C),mem (C),T_amb (C),P_board (W)', 85));
+    const third = await staged('V fin m1.csv', log('gpu_temp (C),TC 3 memory (C),room (C),watts (W)', 86));
+    const { study, runs } = await made([one.id, other.id, third.id], { family: 'card' });
+    expect(study.spots.map(({ name }) => name)).toEqual(['GPU Temperature', 'GPU Memory Junction Temperature', 'TC 3 memory']);
+    const spotsOf = (i: number) => runs[i]!.channels.filter(({ role }) => role === 'spot').map(({ spotId }) => spotId);
+    expect(spotsOf(1)).toEqual(spotsOf(0));
+    expect(spotsOf(2)[0]).toBe(spotsOf(0)[0]);
+    expect(spotsOf(2)[1]).not.toBe(spotsOf(0)[1]);
+  });
   it('are two spots where one log holds both', async () => {
     const one = await staged('R bare m1.csv', log('GPU (C),GPU temp (C),T_amb (C),Power (W)', 83));
     const { study, runs } = await made([one.id], { family: 'card' });
@@ -249,6 +260,28 @@ describe('logs that make no study together', () => {
     expect(study.title.length).toBeLessThanOrEqual(120);
     expect(study.recipe.length).toBeLessThanOrEqual(20);
     expect(runs[0]!.phases.length).toBeGreaterThan(20);
+  });
+});
+
+describe('the time of a log', () => {
+  const rows = (time: (s: number) => string) => strangerRun({ seed: 90, riseK: 40, ...short }).map(({ s, chip, room }) => `${time(s)},${chip},${room}`).join('\n'); // prettier-ignore
+  it('is found by seconds or milliseconds since 1970, whatever the column is called', async () => {
+    for (const [name, of] of [
+      ['ts', 1000],
+      ['sampled', 1],
+    ] as const) {
+      const log = await staged(`W ${name}.csv`, `${name},GPU (C),Room (C)\n${rows((s) => String(of * (1_780_000_000 + s)))}`);
+      expect(log.guess!.startedAt).toMatchObject({ iso: '2026-05-28T20:26:40.000Z', zone: 'said' });
+    }
+  });
+  it('has the month first where its hours go to twelve and nothing else tells', async () => {
+    const two = (n: number) => String(n).padStart(2, '0');
+    const at = (s: number) => `10/05/2026 08:${two(Math.floor(s / 60))}:${two(s % 60)}`;
+    const american = await staged('X am.csv', `time,GPU (C),Room (C)\n${rows((s) => `${at(s)} AM`)}`);
+    expect(american.guess!.startedAt.iso).toBe('2026-10-05T06:00:00.000Z');
+    expect(american.doubts.join(' ')).toContain('the month first, as its hours go to twelve');
+    const other = await staged('X.csv', `time,GPU (C),Room (C)\n${rows(at)}`);
+    expect(other.guess!.startedAt.iso).toBe('2026-05-10T06:00:00.000Z');
   });
 });
 

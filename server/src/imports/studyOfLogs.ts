@@ -73,28 +73,40 @@ function once(names: readonly string[]): string[] {
   return names.filter((name, i) => names.findIndex((other) => sameName(other, name)) === i).map((name) => name.trim());
 }
 
-/** A name without the words that say no more than that it is a temperature: "Controller temp" is the Controller. */
-const spotWords = (name: string): string => {
+/** Words of which a part's own software makes the names of its sensors: what is called by them alone is the same sensor under any of them. */
+const OWN_WORDS = new Set(
+  'gpu graphics card core die chip t tj tmax max hot hotspot spot hottest junction mem memory vram cpu processor package drive composite smart temp temps temperature temperatur'.split(' '), // prettier-ignore
+);
+const OWN_CLASSES: readonly (string | null | undefined)[] = ['graphics core', 'hot spot', 'memory', 'processor', 'drive sensor'];
+
+/**
+ * What a spot's name comes to: the class of a sensor that the part has by itself, as "GPU Temperature" and "T_core"; else the name without
+ * the words that say no more than that it is a temperature, as in "Controller temp".
+ */
+function spotKey(name: string, componentClass: string | null | undefined): string {
   const words = plain(name);
+  if (OWN_CLASSES.includes(componentClass) && words.split(' ').every((word) => OWN_WORDS.has(word))) return `own ${componentClass}`;
   return (
     words
       .replace(/\b(temp(erature)?s?|temperatur|t)\b/g, '')
       .replace(/\s+/g, ' ')
       .trim() || words
   );
-};
+}
 
-/** What is called as a column's spot is; else what is called so but for the word temperature, where no other of them or of the log's columns is. */
-function namedAlike<T extends { name: string }>(
+/** What is called as a column's spot is; else what comes to the same, where no other of them nor of the log's columns does. */
+function namedAlike<T extends { name: string; componentClass?: string | null | undefined }>(
   called: readonly T[],
-  map: Pick<ColumnMapBody, 'spotName'>,
+  map: Pick<ColumnMapBody, 'spotName' | 'componentClass'>,
   columns: readonly ColumnMapBody[],
 ): T | undefined {
   const exact = called.find(({ name }) => sameName(name, map.spotName ?? ''));
   if (exact || !map.spotName) return exact;
-  const words = spotWords(map.spotName);
-  const alike = called.filter(({ name }) => spotWords(name) === words);
-  const rivals = columns.filter(({ role, spotName }) => role === 'spot' && spotName && spotWords(spotName) === words);
+  const key = spotKey(map.spotName, map.componentClass);
+  const alike = called.filter(({ name, componentClass }) => spotKey(name, componentClass) === key);
+  const rivals = columns.filter(
+    ({ role, spotName, componentClass }) => role === 'spot' && spotName && spotKey(spotName, componentClass) === key,
+  );
   return alike.length === 1 && rivals.length === 1 ? alike[0] : undefined;
 }
 
@@ -110,13 +122,13 @@ function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['ru
 }
 
 function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[] {
-  const read: { name: string; here: { map: ColumnMapBody; log: UsedLog }[] }[] = [];
+  const read: { name: string; componentClass: string | null | undefined; here: { map: ColumnMapBody; log: UsedLog }[] }[] = [];
   for (const log of logs)
     for (const map of log.columns) {
       if (map.role !== 'spot' || !map.spotName) continue;
       const known = namedAlike(read, map, log.columns);
       if (known) known.here.push({ map, log });
-      else read.push({ name: map.spotName.trim(), here: [{ map, log }] });
+      else read.push({ name: map.spotName.trim(), componentClass: map.componentClass, here: [{ map, log }] });
     }
   return read.map(({ name, here }, i): SpotEntry => {
     const componentClass = here[0]!.map.componentClass ?? 'board';

@@ -42,7 +42,9 @@ export function guessTime(
   const named = names.findIndex(
     (name, i) =>
       !TOOK.test(plain(name)) &&
-      /\b(time|elapsed|timestamp|date|datetime|zeit|seconds|clock time|epoch|unix( ?time)?)\b/.test(plain(name)) &&
+      /\b(time|elapsed|timestamp|ts|date|datetime|zeit|zeitstempel|zeitpunkt|uhrzeit|datum|heure|fecha|hora|seconds|clock time|epoch|unix( ?time)?)\b/.test(
+        plain(name),
+      ) &&
       !comesAndGoes(cells(i), decimal),
   );
   const timed = names.findIndex(
@@ -52,7 +54,9 @@ export function guessTime(
       !comesAndGoes(cells(i), decimal),
   );
   const stamped = names.findIndex((_, i) => ['iso', 'day-month', 'month-day', 'clock'].includes(formatAlone(first(i))));
-  const column = [saved?.timeColumn ?? -1, named, timed, stamped, plainTime(names)].find((candidate) => candidate >= 0) ?? -1;
+  // Seconds or milliseconds since 1970 that go up are a time, whatever they are called.
+  const sinceEpoch = names.findIndex((_, i) => goesUp(cells(i), decimal) && timeFormatOf(cells(i), '', decimal).format.startsWith('epoch'));
+  const column = [saved?.timeColumn ?? -1, named, timed, stamped, plainTime(names), sinceEpoch].find((candidate) => candidate >= 0) ?? -1;
   if (column < 0) {
     // Without any names a column that ascends evenly is most likely the time; with names it may as well count rows.
     const even = names.every((name, i) => name === `column ${i + 1}`) ? samples.findIndex((texts) => ascendsEvenly(texts, decimal)) : -1;
@@ -79,6 +83,11 @@ function comesAndGoes(texts: readonly string[], decimal: Decimal): boolean {
   const values = texts.map((text) => numberOf(text, decimal)).filter(Number.isFinite);
   const back = values.filter((value, i) => i > 0 && value < values[i - 1]!).length;
   return back > MOST_BACK * (values.length - 1);
+}
+
+function goesUp(texts: readonly string[], decimal: Decimal): boolean {
+  const values = texts.map((text) => numberOf(text, decimal));
+  return values.length >= 5 && values.every((value, i) => i === 0 || value > values[i - 1]!);
 }
 
 function ascendsEvenly(texts: readonly string[], decimal: Decimal): boolean {

@@ -152,7 +152,14 @@ export function timeFormatOf(cells: readonly string[], name: string, decimal: De
   if (dates || STAMP.test(first)) {
     const { order, sure: known } = orderOf(dates ?? filled);
     const shown = (dates ?? filled)[0]?.trim().split(/[T ]/)[0];
-    return { format: order, doubt: known ? null : `${shown}: is the day or the month written first? It is read with the day first.` };
+    if (known) return sure(order);
+    // Who counts hours to twelve writes the month first, nearly always.
+    const toTwelve = filled.some((cell) => /\d\s*[ap]\.?m\b/i.test(cell));
+    const read = toTwelve ? 'the month first, as its hours go to twelve' : 'the day first';
+    return {
+      format: toTwelve ? 'month-day' : order,
+      doubt: `${shown}: is the day or the month written first? It is read with ${read}.`,
+    };
   }
   if (CLOCK.test(first)) return sure('clock');
   const value = numberOf(first, decimal);
