@@ -40,6 +40,26 @@ describe('names of files', () => {
       ['20260511-0930 bare.csv', '20260511-1100 lid.csv'],
       ['bare', 'lid'],
     ],
+    [
+      ['Heron7 stock (mount 1) #2.csv', 'Heron7 stock (mount 2) #1.csv', 'Heron7 padV (mount 1) #1.csv'],
+      ['stock m1', 'stock m2', 'padV m1'],
+    ],
+    [
+      ['20261005-0830-stock-1.csv', '20261005-1030-stock-2.csv', '20261005-1230-pad V-1.csv'],
+      ['stock', 'stock', 'pad V'],
+    ],
+    [
+      ['baseline.csv', 'with lid.csv', 'with lid 2nd mount.csv', 'baseline remount.csv'],
+      ['baseline m1', 'with lid m1', 'with lid m2', 'baseline m2'],
+    ],
+    [
+      ['Heron 7 - Stock Cooler - Test 1.csv', 'Heron 7 - Stock Cooler - Test 2.csv', 'Heron 7 - 1.5mm pads - Test 1.csv'],
+      ['Stock Cooler', 'Stock Cooler', '1.5mm pads'],
+    ],
+    [
+      ['before.csv', 'after.csv', 'before2.csv', 'after2.csv'],
+      ['before', 'after', 'before', 'after'],
+    ],
   ])('%j: %j', (names, expected) => {
     expect(short(names)).toEqual(expected);
   });

@@ -13,12 +13,16 @@ export interface NameOfFile {
 
 const COPY = /[\s_-]*(\((copy|kopie|copie|\d+)\)|\b(copy|kopie|copie)( ?\d+)?$)/i;
 const MOUNT = /^(?:m|mt|mnt|mount|seat|sitting|fit|refit)[\s_-]?(\d{1,3})$/i;
+/** Fitted once more, which mount it is not said. */
+const REMOUNT = /^(remount(ed)?|refit(ted)?|reseat(ed)?)$/i;
+/** What is called like these and counted is the same once more: "before2". */
+const COUNTED_REFERENCE = /^(before|after|stock|bare|baseline|base|reference|ref|original)\d{1,2}$/i;
 /** Number or letter of a repeat. */
 const REPEAT =
-  /^(?:(?:run|rep|repeat|r|take|no|nr|#|t)[\s_-]?)?\d{1,2}$|^[a-h]$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
+  /^(?:(?:run|rep|repeat|r|take|test|no|nr|#|t)[\s_-]?)?\d{1,2}$|^[a-h]$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
 /** A repeat by number alone. */
 const COUNT =
-  /^(?:(?:run|rep|repeat|take|no|nr|#)[\s_-]?)?\d{1,2}$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
+  /^(?:(?:run|rep|repeat|take|test|no|nr|#)[\s_-]?)?\d{1,2}$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
 /** A part is called like this, as Wren8: a word with a number in it, before others. */
 const MODEL = /^[a-z]{3,}\d+[a-z]*$/i;
 const DAY =
@@ -33,14 +37,22 @@ const withoutEnding = (name: string) => name.replace(/^.*[/\\]/, '').replace(/(\
 
 /** "Wren8 stock m1 a (copy).csv" in words. A name without blanks is parted at underscores and dashes. */
 function wordsOf(fileName: string): string[] {
-  const bare = withoutEnding(fileName).replace(COPY, '').replace(STAMP, ' ').trim();
-  const parted = /\s/.test(bare) ? bare.split(/[\s,;]+/) : bare.split(/[\s,;_-]+/);
-  // "mount 2" and "run 3" are one word each.
+  const bare = withoutEnding(fileName)
+    .replace(COPY, '')
+    .replace(STAMP, ' ')
+    // What is counted stands in brackets or behind a dash as well: "(mount 1)", "pad V-1".
+    .replace(/[([]\s*((?:m|mt|mnt|mount|seat|fit|run|rep|take|test|#)?\s?\d{1,3})\s*[)\]]/gi, ' $1 ')
+    .replace(/[-_]((?:m|mount|run|rep|take|test|#)?\d{1,2})$/i, ' $1')
+    .replace(/^[\s_-]+|[\s_-]+$/g, '');
+  const parted = /\s/.test(bare) && !/^\S+\s\S*\d$/.test(bare) ? bare.split(/[\s,;]+/) : bare.split(/[\s,;_-]+/);
+  // "mount 2" and "run 3" are one word each, and so is "2nd mount".
   return parted
     .join(' ')
-    .replace(/\b(m|mt|mnt|mount|seat|sitting|fit|refit|run|rep|repeat|take|no|nr)\s(\d{1,3})\b/gi, '$1$2')
+    .replace(/\b(\d{1,2})(?:st|nd|rd|th)\s(mount|seat|fit)\b/gi, '$2$1')
+    .replace(/\b(m|mt|mnt|mount|seat|sitting|fit|refit|run|rep|repeat|take|test|no|nr)\s(\d{1,3})\b/gi, '$1$2')
     .split(' ')
-    .filter((word) => word !== '');
+    .map((word) => (COUNTED_REFERENCE.test(word) ? word.replace(/\d+$/, '') : word))
+    .filter((word) => word !== '' && !/^[-–—_]+$/.test(word));
 }
 
 /**
@@ -104,7 +116,7 @@ export function namesOfFiles(fileNames: readonly string[]): NameOfFile[] {
 function namesByName(fileNames: readonly string[]): NameOfFile[] {
   const all = fileNames.map(wordsOf);
   const telling = (words: string[], repeat: RegExp) => {
-    const said = (word: string) => !MOUNT.test(word) && !repeat.test(word) && !DAY.test(word);
+    const said = (word: string) => !MOUNT.test(word) && !REMOUNT.test(word) && !repeat.test(word) && !DAY.test(word);
     const last = words.findLastIndex(said);
     // A number in the middle belongs to the name before it, as in "Wren 8 stock"; at either end it counts.
     return words.filter((word, i) => said(word) || (/^\d{1,2}$/.test(word) && i > 0 && i < last && said(words[i - 1]!)));
@@ -121,6 +133,16 @@ function namesByName(fileNames: readonly string[]): NameOfFile[] {
     return from < 0 ? null : { variant: words.slice(0, from), remark: words.slice(from) };
   });
   const alone = new Set(variants.map((words) => words.join(' ').toLowerCase()));
+  const mounts = all.map((words): number | null => {
+    const numbered = words.map((word) => MOUNT.exec(word)?.[1]).find((n) => n !== undefined);
+    return numbered === undefined ? (words.some((word) => REMOUNT.test(word)) ? 2 : null) : Number(numbered);
+  });
+  const nameOf = (words: readonly string[]) => words.join(' ').toLowerCase();
+  /** Beside the second mount of a variant, and none that is called the first, the one without a number is the first. */
+  const isFirst = (words: readonly string[]) => {
+    const others = mounts.filter((mount, k) => mount !== null && nameOf(variants[k]!) === nameOf(words));
+    return others.includes(2) && !others.includes(1);
+  };
   return fileNames.map((fileName, i): NameOfFile => {
     const remarked = plain[i];
     // Only where the same variant stands alone in another name, or nothing else is said: "slow pump" may be a variant by itself.
@@ -129,11 +151,10 @@ function namesByName(fileNames: readonly string[]): NameOfFile[] {
       (alone.has(remarked.variant.join(' ').toLowerCase()) ||
         (remarked.remark.length > 1 && remarked.remark.every((word) => REMARKS.test(word))));
     const words = split ? remarked.variant : variants[i]!;
-    const mount = all[i]!.map((word) => MOUNT.exec(word)?.[1]).find((n) => n !== undefined);
     return {
       part: kept[i]!.slice(0, begins(kept[i]!)).join(' '),
       variant: words.join(' ') || null,
-      mount: mount === undefined ? null : Number(mount),
+      mount: mounts[i] ?? (isFirst(words) ? 1 : null),
       copy: COPY.test(withoutEnding(fileName)),
       remark: split ? remarked.remark.join(' ') : '',
     };
@@ -142,4 +163,6 @@ function namesByName(fileNames: readonly string[]): NameOfFile[] {
 
 /** What a variant is called that was there before anything was changed. */
 export const isReferenceName = (variant: string): boolean =>
-  /\b(stock|bare|reference|ref|baseline|base|default|original|factory|as shipped|standard|without|none|control)\b/i.test(variant);
+  /\b(stock|bare|before|reference|ref|baseline|base|default|original|factory|as shipped|standard|without|none|control|oem|untouched)\b/i.test(
+    variant,
+  );
