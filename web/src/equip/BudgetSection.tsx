@@ -54,7 +54,7 @@ function BudgetLines({ budget }: { budget: ChannelBudget }) {
         {budget.lines.map((line, i) => (
           <tr key={line.name} className={line.cancels ? 'text-soft' : ''}>
             <td>
-              <span aria-hidden className="mr-2 inline-block size-2.5" style={{ background: TINTS[i % TINTS.length] }} />
+              <span aria-hidden className="drawn mr-2 inline-block size-2.5" style={{ background: TINTS[i % TINTS.length] }} />
               {line.name}
             </td>
             <td className="num">{line.cancels ? '0' : `${fixed(line.u * (line.sensitivity ?? 1), 3)} K`}</td>

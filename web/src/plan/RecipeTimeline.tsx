@@ -76,14 +76,20 @@ export function RecipeTimeline({
   };
 
   return (
-    <ol ref={line} aria-label="Time line of a run" className="flex border-b border-t border-ink">
+    <ol ref={line} aria-label="Time line of a run" className="drawn flex border-b border-t border-ink">
       {known.map(({ phase, index }) => {
         const share = (100 * timesOf(phase) * mostOf(phase)) / total;
         const least = (100 * phase.durationS) / mostOf(phase);
         const each = phase.kind === 'sweep' ? `${timesOf(phase)} × ` : '';
         const load = phase.kind === 'sweep' ? `${phase.loadPercent} to ${phase.toPercent ?? 0} %` : `${phase.loadPercent} %`;
         return (
-          <li key={index} className="relative min-w-0 border-l border-rule py-2 first:border-l-0" style={{ width: `${share}%` }}>
+          <li
+            key={index}
+            // A phase too short for its words says them where one points at it.
+            title={`${phase.name}: ${each}${phase.mode === 'fixed' ? duration(phase.durationS) : `${duration(phase.durationS)} to ${duration(phase.capS)}`}, ${load}`}
+            className="relative min-w-0 border-l border-rule py-2 first:border-l-0"
+            style={{ width: `${share}%` }}
+          >
             <span
               aria-hidden
               className={`absolute bottom-0 left-0 top-0 ${phase.loadPercent > 0 || phase.kind === 'sweep' ? 'bg-ember/20' : 'bg-shade'}`}

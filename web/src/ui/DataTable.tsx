@@ -1,4 +1,4 @@
-import { Fragment, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { Fragment, useLayoutEffect, useRef, useState, type CSSProperties, type ReactNode, type RefObject } from 'react';
 import { FlexRender, useTable, type Row, type RowData, type SortingState } from '@tanstack/react-table';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Copy } from 'lucide-react';
@@ -193,23 +193,31 @@ export function DataTable<T extends RowData>({
           <CopyButton table={table} />
         </div>
       ) : null}
-      <table ref={box} className="plain-table" aria-label={label} aria-rowcount={found.length + 1}>
-        <Heading table={table} />
-        {found.length >= VIRTUAL_FROM ? (
-          <RowsInSight rows={found} box={box} />
-        ) : (
-          <tbody>
-            {found.map((row) => (
-              <Fragment key={row.id}>
-                <tr>
-                  <Cells row={row} />
-                </tr>
-                <Below colSpan={columns.length}>{renderBelow?.(row.original)}</Below>
-              </Fragment>
-            ))}
-          </tbody>
-        )}
-      </table>
+      <div className="table-box">
+        <table
+          ref={box}
+          className="plain-table"
+          style={{ '--columns': columns.length } as CSSProperties}
+          aria-label={label}
+          aria-rowcount={found.length + 1}
+        >
+          <Heading table={table} />
+          {found.length >= VIRTUAL_FROM ? (
+            <RowsInSight rows={found} box={box} />
+          ) : (
+            <tbody>
+              {found.map((row) => (
+                <Fragment key={row.id}>
+                  <tr>
+                    <Cells row={row} />
+                  </tr>
+                  <Below colSpan={columns.length}>{renderBelow?.(row.original)}</Below>
+                </Fragment>
+              ))}
+            </tbody>
+          )}
+        </table>
+      </div>
     </>
   );
 }

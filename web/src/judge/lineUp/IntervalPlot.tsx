@@ -30,15 +30,15 @@ export function IntervalPlot({ rows, unit, label, zero = false }: { rows: Interv
   const ticks = niceTicks(low, high);
   const decimals = ticks.length > 1 && ticks[1]! - ticks[0]! < 1 ? 1 : 0;
   return (
-    <figure aria-label={label} className="grid grid-cols-[minmax(7rem,13rem)_minmax(0,1fr)_auto] gap-x-4">
+    <figure aria-label={label} className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 sm:grid-cols-[minmax(7rem,13rem)_minmax(0,1fr)_auto]">
       {rows.map((row) => (
-        <div key={row.id} className="col-span-3 grid grid-cols-subgrid items-center border-b border-rule py-1.5">
+        <div key={row.id} className="col-span-2 grid grid-cols-subgrid items-center border-b border-rule py-1.5 sm:col-span-3">
           <span className="min-w-0">
             <b className="block truncate font-semibold">{row.name}</b>
             {row.hint ? <span className="block text-[0.83rem] leading-tight text-soft">{row.hint}</span> : null}
           </span>
           <span
-            className="relative h-6"
+            className="relative order-last col-span-2 h-6 sm:order-none sm:col-span-1"
             role="img"
             aria-label={`${row.name}: ${fixed(row.value, 2)}${row.halfWidth === null ? '' : ` ± ${fixed(row.halfWidth, 2)}`} ${unit}`}
           >
@@ -65,15 +65,15 @@ export function IntervalPlot({ rows, unit, label, zero = false }: { rows: Interv
           <span className="whitespace-nowrap text-right">{row.right}</span>
         </div>
       ))}
-      <span className="pt-1 text-[0.83rem] text-soft">{unit}</span>
-      <span className="relative h-5 text-[0.83rem] text-soft" aria-hidden>
+      <span className="col-span-2 pt-1 text-[0.83rem] text-soft sm:col-span-1">{unit}</span>
+      <span className="relative order-first col-span-2 h-5 text-[0.83rem] text-soft sm:order-none sm:col-span-1" aria-hidden>
         {ticks.map((tick) => (
           <span key={tick} className="absolute -translate-x-1/2 pt-1" style={{ left: at(tick) }}>
             {fixed(tick, decimals)}
           </span>
         ))}
       </span>
-      <span />
+      <span className="hidden sm:block" />
     </figure>
   );
 }
