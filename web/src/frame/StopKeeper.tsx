@@ -7,8 +7,8 @@ import { Button } from '../ui/Button.tsx';
 const AGAIN_MS = 1000;
 /** A rig confirms within this time where all is well, ms. */
 const SOON_MS = 2500;
-/** How long it is shown that the load is off, ms. */
-const SHOWN_MS = 8000;
+/** How long it is shown that the load is off, ms: long enough for one who turned to the bench to look back at the screen. */
+const SHOWN_MS = 30_000;
 /** The server no longer has the run, or has ended it already: there is nothing left to ask for. */
 const OVER = new Set<unknown>([404, 409]);
 

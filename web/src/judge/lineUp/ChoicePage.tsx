@@ -28,7 +28,7 @@ const CRITERION_NAMES: Record<CriterionKey, string> = {
   minutes: 'refit',
   weight: 'weight',
   throughput: 'throughput',
-  conductive: 'conducts',
+  conductive: 'not conducting',
   cleaning: 'cleaning',
   cure: 'cure',
 };
