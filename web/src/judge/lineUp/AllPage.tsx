@@ -90,7 +90,7 @@ function columnsOf(study: Study, view: LineUpView, degrees: ReturnType<typeof us
             meta: { number: true, className: 'whitespace-nowrap' },
             cell: ({ getValue }) => (getValue() === null ? '' : degrees.text(headroomWords(getValue()!))),
           }),
-          column.accessor(({ side }) => side.runs[0]?.hottest ?? '', { id: 'hottest', header: 'hottest' }),
+          column.accessor(({ side }) => side.runs[0]?.hottest ?? '', { id: 'hottest', header: 'hottest', meta: { className: 'min-w-32' } }),
         ]
       : []),
     ...keys.map((key) => {
