@@ -1,5 +1,7 @@
 import { fixed, type CoveredPart, type Coverage } from '@red-ember/core';
 import type { BoardMapBody } from '@red-ember/contract';
+import { DataTable } from '../ui/DataTable.tsx';
+import { columnsFor } from '../ui/tableColumns.ts';
 
 const STATES = { touched: 'touched', trapped: 'under a cover, not touched', bare: 'bare' };
 const CONTACTS = { none: 'no contact', light: 'light contact', good: 'good contact', 'over-compressed': 'crushed' };
@@ -21,43 +23,48 @@ function meetingWords(meeting: CoveredPart): string {
   }
 }
 
+interface Row {
+  part: BoardMapBody['parts'][number];
+  heat: Coverage['parts'][number];
+  /** How each cover meets it, in words. */
+  met: string;
+}
+const TONES = { touched: '', trapped: 'text-ember-text', bare: 'text-ochre-text' };
+const column = columnsFor<Row>();
+const COLUMNS = [
+  column.accessor(({ part }) => part.name, { id: 'part', header: 'Part', meta: { className: 'font-semibold' } }),
+  column.accessor(({ part }) => (part.face === 'top' ? 'upper' : 'under'), {
+    id: 'face',
+    header: 'face',
+    meta: { className: 'text-soft' },
+  }),
+  column.accessor(({ heat }) => heat.heatW, {
+    id: 'heat',
+    header: 'heat',
+    meta: { number: true },
+    cell: ({ getValue }) => `${fixed(getValue(), 2)} W`,
+  }),
+  column.accessor(({ heat }) => heat.fluxWPerCm2, {
+    id: 'density',
+    header: 'density',
+    meta: { number: true },
+    cell: ({ getValue }) => `${fixed(getValue(), 2)} W/cm²`,
+  }),
+  column.accessor(({ heat }) => STATES[heat.state], {
+    id: 'state',
+    header: 'state',
+    cell: ({ row: { original: row }, getValue }) => <span className={TONES[row.heat.state]}>{getValue()}</span>,
+  }),
+  column.accessor('met', { header: 'how the covers meet it', meta: { className: 'text-soft' } }),
+];
+
 /** Part by part: how dense its heat is, and what each cover does for it. Hottest first. */
 export function CoverageTable({ map, coverage }: { map: BoardMapBody; coverage: Coverage }) {
-  const parts = [...coverage.parts].sort((p, q) => q.fluxWPerCm2 - p.fluxWPerCm2);
-  return (
-    <table className="plain-table">
-      <thead>
-        <tr>
-          <th>Part</th>
-          <th>face</th>
-          <th className="num">heat</th>
-          <th className="num">density</th>
-          <th>state</th>
-          <th>how the covers meet it</th>
-        </tr>
-      </thead>
-      <tbody>
-        {parts.map((heat) => {
-          const part = map.parts.find((candidate) => candidate.id === heat.partId)!;
-          const meetings = coverage.meetings.filter((meeting) => meeting.partId === heat.partId);
-          return (
-            <tr key={heat.partId}>
-              <td className="font-semibold">{part.name}</td>
-              <td className="text-soft">{part.face === 'top' ? 'upper' : 'under'}</td>
-              <td className="num">{fixed(heat.heatW, 2)} W</td>
-              <td className="num">{fixed(heat.fluxWPerCm2, 2)} W/cm²</td>
-              <td className={heat.state === 'touched' ? '' : heat.state === 'trapped' ? 'text-ember-text' : 'text-ochre-text'}>
-                {STATES[heat.state]}
-              </td>
-              <td className="text-soft">
-                {meetings
-                  .map((meeting) => `${map.covers.find((cover) => cover.id === meeting.coverId)?.name}: ${meetingWords(meeting)}`)
-                  .join('; ')}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
-  );
+  const rows = coverage.parts.map((heat): Row => {
+    const met = coverage.meetings
+      .filter((meeting) => meeting.partId === heat.partId)
+      .map((meeting) => `${map.covers.find((cover) => cover.id === meeting.coverId)?.name}: ${meetingWords(meeting)}`);
+    return { part: map.parts.find((candidate) => candidate.id === heat.partId)!, heat, met: met.join('; ') };
+  });
+  return <DataTable label="What the covers do" rows={rows} columns={COLUMNS} sorted={[{ id: 'density', desc: true }]} />;
 }

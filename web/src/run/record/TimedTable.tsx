@@ -1,4 +1,6 @@
 import { clock } from '@red-ember/core';
+import { DataTable } from '../../ui/DataTable.tsx';
+import { columnsFor } from '../../ui/tableColumns.ts';
 
 export interface TimedRow {
   id: string;
@@ -9,40 +11,31 @@ export interface TimedRow {
   takeBack?: () => void;
 }
 
+const column = columnsFor<TimedRow>();
+const COLUMNS = [
+  column.accessor('atS', { header: 'At', meta: { number: true }, cell: ({ getValue }) => clock(getValue()) }),
+  column.accessor('what', { header: 'What', meta: { className: 'whitespace-nowrap text-soft' } }),
+  column.accessor('text', {
+    header: 'In words',
+    cell: ({ row: { original: row } }) => (
+      <>
+        {row.text}
+        {row.takeBack ? (
+          <>
+            {' '}
+            <button type="button" className="text-soft underline underline-offset-4" onClick={row.takeBack}>
+              Take it back
+            </button>
+          </>
+        ) : null}
+      </>
+    ),
+  }),
+];
+
 /** What happened, in the order in which it came; it scrolls within itself where it is long. */
-export function TimedTable({ label, rows }: { label: string; rows: TimedRow[] }) {
-  return (
-    <div className="max-h-80 max-w-3xl overflow-y-auto" tabIndex={0} role="region" aria-label={label}>
-      <table className="plain-table">
-        <thead>
-          <tr>
-            <th className="num">At</th>
-            <th>What</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {rows
-            .toSorted((a, b) => a.atS - b.atS)
-            .map((row) => (
-              <tr key={row.id}>
-                <td className="num">{clock(row.atS)}</td>
-                <td className="whitespace-nowrap text-soft">{row.what}</td>
-                <td>
-                  {row.text}
-                  {row.takeBack ? (
-                    <>
-                      {' '}
-                      <button type="button" className="text-soft underline underline-offset-4" onClick={row.takeBack}>
-                        Take it back
-                      </button>
-                    </>
-                  ) : null}
-                </td>
-              </tr>
-            ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
+export const TimedTable = ({ label, rows }: { label: string; rows: TimedRow[] }) => (
+  <div className="max-h-80 max-w-3xl overflow-y-auto" tabIndex={0} role="region" aria-label={label}>
+    <DataTable label={label} rows={rows} columns={COLUMNS} idOf={({ id }) => id} sorted={[{ id: 'atS', desc: false }]} />
+  </div>
+);
