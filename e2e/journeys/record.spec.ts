@@ -41,6 +41,53 @@ function picture(): string {
   ).join('\n');
 }
 
+test('a board is looked at more closely, a part moved there by pointer and by key, and undone step by step', async ({ page, bench }) => {
+  await begin(page, 'A closer look', 'M.2 drive', 'Thistle 4T');
+  await station(page, 'Look');
+  await page.getByRole('link', { name: 'Board map' }).click();
+  await page.getByRole('button', { name: 'M.2 2280, parts on both faces' }).click();
+  await save(page);
+  const part = page.getByRole('button', { name: 'Part Controller' });
+  const place = async () => (await part.boundingBox())!;
+  const before = await place();
+  await page.getByRole('button', { name: 'Closer' }).click();
+  await expect.poll(async () => (await place()).width / before.width).toBeCloseTo(1.6, 1);
+  // With Shift the drawing moves and nothing on it.
+  const board = (await page.getByRole('group', { name: /Board map/ }).boundingBox())!;
+  const drag = async (fromX: number, fromY: number, byX: number) => {
+    await page.mouse.move(fromX, fromY);
+    await page.mouse.down();
+    await page.mouse.move(fromX + byX, fromY, { steps: 6 });
+    await page.mouse.up();
+  };
+  const closer = await place();
+  await page.keyboard.down('Shift');
+  await drag(board.x + board.width / 2, board.y + board.height / 2, 60);
+  await page.keyboard.up('Shift');
+  await expect.poll(async () => (await place()).x - closer.x).toBeCloseTo(60, -1);
+  await expect(page.getByText('Not saved yet')).toBeHidden();
+  // Twice the pixels are not twice the millimetres: what is larger moves by less.
+  const at = await place();
+  await drag(at.x + at.width / 2, at.y + at.height / 2, 80);
+  const fromLeft = page.getByLabel('From the left');
+  const moved = Number(await fromLeft.inputValue());
+  expect(moved).toBeGreaterThan(12);
+  // What comes after a pause is a step of its own; three presses without one are one.
+  await page.waitForTimeout(1200);
+  await part.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(fromLeft).toHaveValue(String(moved + 3));
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(fromLeft).toHaveValue(String(moved));
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(fromLeft).toHaveValue(String(moved + 3));
+  await page.getByRole('button', { name: 'Whole board' }).click();
+  await expect.poll(async () => (await place()).width / before.width).toBeCloseTo(1, 1);
+  await save(page);
+  const study = await studyNamed(bench, 'A closer look');
+  expect(study.subjects[0]!.map!.parts.find(({ name }) => name === 'Controller')!.xMm).toBeCloseTo(moved + 3, 3);
+});
+
 test('a cover on a drive is surveyed: map, camera, thermocouples on both faces', async ({ page, bench }) => {
   await begin(page, 'Lid on a drive', 'M.2 drive', 'Thistle 4T');
   await station(page, 'Look');

@@ -56,7 +56,7 @@ export function MapCanvas({ map: saved, spots, face, coverage, picked, onPick, o
   const dragged = useDrag(
     ({ args: [own], movement: [x, y], last, canceled, shiftKey, first, cancel }) => {
       if (placing !== null) return;
-      if (first && shiftKey) return cancel();
+      if (first && shiftKey && at.k > 1) return cancel();
       const by = { picked: own as Picked, dx: x * mmPerPx(), dy: y * mmPerPx() };
       if (last && !canceled && Math.hypot(x, y) > HARDLY_PX) onChange(moved(saved, by.picked, by.dx, by.dy, true));
       setDrag(last ? null : by);
