@@ -263,6 +263,40 @@ describe('logs that make no study together', () => {
   });
 });
 
+describe('a part that vanishes under load', () => {
+  const rows = (gone: (s: number) => boolean, off: (s: number) => boolean) =>
+    strangerRun({ seed: 92, riseK: 40, ...short })
+      .map(({ s, chip, room, watts }) => [s, gone(s) ? '' : chip, room, off(s) ? 1.1 : watts].join(','))
+      .join('\n');
+  const log = (name: string, text: string) => staged(name, `time s,Controller (C),Room (C),Power (W)\n${text}`);
+  it('is asked about where its own sensor falls silent as the load ends, and not where it goes on or fell silent before', async () => {
+    const asked = ({ doubts }: StagedLog) => doubts.some((doubt) => doubt.includes('vanished under load'));
+    const after = (at: number) => (s: number) => s >= at;
+    const vanished = await log('Y bare.csv', rows(after(600), after(600)));
+    expect(vanished.doubts.find((doubt) => doubt.includes('vanished'))).toContain('“Controller (C)” reads nothing from 9:59 on');
+    expect(
+      asked(
+        await log(
+          'Y lid.csv',
+          rows(() => false, after(600)),
+        ),
+      ),
+    ).toBe(false);
+    expect(asked(await log('Y fin.csv', rows(after(400), after(800))))).toBe(false);
+    expect(
+      asked(
+        await log(
+          'Y pad.csv',
+          rows(
+            () => false,
+            () => false,
+          ),
+        ),
+      ),
+    ).toBe(false);
+  });
+});
+
 describe('the time of a log', () => {
   const rows = (time: (s: number) => string) => strangerRun({ seed: 90, riseK: 40, ...short }).map(({ s, chip, room }) => `${time(s)},${chip},${room}`).join('\n'); // prettier-ignore
   it('is found by seconds or milliseconds since 1970, whatever the column is called', async () => {

@@ -1,4 +1,4 @@
-import { findPhases, fixed, type FoundPhase, type PhaseEvidence } from '@red-ember/core';
+import { clock, findPhases, fixed, type FoundPhase, type PhaseEvidence } from '@red-ember/core';
 import { DATED_FORMATS, WRITTEN_FORMATS, type ColumnMapBody, type LogGuess, type LogKind, type RecordedRole } from '@red-ember/contract';
 import { familyByNames, type Family } from '@red-ember/study';
 import type { Decimal } from '../read/cellRow.ts';
@@ -239,6 +239,10 @@ const BUSY_PERCENT = 95;
 /** How long a load takes to come up before it is asked whether fans were held, seconds. */
 const SETTLE_S = 30;
 
+/** A sensor that says nothing for so long after a load is gone, s; and so close to its end that the two are one. */
+const SILENT_S = 60;
+const AT_ONCE_S = 20;
+
 /** What is odd about a trace, in sentences. */
 function oddities(
   seen: LogSeen,
@@ -261,6 +265,15 @@ function oddities(
     const all = within(utilisation).flat();
     const busy = all.reduce((sum, value) => sum + value, 0) / all.length;
     if (busy < BUSY_PERCENT) found.push(`The part was kept busy for only ${fixed(busy, 0)} % of the load.`);
+  }
+  for (const { column, role } of columns) {
+    if (role !== 'spot') continue;
+    const { t, y } = seen.signal(column);
+    const lastS = t[y.findLastIndex((value) => !Number.isNaN(value))] ?? seen.lengthS;
+    if (seen.lengthS - lastS > SILENT_S && loads.some(({ endS }) => Math.abs(endS - lastS) <= AT_ONCE_S))
+      found.push(
+        `“${names[column]}” reads nothing from ${clock(lastS)} on, where the load ends. If the part vanished under load, move the load’s end to where it was meant to be: the time without it then counts as work not done.`,
+      );
   }
   for (const { column, role, unit } of columns) {
     const step = stepOfColumn(seen.columns[column]?.step ?? null, unit);
