@@ -272,7 +272,7 @@ function oddities(
     const lastS = t[y.findLastIndex((value) => !Number.isNaN(value))] ?? seen.lengthS;
     if (seen.lengthS - lastS > SILENT_S && loads.some(({ endS }) => Math.abs(endS - lastS) <= AT_ONCE_S))
       found.push(
-        `“${names[column]}” reads nothing from ${clock(lastS)} on, where the load ends. If the part vanished under load, move the load’s end to where it was meant to be: the time without it then counts as work not done.`,
+        `“${names[column]}” reads nothing from ${clock(lastS)} on, where the load ends. Where the part vanished under load, write it down with the run: a log alone cannot tell that from a load that was taken off.`,
       );
   }
   for (const { column, role, unit } of columns) {
