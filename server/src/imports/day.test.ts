@@ -226,10 +226,17 @@ describe('two loggers of one bench', () => {
     const third = await staged('V fin m1.csv', log('gpu_temp (C),TC 3 memory (C),room (C),watts (W)', 86));
     const { study, runs } = await made([one.id, other.id, third.id], { family: 'card' });
     expect(study.spots.map(({ name }) => name)).toEqual(['GPU Temperature', 'GPU Memory Junction Temperature', 'TC 3 memory']);
+    expect(study.spots[0]!.sensor).toBe('GPU Temperature, T_core, gpu_temp');
     const spotsOf = (i: number) => runs[i]!.channels.filter(({ role }) => role === 'spot').map(({ spotId }) => spotId);
     expect(spotsOf(1)).toEqual(spotsOf(0));
     expect(spotsOf(2)[0]).toBe(spotsOf(0)[0]);
     expect(spotsOf(2)[1]).not.toBe(spotsOf(0)[1]);
+  });
+  it('are two of a processor, whose package and hottest core are two things', async () => {
+    const one = await staged('U bare m1.csv', log('CPU package (C),VRM 1 (C),Room (C),Power (W)', 87));
+    const other = await staged('U fin m1.csv', log('Core max (C),VRM 1 (C),Room (C),Power (W)', 88));
+    const { study } = await made([one.id, other.id], { family: 'regulator' });
+    expect(study.spots.map(({ name }) => name)).toEqual(['CPU package', 'VRM 1', 'Core max']);
   });
   it('are two spots where one log holds both', async () => {
     const one = await staged('R bare m1.csv', log('GPU (C),GPU temp (C),T_amb (C),Power (W)', 83));

@@ -61,6 +61,8 @@ const MATTERS_SHARE = 0.01;
 const HELD_POINTS = 4;
 /** A recipe holds up to so many phases. */
 const MOST_PHASES = 20;
+/** Letters of what a spot is read by. */
+const MOST_SENSOR = 60;
 /** Half-width within which a held duty counts as held, points. */
 const DUTY_TOLERANCE = 2;
 
@@ -75,9 +77,10 @@ function once(names: readonly string[]): string[] {
 
 /** Words of which a part's own software makes the names of its sensors: what is called by them alone is the same sensor under any of them. */
 const OWN_WORDS = new Set(
-  'gpu graphics card core die chip t tj tmax max hot hotspot spot hottest junction mem memory vram cpu processor package drive composite smart temp temps temperature temperatur'.split(' '), // prettier-ignore
+  'gpu graphics card core die chip t tj tmax max hot hotspot spot hottest junction mem memory vram drive composite smart temp temps temperature temperatur'.split(' '), // prettier-ignore
 );
-const OWN_CLASSES: readonly (string | null | undefined)[] = ['graphics core', 'hot spot', 'memory', 'processor', 'drive sensor'];
+/** A processor is not among them: its package and its hottest core are two things. */
+const OWN_CLASSES: readonly (string | null | undefined)[] = ['graphics core', 'hot spot', 'memory', 'drive sensor'];
 
 /**
  * What a spot's name comes to: the class of a sensor that the part has by itself, as "GPU Temperature" and "T_core"; else the name without
@@ -140,7 +143,10 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[
       ...blankSpot(newId(), name, `log${i + 1}`),
       componentClass,
       method: own ? 'own' : 'attached',
-      sensor: name,
+      // Whoever looks sees which names were taken for one.
+      sensor: once(here.map(({ map }) => map.spotName!))
+        .join(', ')
+        .slice(0, MOST_SENSOR),
       accuracyK: own ? 3 : 0.5,
       placementK: own ? 5 : 0.5,
       resolutionK: step > 5 ? 0.1 : step,

@@ -63,7 +63,7 @@ describe('a run that was stopped far from where it ends', () => {
   it('is left out of means, and the way to count it is said', () => {
     const judged = judge(light(), heavy());
     expect(judged.leftOut).toHaveLength(2);
-    expect(judged.leftOut[0]!.reason).toContain('By the settled value, a rule of Ask, it would count.');
+    expect(judged.leftOut[0]!.reason).toContain('Choose the settled value at Ask, and it counts.');
   });
 
   it('counts where the figure is the settled value, at where it ends and with the doubt of the fit', () => {

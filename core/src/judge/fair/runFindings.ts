@@ -113,7 +113,7 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   const worst = [...open].sort((p, q) => blocks(q) - blocks(p) || q.farK - p.farK)[0];
   if (worst) {
     const others = open.length > 1 ? `; ${open.length} of ${spots.length} spots were not known to be settled` : '';
-    const other = worst.severity === 'blocks' ? ' By the settled value, a rule of Ask, it would count.' : '';
+    const other = worst.severity === 'blocks' ? ' Choose the settled value at Ask, and it counts.' : '';
     add('settled', worst.severity, `${run.label}: ${worst.text}${others}.${other}`, 'Repeat with a longer cap.', worst.spotId);
   }
   for (const spot of spots) {
