@@ -11,6 +11,7 @@ export * from './definition/merge.ts';
 export * from './definition/ownFigures.ts';
 export * from './definition/plan.ts';
 export * from './definition/predicted.ts';
+export * from './definition/began.ts';
 export * from './definition/sinceMade.ts';
 export * from './definition/study.ts';
 export * from './logs/copies.ts';

@@ -14,6 +14,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     recipe: [],
     state: 'finished',
     startedAt: '2026-03-02T10:00:00Z',
+    startKnown: true,
     endedAt: '2026-03-02T10:45:00Z',
     lengthS: 2700,
     timeScale: 1,

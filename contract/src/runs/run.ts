@@ -240,7 +240,18 @@ export interface RunEvent {
 /** A run among all of the bench: what it is looked for by. */
 export interface RunOfBench extends Pick<
   Run,
-  'id' | 'number' | 'studyId' | 'mountNumber' | 'source' | 'sourceName' | 'purpose' | 'state' | 'startedAt' | 'lengthS' | 'disposition'
+  | 'id'
+  | 'number'
+  | 'studyId'
+  | 'mountNumber'
+  | 'source'
+  | 'sourceName'
+  | 'purpose'
+  | 'state'
+  | 'startedAt'
+  | 'startKnown'
+  | 'lengthS'
+  | 'disposition'
 > {
   studyTitle: string;
   family: Family;
@@ -262,6 +273,8 @@ export interface Run {
   purpose: RunPurpose;
   state: RunState;
   startedAt: string;
+  /** Else nobody said when it was made, and `startedAt` is when it was put down. */
+  startKnown: boolean;
   endedAt: string | null;
   /** Seconds recorded so far. */
   lengthS: number;

@@ -29,7 +29,7 @@ import type {
   StopRule,
   VariantEntry,
 } from '@red-ember/study';
-import { FEWEST_A_SIDE, MOST_A_SIDE, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
+import { FEWEST_A_SIDE, FIRST_LOOKS, MOST_A_SIDE, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
@@ -171,6 +171,10 @@ export class PlanBody implements PlanEntry {
   @Min(FEWEST_A_SIDE, { message: 'A plan that may be decided early looks first at two mounts a side.' })
   @Max(MOST_A_SIDE, { message: 'A plan looks at up to 11 mounts a side.' })
   mostASide?: number;
+
+  @IsOptional()
+  @IsIn([...FIRST_LOOKS], { message: 'A plan looks first at one mount a side or at two.' })
+  fromASide?: number;
 
   @IsOptional()
   @IsIn([...SAMPLE_INTERVALS_MS], { message: 'Choose 1, 2, 5, 10 or 20 samples a second.' })

@@ -82,13 +82,22 @@ export interface JudgeRules {
   /** Figures restated for another power, or read at one noise level. */
   restate?: Restatement;
   /** How the plan may be decided before all of its mounts are made, as it was set beforehand; nothing where it is looked at once. */
-  stopping?: { rule: StoppingRule; mostASide: number };
+  stopping?: Stopping;
   /** Figures that the study names itself; none where nothing is said. */
   own?: readonly OwnFigure[];
   /** Only runs that the tester signed off for use take part. */
   signedOffOnly?: boolean;
   /** What is asked of a call; 'strict' where nothing is said. */
   evidence?: Evidence;
+}
+
+/** When a plan may be decided before all of its mounts are made. */
+export interface Stopping {
+  rule: StoppingRule;
+  /** Mounts a side at its last look. */
+  mostASide: number;
+  /** Mounts a side at its first; `FIRST_LOOK` where nothing is said. */
+  fromASide?: number;
 }
 
 /**
@@ -118,8 +127,8 @@ export interface JudgedRun {
   mountId?: string;
   /** Name of the one of its loads at which it is looked at; nothing where the run is looked at as a whole. */
   atLoad?: string;
-  /** Milliseconds since the epoch. */
-  startedAtMs: number;
+  /** Milliseconds since the epoch; null where nobody knows when it was made. */
+  startedAtMs: number | null;
   disposition: Disposition;
   /** What was written down with it at sign-off. */
   dispositionReason?: string;

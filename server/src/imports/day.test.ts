@@ -481,3 +481,24 @@ it('a run is put right afterwards: its variant, its mount, its beginning and its
   expect((await facts({ phases: [{ ...phases[0]!, endS: 400 }, phases[1]] })).json.detail).toContain('begins before Rest has ended');
   expect((await facts({ variantId: lid!.id, mount: null })).json).toMatchObject({ variantId: lid!.id, mountNumber: null });
 });
+
+it('logs that do not say when they began are not taken as made in the order in which they were put down', async () => {
+  const ids = [];
+  for (const [i, name] of ['bare m1', 'bare m2', 'lid m1', 'lid m2'].entries())
+    ids.push((await staged(`T ${name}.csv`, WRITTEN.kelvin(strangerRun({ seed: 40 + i, riseK: i < 2 ? 40 : 36, ...short }), 0))).id);
+  const { study, runs } = await made(ids);
+  expect(runs.map(({ startKnown }) => startKnown)).toEqual([false, false, false, false]);
+  const found = async () =>
+    ((await bench.call('GET', `/api/v1/studies/${study.id}/verdict`)).json as PairVerdict).judgement.findings
+      .filter(({ check }) => check === 'order')
+      .map(({ evidence }) => evidence);
+  expect((await found())[0]).toContain('Nobody wrote down when these runs were made');
+  const csv = await bench.call('GET', `/api/v1/runs/${runs[0]!.id}/samples.csv`);
+  expect(csv.text).toContain('Begun not known when');
+
+  for (const [i, { id }] of runs.entries()) {
+    const put = await bench.call('PUT', `/api/v1/runs/${id}/facts`, { startedAt: `2026-02-01T0${i + 1}:00:00Z` });
+    expect(put.json).toMatchObject({ startKnown: true, startedAt: `2026-02-01T0${i + 1}:00:00.000Z` });
+  }
+  expect((await found())[0]).toContain('All runs of one side came before all of the other');
+});

@@ -215,7 +215,8 @@ export class ImportService {
     const { content } = this.staging.get(stagedId).log;
     return (study) => {
       const at = this.now().toISOString();
-      const startedAt = body.startedAt ? new Date(body.startedAt).toISOString() : (startOf(table, body) ?? at);
+      const said = body.startedAt ? new Date(body.startedAt).toISOString() : startOf(table, body);
+      const startedAt = said ?? at;
       const runId = this.runs.insert({
         studyId: study.id,
         variantId: body.variantId,
@@ -224,6 +225,7 @@ export class ImportService {
         sourceName: fileName,
         state: 'finished',
         startedAt,
+        startKnown: said !== null,
         timeScale: 1,
         ...frozenAt(study, body.variantId),
         confirmedLocks: [],
@@ -272,6 +274,7 @@ export class ImportService {
       sourceName: run.fileName,
       state: 'finished',
       startedAt,
+      startKnown: run.startedAt !== null,
       timeScale: 1,
       ...frozenAt(study, run.variantId),
       confirmedLocks: [],

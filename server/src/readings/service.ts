@@ -57,8 +57,9 @@ const OWN_WINDOW_S = 300;
 export function judgeRules(study: Study): JudgeRules {
   const { basis, figure, practicalK, coverage, roomMinC, roomMaxC, fans } = study.rules;
   const throughputUnit = familyOf(study.family).throughputUnit;
-  const { stopRule, mostASide } = study.plan;
-  const stopping = stopRule && stopRule !== 'none' && mostASide ? { stopping: { rule: stopRule, mostASide } } : {};
+  const { stopRule, mostASide, fromASide } = study.plan;
+  const stopping =
+    stopRule && stopRule !== 'none' && mostASide ? { stopping: { rule: stopRule, mostASide, ...(fromASide && { fromASide }) } } : {};
   const own = ownFiguresOf(study).map(({ id, name, unit, better, doubt, practical }) => ({ id, name, unit, better, doubt, practical }));
   return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, own, ...stopping };
 }
@@ -164,7 +165,7 @@ export class ReadingService {
       label: `run ${run.number}`,
       mountNo: run.mountNumber,
       ...(run.mountId === null ? {} : { mountId: run.mountId }),
-      startedAtMs: Date.parse(run.startedAt),
+      startedAtMs: run.startKnown ? Date.parse(run.startedAt) : null,
       disposition: run.disposition as Disposition,
       dispositionReason: run.dispositionReason,
       sensors: Object.fromEntries(channels.filter((channel) => channel.spotId).map((channel) => [channel.spotId!, channel.sensor])),

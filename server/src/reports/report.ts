@@ -23,6 +23,7 @@ import {
 } from '@red-ember/core';
 import { type LockBody, type Mount, type PairVerdict, type Run, type RunReadings, type Study } from '@red-ember/contract';
 import {
+  beganWords,
   askedWords,
   definitionOf,
   EVIDENCE_WORDS,
@@ -150,7 +151,7 @@ function runRow(input: ReportInput, run: Run): Html {
     <td>${run.number}</td>
     <td>${input.study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}</td>
     <td>${mount}</td>
-    <td>${run.startedAt.slice(0, 16).replace('T', ' ')} UTC</td>
+    <td>${beganWords(run, (iso) => `${iso.slice(0, 16).replace('T', ' ')} UTC`)}</td>
     <td class="n">${duration(run.lengthS)}</td>
     <td class="n">${review?.room ? `${fixed(review.room.minC, 1)} to ${fixed(review.room.maxC, 1)} °C` : 'not recorded'}</td>
     <td>${usedWords(input, run)}</td>
@@ -391,7 +392,7 @@ export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readi
         run.number,
         variant,
         run.mountNumber,
-        run.startedAt,
+        run.startKnown ? run.startedAt : null,
         definition?.name ?? '',
         definition?.sensor ?? '',
         round(idle?.rise?.mean.value),

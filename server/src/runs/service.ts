@@ -14,7 +14,7 @@ import {
   type Study,
   type Trace,
 } from '@red-ember/contract';
-import { lockValue, madeAs, ownFiguresOf, type MadeAs } from '@red-ember/study';
+import { beganWords, lockValue, madeAs, ownFiguresOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -56,7 +56,7 @@ function factsInWords(
   const parts = [
     ...(variant === now.variant ? [] : [`${now.variant} instead of ${variant}`]),
     ...(run.mountNumber === now.number ? [] : [`${mount(now.number)} instead of ${mount(run.mountNumber)}`]),
-    ...(run.startedAt === now.startedAt ? [] : [`begun ${now.startedAt} instead of ${run.startedAt}`]),
+    ...(run.startedAt === now.startedAt ? [] : [`begun ${now.startedAt} instead of ${beganWords(run, (iso) => iso)}`]),
     ...(now.phases ? ['its phases'] : []),
     ...now.more,
   ];
@@ -200,6 +200,7 @@ export class RunService {
       throw conflict('The phases of this run were run by the bench: choose windows of your own within them.');
     const phases = body.phases ? checkedPhases(body.phases, run.lengthS) : null;
     const startedAt = body.startedAt ? new Date(body.startedAt).toISOString() : run.startedAt;
+    const startKnown = run.startKnown || body.startedAt !== undefined;
     const number = body.mount === undefined ? run.mountNumber : body.mount;
     const same = number === run.mountNumber && variant.id === run.variantId;
     const before = this.store.channels(id);
@@ -214,7 +215,7 @@ export class RunService {
         const made = variant.id === run.variantId ? run.madeAs : madeAs(study, variant.id);
         this.store.putRight(
           id,
-          { variantId: variant.id, mountId, startedAt, phases, madeAs: made, channels, settings },
+          { variantId: variant.id, mountId, startedAt, startKnown, phases, madeAs: made, channels, settings },
           this.now().toISOString(),
         );
         for (const { key, instrumentChannelId } of before)
@@ -373,7 +374,7 @@ export class RunService {
     const facts = [
       `Study: ${study.title}`,
       `Run ${run.number}; variant: ${study.variants.find((variant) => variant.id === run.variantId)?.name ?? 'not in the study any more'}; mount: ${run.mountNumber ?? 'unknown'}`,
-      `Begun ${run.startedAt}; ${run.source === 'file' ? `recorded log ${run.sourceName}` : `measured on ${run.sourceName}`}`,
+      `Begun ${beganWords(run, (iso) => iso)}; ${run.source === 'file' ? `recorded log ${run.sourceName}` : `measured on ${run.sourceName}`}`,
       ...recorded.map((channel) => {
         const correction = corrections.get(channel.key);
         return [

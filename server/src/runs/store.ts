@@ -29,6 +29,7 @@ interface RunRow {
   purpose: RunPurpose;
   state: RunState;
   started_at: string;
+  start_known: number;
   ended_at: string | null;
   length_ms: number;
   time_scale: number;
@@ -69,6 +70,8 @@ export interface NewRun {
   purpose?: RunPurpose;
   state: RunState;
   startedAt: string;
+  /** It is where nothing is said; else `startedAt` is when it was put down. */
+  startKnown?: boolean;
   timeScale: number;
   settings: Record<string, string>;
   madeAs?: MadeAs;
@@ -210,11 +213,12 @@ export class RunStore {
         `SELECT r.id, r.number, r.study_id AS studyId, s.title AS studyTitle, s.family,
                 coalesce((SELECT part.value ->> 'name' FROM json_each(s.subjects) AS part WHERE part.value ->> 'id' = v.subject_id), '') AS part,
                 v.name AS variant, m.number AS mountNumber, r.source, r.source_name AS sourceName, r.purpose, r.state,
-                r.started_at AS startedAt, r.length_ms / 1000.0 AS lengthS, r.disposition
+                r.started_at AS startedAt, r.start_known AS startKnown, r.length_ms / 1000.0 AS lengthS, r.disposition
          FROM run r JOIN study s ON s.id = r.study_id JOIN variant v ON v.id = r.variant_id LEFT JOIN mount m ON m.id = r.mount_id
          WHERE s.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id) ORDER BY r.started_at DESC, r.number DESC`,
       )
-      .all() as RunOfBench[];
+      .all()
+      .map((row) => ({ ...(row as RunOfBench), startKnown: (row as { startKnown: number }).startKnown === 1 }));
   }
 
   /** Every run of the bench that was made to be measured, the newest first. */
@@ -232,8 +236,8 @@ export class RunStore {
     this.atomically(() => {
       this.db
         .prepare(
-          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, simulated, purpose, state, started_at, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures, made_as)
-           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @simulated, @purpose, @state, @startedAt, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures, @madeAs)`,
+          `INSERT INTO run (id, study_id, variant_id, mount_id, number, source, source_name, simulated, purpose, state, started_at, start_known, length_ms, time_scale, disposition, disposition_reason, end_reason, settings, confirmed_locks, recipe, armed, seed, last_seq, faults, on_vanish, preflight, content, figures, made_as)
+           VALUES (@id, @studyId, @variantId, @mountId, (SELECT coalesce(max(number), 0) + 1 FROM run WHERE study_id = @studyId), @source, @sourceName, @simulated, @purpose, @state, @startedAt, @startKnown, 0, @timeScale, 'undecided', '', '', @settings, @confirmedLocks, @recipe, @armed, @seed, 0, @faults, @onVanish, @preflight, @content, @figures, @madeAs)`,
         )
         .run({
           id,
@@ -246,6 +250,7 @@ export class RunStore {
           purpose: run.purpose ?? 'measure',
           state: run.state,
           startedAt: run.startedAt,
+          startKnown: run.startKnown === false ? 0 : 1,
           timeScale: run.timeScale,
           settings: JSON.stringify(run.settings),
           madeAs: run.madeAs ? JSON.stringify(run.madeAs) : null,
@@ -340,6 +345,7 @@ export class RunStore {
       variantId: string;
       mountId: string | null;
       startedAt: string;
+      startKnown: boolean;
       phases: readonly LogPhaseBody[] | null;
       madeAs: MadeAs | null;
       channels: readonly StoredChannel[];
@@ -348,17 +354,20 @@ export class RunStore {
     at: string,
   ): void {
     this.atomically(() => {
-      const before = this.db.prepare('SELECT variant_id, mount_id, started_at, made_as, settings FROM run WHERE id = ?').get(id);
+      const before = this.db
+        .prepare('SELECT variant_id, mount_id, started_at, start_known, made_as, settings FROM run WHERE id = ?')
+        .get(id);
       const phases = this.db.prepare('SELECT kind, name, start_ms, end_ms FROM run_phase WHERE run_id = ? ORDER BY ordinal').all(id);
       this.db
         .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
         .run(newId(), 'run', id, at, JSON.stringify({ facts: before, phases, windows: this.windows(id), channels: this.channels(id) }));
       this.db
-        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ?, made_as = ?, settings = ? WHERE id = ?')
+        .prepare('UPDATE run SET variant_id = ?, mount_id = ?, started_at = ?, start_known = ?, made_as = ?, settings = ? WHERE id = ?')
         .run(
           facts.variantId,
           facts.mountId,
           facts.startedAt,
+          facts.startKnown ? 1 : 0,
           facts.madeAs === null ? null : JSON.stringify(facts.madeAs),
           JSON.stringify(facts.settings),
           id,
@@ -460,6 +469,7 @@ export class RunStore {
       purpose: row.purpose,
       state: row.state,
       startedAt: row.started_at,
+      startKnown: row.start_known === 1,
       endedAt: row.ended_at,
       lengthS: row.length_ms / 1000,
       timeScale: row.time_scale,

@@ -1,5 +1,5 @@
 import type { QueryOf } from '@red-ember/contract';
-import { parseRestatement, readEvidence } from '@red-ember/study';
+import { parseEvidence, parseRestatement } from '@red-ember/study';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import type { JudgeChange, VerdictService } from './service.ts';
@@ -7,14 +7,17 @@ import type { JudgeChange, VerdictService } from './service.ts';
 /**
  * How a verdict is asked for otherwise than the house rules have it, as the query of an address says; the report asks alike.
  *
- * @throws HttpProblem 422 with a sentence where a restatement cannot be
+ * @throws HttpProblem 422 with a sentence where a restatement cannot be, or evidence is weighed by no word
  */
 export function changeOf(query: Pick<QueryOf<'verdict'>, 'load' | 'restate' | 'signedOff' | 'evidence'>): JudgeChange {
   const { load, restate, signedOff, evidence } = query;
-  const change: JudgeChange = { signedOffOnly: signedOff === '1', evidence: readEvidence(evidence), ...(load ? { load } : {}) };
-  if (restate === undefined) return change;
   try {
-    return { ...change, restate: parseRestatement(restate) };
+    return {
+      signedOffOnly: signedOff === '1',
+      evidence: parseEvidence(evidence),
+      ...(load ? { load } : {}),
+      ...(restate === undefined ? {} : { restate: parseRestatement(restate) }),
+    };
   } catch (error) {
     if (error instanceof RangeError) throw unprocessable(error.message);
     throw error;

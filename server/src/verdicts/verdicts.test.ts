@@ -44,7 +44,7 @@ describe('a pair', () => {
     expect(noise.commonNoise).toEqual({ leastDb: 32, mostDb: 38 });
     expect(top(noise)).toBeCloseTo(-3.5, 1);
   });
-  it.each(['restate=power:x', 'restate=power:-3', 'restate=noise:', 'restate=height:3'])('refuses %s in a sentence', async (query) => {
+  it.each(['evidence=loose', 'restate=power:x', 'restate=power:-3', 'restate=noise:', 'restate=height:3'])('refuses %s in a sentence', async (query) => {
     const answer = await bench.call('GET', `/api/v1/studies/${studyId}/verdict?${query}`);
     expect(answer.status).toBe(422);
     expect(answer.json.detail).toMatch(/\.$/);

@@ -96,8 +96,16 @@ export function readRestatement(text: string): RestatementName | null {
   }
 }
 
-/** As an address names it: 'usual', and strict for anything else. */
-export const readEvidence = (text: string | null | undefined): Evidence => (text === 'usual' ? 'usual' : 'strict');
+/**
+ * As an address names it; strict where it names none.
+ *
+ * @throws RangeError any other word
+ */
+export function parseEvidence(text: string | null | undefined): Evidence {
+  if (!text || text === 'strict') return 'strict';
+  if (text === 'usual') return 'usual';
+  throw new RangeError('Evidence is weighed strict or usual.');
+}
 
 /** What is asked of a call, in words, alike on the page and in the report. */
 export const EVIDENCE_WORDS: Record<Evidence, string> = {

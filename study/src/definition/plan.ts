@@ -1,4 +1,4 @@
-import { FIRST_LOOK, MOST_LOOKS } from '@red-ember/core';
+import { FIRST_LOOK, FIRST_LOOKS, MOST_LOOKS } from '@red-ember/core';
 import type { RetestEntry } from './judging.ts';
 
 /** At which level a factor stands. */
@@ -41,6 +41,7 @@ export const STOP_RULES = ['none', 'pocock', 'obrien-fleming'] as const;
 export type StopRule = (typeof STOP_RULES)[number];
 /** A plan that may be decided early looks first at two mounts a side, and ten times at most. */
 export const FEWEST_A_SIDE = FIRST_LOOK;
+export { FIRST_LOOKS };
 export const MOST_A_SIDE = FIRST_LOOK + MOST_LOOKS - 1;
 /** Where nothing is said. */
 export const USUAL_MOST_A_SIDE = 6;
@@ -78,6 +79,9 @@ export interface PlanEntry {
   /** Set before the runs; nothing: looked at once. */
   stopRule?: StopRule;
   mostASide?: number;
+
+  /** Mounts a side at the first look: one where the bench knows how far mounts lie apart, two where nothing is said. */
+  fromASide?: number;
 
   /** From one sample to the next, ms, where the rig can; a second where nothing is said. */
   sampleIntervalMs?: number;

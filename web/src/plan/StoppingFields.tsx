@@ -1,6 +1,6 @@
 import { FIRST_LOOK, fixed, lookedAt } from '@red-ember/core';
 import type { PlanBody, StudyBody } from '@red-ember/contract';
-import { MOST_A_SIDE, USUAL_MOST_A_SIDE, type StopRule } from '@red-ember/study';
+import { FEWEST_A_SIDE, MOST_A_SIDE, USUAL_MOST_A_SIDE, type StopRule } from '@red-ember/study';
 import { ChoiceField, NumberField } from '../ui/Field.tsx';
 import { Note } from '../frame/Margin.tsx';
 
@@ -10,12 +10,18 @@ const CHOICES: { value: StopRule; label: string }[] = [
   { value: 'obrien-fleming', label: 'as soon as a look tells, strict at first' },
 ];
 
+const FIRST = [
+  { value: '2', label: 'with two mounts a side' },
+  { value: '1', label: 'with one, as the bench knows its mounts' },
+];
+
 /** What every look asks of an interval, in words; empty where a number is half typed. */
-function looksWords(rule: StopRule, mostASide: number, coverage: number): string {
-  const sound = coverage > 0 && coverage < 1 && Number.isInteger(mostASide) && mostASide >= FIRST_LOOK && mostASide <= MOST_A_SIDE;
+function looksWords(rule: StopRule, fromASide: number, mostASide: number, coverage: number): string {
+  const sound = coverage > 0 && coverage < 1 && Number.isInteger(mostASide) && mostASide >= FEWEST_A_SIDE && mostASide <= MOST_A_SIDE;
   if (rule === 'none' || !sound) return '';
-  const mounts = Array.from({ length: mostASide - FIRST_LOOK + 1 }, (_, i) => FIRST_LOOK + i);
-  const at = mounts.map((n) => `${n} a side ${fixed(100 * lookedAt({ stopping: { rule, mostASide }, coverage }, n)!.coverage, 1)} %`);
+  const mounts = Array.from({ length: mostASide - fromASide + 1 }, (_, i) => fromASide + i);
+  const stopping = { rule, mostASide, fromASide };
+  const at = mounts.map((n) => `${n} a side ${fixed(100 * lookedAt({ stopping, coverage }, n)!.coverage, 1)} %`);
   return `Intervals are held at ${at.join(', ')}, so that all looks together are wrong no more often than one.`;
 }
 
@@ -29,8 +35,8 @@ export function StoppingFields({
   started: boolean;
   setPlan: (part: Partial<PlanBody>) => void;
 }) {
-  const { stopRule = 'none', mostASide = USUAL_MOST_A_SIDE } = body.plan;
-  const words = looksWords(stopRule, mostASide, body.rules.coverage);
+  const { stopRule = 'none', mostASide = USUAL_MOST_A_SIDE, fromASide = FIRST_LOOK } = body.plan;
+  const words = looksWords(stopRule, fromASide, mostASide, body.rules.coverage);
   return (
     <div className="mt-4 grid gap-x-6 gap-y-2 sm:grid-cols-3">
       <ChoiceField
@@ -41,13 +47,22 @@ export function StoppingFields({
         onChange={(chosen) => setPlan({ stopRule: chosen as StopRule, mostASide })}
       />
       {stopRule === 'none' ? null : (
-        <NumberField
-          label="Looked at up to"
-          unit="mounts a side"
-          pointer="/plan/mostASide"
-          value={mostASide}
-          onChange={(most) => setPlan({ mostASide: most })}
-        />
+        <>
+          <ChoiceField
+            label="First looked at"
+            pointer="/plan/fromASide"
+            value={String(fromASide)}
+            options={FIRST}
+            onChange={(from) => setPlan({ fromASide: Number(from) })}
+          />
+          <NumberField
+            label="Looked at up to"
+            unit="mounts a side"
+            pointer="/plan/mostASide"
+            value={mostASide}
+            onChange={(most) => setPlan({ mostASide: most })}
+          />
+        </>
       )}
       {words || (started && stopRule !== 'none') ? (
         <div className="sm:col-span-3">

@@ -2,7 +2,7 @@ import { columnsFor } from '../ui/tableColumns.ts';
 import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
 import { goesOn, wentWrong, type RunOfBench } from '@red-ember/contract';
-import { familyOf } from '@red-ember/study';
+import { beganWords, familyOf } from '@red-ember/study';
 import { sentenceOf, useBenchRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -47,7 +47,7 @@ const columns = [
   }),
   column.accessor('startedAt', {
     header: 'Started',
-    cell: ({ getValue }) => timeOf(getValue()),
+    cell: ({ row: { original: run } }) => beganWords(run, timeOf),
     meta: { className: 'whitespace-nowrap' },
   }),
   column.accessor('lengthS', { header: 'Length', cell: ({ getValue }) => duration(getValue()), meta: { number: true } }),

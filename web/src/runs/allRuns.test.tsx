@@ -13,6 +13,7 @@ const run = (number: number, change: Partial<RunOfBench> = {}): RunOfBench => ({
   studyId: 's1',
   studyTitle: 'What does a slot lid do?',
   family: 'drive',
+  startKnown: true,
   part: 'Plover 2',
   variant: 'bare',
   mountNumber: 1,

@@ -143,6 +143,8 @@ describe('all at once', () => {
     renderAt('/studies/s1/judge/all', <AllPage />, server);
     await user.click(await screen.findByLabelText('signed-off runs only'));
     await waitFor(() => expect(server.last('GET', '/studies/s1/field')!.search).toContain('signedOff=1'));
+    await user.selectOptions(screen.getByLabelText('Evidence'), 'usual');
+    await waitFor(() => expect(server.last('GET', '/studies/s1/field')!.search).toContain('evidence=usual'));
     await user.selectOptions(screen.getByLabelText('By'), 'outcome:noise');
     expect((await heading()).textContent).toBe('No two of these 3 can be told apart by noise.');
   });

@@ -173,7 +173,7 @@ const NIGHT_H = 8;
 
 /** Days at the bench that runs were made on, by the nights between them; a date would depend on the zone that it is written in. */
 function sittings(runs: readonly JudgedRun[]): number {
-  const starts = runs.map((run) => run.startedAtMs).sort((p, q) => p - q);
+  const starts = runs.flatMap(({ startedAtMs }) => startedAtMs ?? []).sort((p, q) => p - q);
   return 1 + starts.slice(1).filter((start, i) => start - starts[i]! > NIGHT_H * 3_600_000).length;
 }
 
@@ -320,7 +320,15 @@ function asGiven({ both }: Between): Found {
 function order({ a, b, both }: Between): Found {
   // A table of figures does not say when they were measured.
   if (both.some((run) => run.review.asGiven)) return nothing;
-  const [ta, tb] = [a, b].map((side) => side.runs.map((run) => run.startedAtMs)) as [number[], number[]];
+  const timeless = both.filter((run) => run.startedAtMs === null);
+  if (timeless.length > 0)
+    return one(
+      'order',
+      'weakens',
+      `Nobody wrote down when ${timeless.length === both.length ? 'these runs were' : timeless.length === 1 ? `${timeless[0]!.label} was` : `${timeless.length} of these runs were`} made: that one side came first, on a bench that drifts, cannot be ruled out and is not in the doubt.`,
+      'Say at Run when each began.',
+    );
+  const [ta, tb] = [a, b].map((side) => side.runs.map((run) => run.startedAtMs!)) as [number[], number[]];
   const separated = Math.max(...ta) < Math.min(...tb) || Math.max(...tb) < Math.min(...ta);
   if (!separated) return { findings: [], held: 'run in turn' };
   if (a.runs.length === 1 || b.runs.length === 1) return nothing;

@@ -23,7 +23,6 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     mountNo: 1,
     mount: 'v 1',
     atMs: 0,
-    startedAtMs: 0,
     disposition: 'undecided',
     doubts: {},
     figures: { top: known(top) },

@@ -23,7 +23,6 @@ export interface LineUpRun {
   /** Which fitting it was made on (`mountOf`), and when; null where nobody knows. */
   mount: string | null;
   atMs: number | null;
-  startedAtMs: number;
   disposition: Disposition;
   /** The study's figure, by spot id; the hottest of them under `HOTTEST_SPOT_ID`. */
   figures: Record<string, Estimate>;
@@ -138,7 +137,6 @@ function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: rea
     atMs,
     label: run.label,
     mountNo: run.mountNo,
-    startedAtMs: run.startedAtMs,
     disposition: run.disposition,
     figures,
     doubts: Object.fromEntries(spots.map((spot) => [spot.id, doubtOf(run, spot, rules)])),

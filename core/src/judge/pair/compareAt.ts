@@ -8,8 +8,8 @@ import { byMount, type MountFigure } from '../figure/byMount.ts';
 import { toOneTime } from '../figure/oneTime.ts';
 import { scatterFor, withScatterOf, type ScatterRule } from '../figure/scatter.ts';
 import { fixed } from '../../format/measured.ts';
-import { listWords } from '../../format/words.ts';
-import { FIRST_LOOK, lookedAt } from '../figure/looked.ts';
+import { capital, counted, listWords } from '../../format/words.ts';
+import { FIRST_LOOK, firstLook, lookedAt } from '../figure/looked.ts';
 import type { Reach } from '../../review/reach.ts';
 import type { Finding, JudgedSpot, JudgeRules, KnownScatter, Scatter } from '../types.ts';
 
@@ -64,23 +64,35 @@ function mayVanish(a: ReadSide, b: ReadSide, difference: number, spot: JudgedSpo
   ];
 }
 
-/** A plan that may be decided early is not decided before its first look. */
-function tooEarly(a: ReadSide, b: ReadSide): Finding {
-  const lacking = [a, b].filter((side) => byMount(side.readings).length < FIRST_LOOK);
+/**
+ * A plan that may be decided early is not decided before its first look, nor by a single mount where an assumed scatter stands for what
+ * the bench knows of how far mounts lie apart.
+ */
+function tooEarly(a: ReadSide, b: ReadSide, { stopping }: JudgeRules, scatter: KnownScatter | null): Finding[] {
+  if (!stopping) return [];
+  const mounts = (side: ReadSide) => byMount(side.readings).length;
+  const from = firstLook(stopping);
+  const unknown = scatter?.assumed === true;
+  const least = unknown ? Math.max(from, FIRST_LOOK) : from;
+  const lacking = [a, b].filter((side) => mounts(side) < least);
+  if (lacking.length === 0) return [];
+  const before = lacking.some((side) => mounts(side) < from);
+  const why = before
+    ? `the plan looks first at ${counted(from, 'mount')} a side`
+    : 'the bench does not know yet how far mounts lie apart, and one a side does not tell';
   const names = listWords(lacking.map((side) => side.name));
   const minutes = lacking.length * ONE_RUN_MIN;
-  return {
-    check: 'looks',
-    severity: 'withholds',
-    evidence: `The plan looks first at ${FIRST_LOOK} mounts a side.`,
-    remedy: `Refit ${names} and run again.`,
-    runId: null,
-    spotId: null,
-    withheld: {
-      why: `the plan looks first at ${FIRST_LOOK} mounts a side`,
-      earnBy: { what: `refit ${names} and run again`, minutes },
+  return [
+    {
+      check: 'looks',
+      severity: 'withholds',
+      evidence: `${capital(why)}.`,
+      remedy: `Refit ${names} and run again.`,
+      runId: null,
+      spotId: null,
+      withheld: { why, earnBy: { what: `refit ${names} and run again`, minutes } },
     },
-  };
+  ];
 }
 
 /** A run with its idle and a refit, as long as they usually take, min. Our own figure. */
@@ -176,7 +188,7 @@ export function compareAt(
     });
     const comparison = inMounts(compared);
     const { value } = comparison.difference;
-    const stands = [...mayVanish(a, b, value, spot, rules.practicalK), ...(looked?.look === 0 ? [tooEarly(a, b)] : [])];
+    const stands = [...mayVanish(a, b, value, spot, rules.practicalK), ...(looked ? tooEarly(a, b, rules, scatter) : [])];
     return { comparison, scatter, refusal: null, restatedW, coverage, reach: reachOf(a.readings, b.readings, value), stands };
   } catch (error) {
     if (!(error instanceof InsufficientDataError)) throw error;

@@ -136,7 +136,7 @@ describe('fairness, one row each', () => {
       'Firmware differs: 1 and 2.',
     );
     expect(between(([a]) => a.forEach((entry) => (entry.mountNo = 1)), 'mounts')[0]!.evidence).toContain('bare: a single mount');
-    expect(between(([, b]) => b.forEach((entry) => (entry.startedAtMs += 1e6)), 'order')).toHaveLength(1);
+    expect(between(([, b]) => b.forEach((entry) => (entry.startedAtMs! += 1e6)), 'order')).toHaveLength(1);
     expect(
       between(([, b]) => b.forEach((entry) => (entry.review.room = { meanC: 27, minC: 26.8, maxC: 27.1, driftK: 0 })), 'room')[0]!.evidence,
     ).toContain('22.4 °C with bare and 27.0 °C with lid');

@@ -83,6 +83,19 @@ describe('a call that is not earned', () => {
     expect(ladderSteps(field, ['bare', 'lid'], 'top')[1]!.call).toMatchObject({ kind: 'withheld' });
   });
 
+  it('ranks and steps by usual evidence as the pair does', () => {
+    const [a, b] = sides(null, null);
+    const of = (id: string, runs: JudgedRun[]) => ({ variantId: id, name: id, runs });
+    const field = lineUp(
+      [of('bare', a), of('lid', b)],
+      spots,
+      { ...rules, fans: 'locked', evidence: 'usual' },
+      { top: { sd: 0.2, dof: 20 } },
+    );
+    expect(rankLineUp(field, { spotId: 'top' }).pairs[0]).toMatchObject({ different: true, call: null });
+    expect(ladderSteps(field, ['bare', 'lid'], 'top')[1]!.call).toMatchObject({ kind: 'cooler' });
+  });
+
   it('goes behind what forbids comparing at all, and before what is merely unsure', () => {
     const [a, b] = sides(null, null);
     const idle = b.map((entry) => ({ ...entry, review: { ...entry.review, utilisationPercent: 60 } }));

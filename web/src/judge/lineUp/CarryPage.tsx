@@ -9,7 +9,9 @@ import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { CapacitorLife, CarriedComponents } from './CarriedComponents.tsx';
 import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
-import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
+import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
+import { EvidenceLine } from '../AskedHow.tsx';
+import { Pick } from '../Pick.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
 import { useLineUp } from './useLineUp.ts';
@@ -63,7 +65,12 @@ export function CarryPage() {
           ? headingOf(carryOfSide(data!.field, side, study.spots, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
           : (data?.refusal ?? 'Carry')
       }
-      under={degrees.text(rulesWords(study))}
+      under={
+        <>
+          {degrees.text(rulesWords(study))}
+          <EvidenceLine evidence={view.data?.field.rules.evidence} />
+        </>
+      }
       margin={
         <LineUpMargin study={study} view={view}>
           <HowWatts unsettled={unsettled} />

@@ -15,7 +15,9 @@ import { Section } from '../../ui/Section.tsx';
 import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { choiceTable, type ChoiceTable } from './choices.ts';
-import { FieldBar, LineUpMargin, Pick } from './LineUpSheet.tsx';
+import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
+import { EvidenceLine } from '../AskedHow.tsx';
+import { Pick } from '../Pick.tsx';
 import { labelSides } from './labelSides.ts';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
@@ -302,7 +304,12 @@ export function ChoicePage() {
       study={study}
       station="Judge / Choice"
       heading={data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), view, leave))) : 'Choice'}
-      under={text(rulesWords(study))}
+      under={
+        <>
+          {text(rulesWords(study))}
+          <EvidenceLine evidence={view.data?.field.rules.evidence} />
+        </>
+      }
       margin={
         <LineUpMargin study={study} view={view}>
           <MarginGroup title="How choices are weighed">

@@ -8,7 +8,8 @@ import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { Term } from '../../words/Term.tsx';
-import { LineUpSheet, Pick } from './LineUpSheet.tsx';
+import { LineUpSheet } from './LineUpSheet.tsx';
+import { Pick } from '../Pick.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
 import { useLineUp, type LineUpView } from './useLineUp.ts';
 

@@ -1,4 +1,4 @@
-import { useId, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { type Study } from '@red-ember/contract';
 import { rulesWords } from '@red-ember/study';
@@ -9,36 +9,10 @@ import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
+import { EvidenceLine, EvidencePick, SignedOffOnly } from '../AskedHow.tsx';
+import { Pick } from '../Pick.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
 import { choicesOf, type LineUpView } from './useLineUp.ts';
-
-export function Pick({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  options: { value: string; label: string }[];
-  onChange: (value: string) => void;
-}) {
-  const id = useId();
-  return (
-    <span className="inline-flex items-center gap-2">
-      <label htmlFor={id} className="text-[0.93rem] text-soft">
-        {label}
-      </label>
-      <select id={id} className="field-box !w-auto max-w-60" value={value} onChange={(event) => onChange(event.target.value)}>
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
-    </span>
-  );
-}
 
 /** What is looked at, at which load, and of which runs. */
 export function FieldBar({
@@ -52,7 +26,6 @@ export function FieldBar({
   sides?: boolean;
   loads?: boolean;
 }) {
-  const id = useId();
   const { data } = view;
   if (!data) return null;
   return (
@@ -77,18 +50,8 @@ export function FieldBar({
           onChange={(load) => view.put({ load })}
         />
       ) : null}
-      <span className="inline-flex items-center gap-2">
-        <input
-          id={id}
-          type="checkbox"
-          className="size-4 accent-ink"
-          checked={view.signedOff}
-          onChange={(event) => view.put({ signed: event.target.checked ? '1' : '' })}
-        />
-        <label htmlFor={id} className="text-[0.93rem]">
-          signed-off runs only
-        </label>
-      </span>
+      <EvidencePick value={view.evidence} onChange={(evidence) => view.put({ evidence })} />
+      <SignedOffOnly on={view.signedOff} onChange={(on) => view.put({ signed: on ? '1' : '' })} />
     </div>
   );
 }
@@ -153,7 +116,12 @@ export function LineUpSheet({
       crumb={`${study.title} / Judge / ${page}`}
       windowTitle={`${page}, ${study.title}`}
       heading={data?.refusal ?? heading}
-      under={text(rulesWords(study))}
+      under={
+        <>
+          {text(rulesWords(study))}
+          <EvidenceLine evidence={data?.field.rules.evidence} />
+        </>
+      }
       margin={
         <LineUpMargin study={study} view={view}>
           {margin}

@@ -15,7 +15,6 @@ function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
     mountNo: 1,
     mount: `m${made}`,
     atMs: 0,
-    startedAtMs: 0,
     disposition: 'undecided',
     doubts: {},
     figures: { top: known(top) },

@@ -25,6 +25,8 @@ export interface LineUpView {
   loadsOf: string;
   load: string;
   signedOff: boolean;
+  /** 'usual', or empty for strict. */
+  evidence: string;
   /** Anything else that the address holds. */
   get: (name: string) => string | null;
   put: (entries: Record<string, string>) => void;
@@ -46,6 +48,7 @@ export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: strin
   const loadsOf = search.get('of') ?? defaults.loadsOf ?? '';
   const load = loadsOf ? '' : (search.get('load') ?? '');
   const signedOff = search.get('signed') === '1';
+  const evidence = search.get('evidence') ?? '';
   // What belongs to another question must not stand under this one while the answer is on its way.
   const {
     currentData: data,
@@ -56,6 +59,7 @@ export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: strin
     ...(loadsOf ? { loadsOf } : {}),
     ...(load ? { load } : {}),
     ...(signedOff ? { signedOff: '1' } : {}),
+    ...(evidence ? { evidence } : {}),
   });
   const spots = data?.field.spots ?? [];
   const usual = study.rules.figure === 'hottest' && spots.length > 1 ? HOTTEST_SPOT_ID : (study.spots[0]?.id ?? HOTTEST_SPOT_ID);
@@ -78,6 +82,7 @@ export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: strin
     loadsOf,
     load,
     signedOff,
+    evidence,
     get: (name) => search.get(name),
     put: (entries) =>
       setSearch(

@@ -3,7 +3,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
 import { mountsInWords, type PairJudgement } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
-import { askedWords, EVIDENCE_WORDS, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
+import { askedWords, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf, useRunsQuery, useVerdictQuery } from '../../data/api.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
@@ -11,6 +11,7 @@ import { ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
+import { EvidenceLine } from '../AskedHow.tsx';
 import { AirSlider } from './AirSlider.tsx';
 import { ComparedTrace } from './ComparedTrace.tsx';
 import { CoolingSection } from './CoolingSection.tsx';
@@ -110,11 +111,7 @@ export function JudgePage() {
       under={
         <>
           {text(rulesWords(study))} · <Link to="../ask">change</Link>
-          {ask.evidence === 'usual' ? (
-            <b className="block font-semibold text-ochre-text">Evidence: {EVIDENCE_WORDS.usual}.</b>
-          ) : (
-            <span className="block">Evidence: {EVIDENCE_WORDS.strict}.</span>
-          )}
+          <EvidenceLine evidence={ask.evidence === 'usual' ? 'usual' : 'strict'} />
           {asked ? <b className="block font-semibold text-ochre-text">Figures {asked}.</b> : null}
         </>
       }

@@ -2,26 +2,15 @@ import { useId } from 'react';
 import { fixed } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { useInHand } from '../../ui/useInHand.ts';
-import { printRestatement, readEvidence, readRestatement } from '@red-ember/study';
-import { Pick } from '../lineUp/LineUpSheet.tsx';
+import { printRestatement, readRestatement } from '@red-ember/study';
+import { EvidencePick, SignedOffOnly } from '../AskedHow.tsx';
+import { Pick } from '../Pick.tsx';
 import type { PairAsk } from '../pairAsk.ts';
 import { middleOf } from './restate.ts';
 
 function meanPower(verdict: PairVerdict): number | null {
   const row = verdict.judgement.cooling.rows.find((candidate) => candidate.outcome === 'power');
   return row && row.a !== null && row.b !== null ? Math.round((10 * (row.a + row.b)) / 2) / 10 : null;
-}
-
-function SignedOffOnly({ on, onChange }: { on: boolean; onChange: (on: boolean) => void }) {
-  const id = useId();
-  return (
-    <span className="inline-flex items-center gap-2">
-      <input id={id} type="checkbox" className="size-4 accent-ink" checked={on} onChange={(event) => onChange(event.target.checked)} />
-      <label htmlFor={id} className="text-[0.93rem]">
-        signed-off runs only
-      </label>
-    </span>
-  );
 }
 
 /** At which load, restated how, of which runs: every change is in the address, and stands in words under the verdict. */
@@ -111,15 +100,7 @@ export function RestateBar({
           </output>
         </span>
       ) : null}
-      <Pick
-        label="Evidence"
-        value={readEvidence(ask.evidence)}
-        options={[
-          { value: 'strict', label: 'strict' },
-          { value: 'usual', label: 'usual' },
-        ]}
-        onChange={(evidence) => put({ evidence: evidence === 'usual' ? 'usual' : '' })}
-      />
+      <EvidencePick value={ask.evidence} onChange={(evidence) => put({ evidence })} />
       <SignedOffOnly on={ask.signedOff} onChange={(on) => put({ signed: on ? '1' : '' })} />
     </div>
   );

@@ -20,7 +20,7 @@ const phasesOf = (run: Run): LogPhaseBody[] =>
     endS: endS ?? run.lengthS,
   }));
 
-function BeganAt({ value, onChange }: { value: string; onChange: (value: string | null) => void }) {
+function BeganAt({ value, onChange }: { value: string | null; onChange: (value: string | null) => void }) {
   return (
     <label className="block text-[0.87rem] text-soft">
       Began at
@@ -51,19 +51,12 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
   const { control, handleSubmit, setValue, formState } = useCheckedForm(RunFactsBody, {
     variantId: run.variantId,
     mount: run.mountNumber,
-    startedAt: run.startedAt,
+    ...(run.startKnown ? { startedAt: run.startedAt } : {}),
     ...(file ? { phases: phasesOf(run) } : {}),
     channels: factsOf(run),
     settings: held,
   });
-  const {
-    variantId = run.variantId,
-    mount = null,
-    startedAt = run.startedAt,
-    phases = [],
-    channels = [],
-    settings = [],
-  } = useWatch({ control });
+  const { variantId = run.variantId, mount = null, startedAt, phases = [], channels = [], settings = [] } = useWatch({ control });
   const submit = handleSubmit(async ({ phases: asked, channels: read, settings: kept, ...facts }) => {
     // What was not touched is not sent: phases keep the windows that were chosen within them.
     const changed = <T,>(name: string, now: T | undefined, was: T) =>
@@ -100,7 +93,10 @@ function Facts({ study, run, onDone }: { study: Study; run: Run; onDone: () => v
               ...Array.from({ length: Math.max(9, mount ?? 0) }, (_, i) => ({ value: String(i + 1), label: String(i + 1) })),
             ]}
           />
-          <BeganAt value={startedAt} onChange={(next) => setValue('startedAt', next ?? run.startedAt)} />
+          <BeganAt
+            value={startedAt ?? null}
+            onChange={(next) => setValue('startedAt', next ?? (run.startKnown ? run.startedAt : undefined))}
+          />
         </div>
         {file ? (
           <div className="mt-4 overflow-x-auto">

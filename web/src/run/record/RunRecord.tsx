@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { duration } from '@red-ember/core';
 import type { Run, Study } from '@red-ember/contract';
+import { beganWords } from '@red-ember/study';
 import { useReadingsQuery, useTraceQuery } from '../../data/api.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
@@ -51,7 +52,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
             ...(run.source === 'file' ? [`imported from ${run.sourceName}`] : []),
             run.mountNumber === null ? 'mount unknown' : `mount ${run.mountNumber}`,
           ].join(' · ')}{' '}
-          · {timeOf(run.startedAt)}
+          · {beganWords(run, timeOf)}
           {run.figures ? '' : ` · ${duration(run.lengthS)}`}
           {run.timeScale > 1 ? ` · ${run.timeScale}× time-lapse` : ''}
         </>

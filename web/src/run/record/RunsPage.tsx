@@ -4,6 +4,7 @@ import { Upload } from 'lucide-react';
 import { Link } from 'react-router';
 import { duration } from '@red-ember/core';
 import { goesOn, wentWrong, type Run, type Study } from '@red-ember/contract';
+import { beganWords } from '@red-ember/study';
 import { useMountsQuery, useRigsQuery, useRunsQuery } from '../../data/api.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -41,7 +42,7 @@ const columnsOf = (study: Study) => [
       </>
     ),
   }),
-  column.accessor('startedAt', { header: 'Started', cell: ({ getValue }) => timeOf(getValue()) }),
+  column.accessor('startedAt', { header: 'Started', cell: ({ row: { original: run } }) => beganWords(run, timeOf) }),
   column.accessor('lengthS', { header: 'Length', cell: ({ getValue }) => duration(getValue()), meta: { number: true } }),
   column.accessor((run) => STATES[run.state], {
     id: 'state',

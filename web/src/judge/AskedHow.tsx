@@ -1,0 +1,38 @@
+import { useId } from 'react';
+import type { Evidence } from '@red-ember/core';
+import { EVIDENCE_WORDS } from '@red-ember/study';
+import { Pick } from './Pick.tsx';
+
+/** By which weights what stands against a call is taken; 'usual', or empty for strict. */
+export function EvidencePick({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  return (
+    <Pick
+      label="Evidence"
+      value={value || 'strict'}
+      options={[
+        { value: 'strict', label: 'strict' },
+        { value: 'usual', label: 'usual' },
+      ]}
+      onChange={(evidence) => onChange(evidence === 'usual' ? 'usual' : '')}
+    />
+  );
+}
+
+/** By which of them a page speaks, in words. */
+export function EvidenceLine({ evidence = 'strict' }: { evidence?: Evidence | undefined }) {
+  const loud = evidence === 'usual' ? 'font-semibold text-ochre-text' : '';
+  return <span className={`block ${loud}`}>Evidence: {EVIDENCE_WORDS[evidence]}.</span>;
+}
+
+/** Only runs that the tester signed off take part. */
+export function SignedOffOnly({ on, onChange }: { on: boolean; onChange: (on: boolean) => void }) {
+  const id = useId();
+  return (
+    <span className="inline-flex items-center gap-2">
+      <input id={id} type="checkbox" className="size-4 accent-ink" checked={on} onChange={(event) => onChange(event.target.checked)} />
+      <label htmlFor={id} className="text-[0.93rem]">
+        signed-off runs only
+      </label>
+    </span>
+  );
+}
