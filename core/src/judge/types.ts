@@ -1,6 +1,7 @@
 import type { Reach } from '../review/reach.ts';
 import type { OutputKey } from '../review/outputs.ts';
 import type { Estimate } from '../estimate.ts';
+import type { KnownDrift } from './figure/drift.ts';
 import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 import type { StoppingRule } from '../uncertainty/looks.ts';
@@ -83,6 +84,8 @@ export interface JudgeRules {
   restate?: Restatement;
   /** How the plan may be decided before all of its mounts are made, as it was set beforehand; nothing where it is looked at once. */
   stopping?: Stopping;
+  /** What the bench is known to drift by; a stated figure where nothing is. */
+  drift?: KnownDrift;
   /** Figures that the study names itself; none where nothing is said. */
   own?: readonly OwnFigure[];
   /** Only runs that the tester signed off for use take part. */

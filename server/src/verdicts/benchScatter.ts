@@ -1,4 +1,4 @@
-import { figureOf, pooledRepeatability, runFindings } from '@red-ember/core';
+import { figureOf, learnDrift, pooledRepeatability, runFindings, type JudgeRules } from '@red-ember/core';
 import type { BenchScatter, Run, ScatterSource, Study } from '@red-ember/contract';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -16,6 +16,8 @@ interface BenchFigure {
   /** On which fitting; null where nobody knows. */
   mount: string | null;
   value: number;
+  /** null where nobody knows. */
+  atMs: number | null;
   /** null where it was not recorded. */
   powerW: number | null;
   fanRpm: number | null;
@@ -69,6 +71,18 @@ export class BenchRepeats {
     );
   }
 
+  /** What the bench's other studies show of how it drifts, from the same runs that tell of its scatter; nothing where they show none. */
+  drift(study: Study, except?: string): Pick<JudgeRules, 'drift'> {
+    const classes = new Set<string>(study.spots.map((spot) => spot.componentClass));
+    const figures = this.otherFigures(study, except).filter((figure) => classes.has(figure.componentClass));
+    const timed = equals(figures).map((group) =>
+      group.flatMap(({ atMs, value, studyId }) => (atMs === null ? [] : [{ atMs, value, studyId }])),
+    );
+    const told = timed.filter(({ length }) => length > 1);
+    const drift = learnDrift(grouped(told, ([first]) => first!.studyId));
+    return drift ? { drift } : {};
+  }
+
   /** The studies that `of` pools, for the classes of component in a study. */
   sources(study: Study, except?: string): ScatterSource[] {
     const classes = new Set<string>(study.spots.map((spot) => spot.componentClass));
@@ -105,6 +119,7 @@ export class BenchRepeats {
           key: `${run.variantId}/${spot.id}/${set}`,
           mount: run.mountId,
           value: figure.value,
+          atMs: judged.startedAtMs,
           powerW: judged.review.power?.value ?? null,
           fanRpm: judged.review.fan?.value ?? null,
         },
@@ -151,8 +166,8 @@ function remounted(figures: readonly BenchFigure[]): { sd: number; dof: number }
   );
 }
 
-function grouped(figures: readonly BenchFigure[], keyOf: (figure: BenchFigure) => string): BenchFigure[][] {
-  const groups = new Map<string, BenchFigure[]>();
+function grouped<T>(figures: readonly T[], keyOf: (figure: T) => string): T[][] {
+  const groups = new Map<string, T[]>();
   for (const figure of figures) groups.set(keyOf(figure), [...(groups.get(keyOf(figure)) ?? []), figure]);
   return [...groups.values()];
 }

@@ -112,7 +112,8 @@ export class VerdictService {
     const all = study.variants.map((variant) => this.sides.of(study, variant, runs));
     const at = load ? all.map((side) => ({ ...side, runs: atLoad(side.runs, load) })) : all;
     const sides = only ? loadsAsSides(this.sides.of(study, only, runs)) : at;
-    const field = lineUp(sides, this.readings.spotsOf(study, runs), { ...judgeRules(study), ...rules }, this.repeats.of(study));
+    const judgeBy = { ...judgeRules(study), ...this.repeats.drift(study), ...rules };
+    const field = lineUp(sides, this.readings.spotsOf(study, runs), judgeBy, this.repeats.of(study));
     const several = all.flatMap((side) => (commonLoads(side.runs).length > 1 ? [{ id: side.variantId, name: side.name }] : []));
     const read = field.sides.filter((side) => side.workRuns.length > 0).length;
     return {
@@ -197,7 +198,7 @@ export class VerdictService {
       const elsewhere = this.elsewhere(study, aId, bId);
       // The hottest of several is a fair figure only over spots that both sides have.
       const spots = this.readings.spotsOf(study, compared).filter((spot) => !elsewhere || elsewhere.spots[spot.id]);
-      const rules = { ...judgeRules(study), ...changed };
+      const rules = { ...judgeRules(study), ...this.repeats.drift(study, elsewhere?.studyId), ...changed };
       const history = this.repeats.of(study, elsewhere?.studyId);
       const judgement = judgePair({ a: sides[0], b: sides[1], spots, rules, history, others: this.others(study, runs, taken, load) });
       const used = new Set([...judgement.a.runIds, ...judgement.b.runIds]);

@@ -44,11 +44,14 @@ describe('a pair', () => {
     expect(noise.commonNoise).toEqual({ leastDb: 32, mostDb: 38 });
     expect(top(noise)).toBeCloseTo(-3.5, 1);
   });
-  it.each(['evidence=loose', 'restate=power:x', 'restate=power:-3', 'restate=noise:', 'restate=height:3'])('refuses %s in a sentence', async (query) => {
-    const answer = await bench.call('GET', `/api/v1/studies/${studyId}/verdict?${query}`);
-    expect(answer.status).toBe(422);
-    expect(answer.json.detail).toMatch(/\.$/);
-  });
+  it.each(['evidence=loose', 'restate=power:x', 'restate=power:-3', 'restate=noise:', 'restate=height:3'])(
+    'refuses %s in a sentence',
+    async (query) => {
+      const answer = await bench.call('GET', `/api/v1/studies/${studyId}/verdict?${query}`);
+      expect(answer.status).toBe(422);
+      expect(answer.json.detail).toMatch(/\.$/);
+    },
+  );
   it('holds single runs against each other, and refuses what is not there', async () => {
     const one = await pair(`a=run:${ids[0]}&b=run:${ids[1]}`);
     expect(one.judgement.a).toMatchObject({ name: 'bare, run 1', runIds: [ids[0]] });

@@ -5,7 +5,7 @@ import { SAME_FAN_SHARE } from '../figure/doubt.ts';
 import { figureOf } from '../figure/figureOf.ts';
 import { lookedAt } from '../figure/looked.ts';
 import { countMounts, mountOf } from '../figure/mountOf.ts';
-import { DRIFT_K_PER_H } from '../figure/oneTime.ts';
+import { DRIFT_K_PER_H } from '../figure/drift.ts';
 import { RESTATED_UP_TO } from '../figure/onePower.ts';
 import { otherStudyFindings } from './otherStudy.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from '../types.ts';
@@ -317,7 +317,7 @@ function asGiven({ both }: Between): Found {
   );
 }
 
-function order({ a, b, both }: Between): Found {
+function order({ a, b, both, rules: { drift } }: Between): Found {
   // A table of figures does not say when they were measured.
   if (both.some((run) => run.review.asGiven)) return nothing;
   const timeless = both.filter((run) => run.startedAtMs === null);
@@ -335,7 +335,7 @@ function order({ a, b, both }: Between): Found {
   return one(
     'order',
     'weakens',
-    `All runs of one side came before all of the other: a bench that drifts is in the difference, and ${DRIFT_K_PER_H} K an hour are allowed for it.`,
+    `All runs of one side came before all of the other: a bench that drifts is in the difference, and ${fixed(drift?.kPerH ?? DRIFT_K_PER_H, 2)} K an hour are allowed for it, ${drift ? `as ${drift.studies === 1 ? 'another study' : `${drift.studies} other studies`} of this bench ${drift.studies === 1 ? 'leaves' : 'leave'} it` : 'as nothing is known of this one'}.`,
     'Next time run them in turn: A B B A.',
   );
 }

@@ -5,7 +5,8 @@ import { byMount } from './byMount.ts';
 import { countMounts } from './mountOf.ts';
 import type { FigureReading } from './figureOf.ts';
 import { scatterFor } from './scatter.ts';
-import { DRIFT_K_PER_H, toOneTime } from './oneTime.ts';
+import { DRIFT_K_PER_H } from './drift.ts';
+import { toOneTime } from './oneTime.ts';
 
 const HOUR = 3_600_000;
 const known = (value: number, u = 0.05) => ({ value, u, dof: 60 });

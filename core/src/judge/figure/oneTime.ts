@@ -1,11 +1,7 @@
 import { mean } from '../../mean.ts';
 import type { UncertaintyComponent } from '../../uncertainty/combineUncertainty.ts';
 import type { MountFigure } from './byMount.ts';
-
-/** What a bench may drift by, as a standard deviation, K an hour; how it did on another day says nothing. Our own figure. */
-export const DRIFT_K_PER_H = 0.35;
-/** A bench that is left alone over a night does not go on drifting all through it: a pause counts for no more than this, h. */
-const LONGEST_PAUSE_H = 2;
+import { benchHours, DRIFT_K_PER_H } from './drift.ts';
 
 export interface OneTime {
   a: MountFigure[];
@@ -14,30 +10,20 @@ export interface OneTime {
   line: UncertaintyComponent | null;
 }
 
-/** Hours at the bench since the first. */
-function benchHours(all: readonly MountFigure[]): Map<MountFigure, number> {
-  let at = 0;
-  const ordered = [...all].sort((p, q) => p.atMs! - q.atMs!);
-  return new Map(
-    ordered.map((mount, i) => {
-      if (i > 0) at += Math.min(LONGEST_PAUSE_H, (mount.atMs! - ordered[i - 1]!.atMs!) / 3_600_000);
-      return [mount, at];
-    }),
-  );
-}
-
 /**
  * Figures of two sides brought to one time: a straight drift of the bench, of which nothing is known but its usual size and what the
  * repeats of each side say of it, is taken out as far as they tell, and the rest of it is in doubt. An order that balances it, as
  * A B B A, costs nothing.
  *
  * @param sd scatter of the figures about their side's mean
+ * @param driftKPerH standard deviation of the rate as the bench is known, or the stated one
  * @returns null where times are not known
  */
-export function toOneTime(a: readonly MountFigure[], b: readonly MountFigure[], sd: number): OneTime | null {
+export function toOneTime(a: readonly MountFigure[], b: readonly MountFigure[], sd: number, driftKPerH = DRIFT_K_PER_H): OneTime | null {
   const all = [...a, ...b];
   if (all.some((mount) => mount.atMs === null)) return null;
-  const hours = benchHours(all);
+  const at = benchHours(all.map((mount) => mount.atMs!));
+  const hours = new Map(all.map((mount, i) => [mount, at[i]!]));
   const middleOf = (side: readonly MountFigure[]) => mean(side.map((mount) => hours.get(mount)!));
   let [tt, ty] = [0, 0];
   for (const side of [a, b]) {
@@ -49,8 +35,8 @@ export function toOneTime(a: readonly MountFigure[], b: readonly MountFigure[], 
   }
   // Ridge regression: the usual size of a drift stands beside what was seen, as a normal prior about none.
   const seen = tt > 0 ? tt / sd ** 2 : 0;
-  const rateU = seen === Infinity ? 0 : 1 / Math.sqrt(seen + DRIFT_K_PER_H ** -2);
-  const perHour = tt > 0 ? ty / (tt + (sd / DRIFT_K_PER_H) ** 2) : 0;
+  const rateU = seen === Infinity ? 0 : 1 / Math.sqrt(seen + driftKPerH ** -2);
+  const perHour = tt > 0 ? ty / (tt + (sd / driftKPerH) ** 2) : 0;
   const middle = middleOf(all);
   const moved = (side: readonly MountFigure[]) =>
     side.map((mount) => ({

@@ -174,7 +174,7 @@ export function compareAt(
   const coverage = looked?.coverage ?? rules.coverage;
   const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), history);
   const sd = withScatterOf(scatter, units.map(figures))?.sd ?? 0;
-  const timed = within ? null : toOneTime(...units, sd);
+  const timed = within ? null : toOneTime(units[0], units[1], sd, rules.drift?.kPerH);
   try {
     const compared = compare({
       a: figures(timed?.a ?? units[0]),
