@@ -27,6 +27,7 @@ export function snapshot(change: Partial<LiveSnapshot> = {}): LiveSnapshot {
     phaseIndex: 1,
     phaseElapsedS: 420,
     phaseMostLeftS: 3180,
+    knownWithinK: null,
     settledInS: 300,
     loadPercent: 100,
     roomC: 22.2,

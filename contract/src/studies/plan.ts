@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import type { PhaseEndMode } from '@red-ember/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -29,7 +30,7 @@ import type {
   StopRule,
   VariantEntry,
 } from '@red-ember/study';
-import { FEWEST_A_SIDE, FIRST_LOOKS, MOST_A_SIDE, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
+import { FEWEST_A_SIDE, FIRST_LOOKS, MOST_A_SIDE, PHASE_END_MODES, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
@@ -252,8 +253,8 @@ export class RecipePhaseBody implements RecipePhaseEntry {
   @Length(1, 60, { message: 'Name the phase.' })
   name!: string;
 
-  @IsIn(['fixed', 'until-settled'], { message: 'Choose a fixed length or until settled.' })
-  mode!: 'fixed' | 'until-settled';
+  @IsIn([...PHASE_END_MODES], { message: 'Choose a fixed length, until settled or until it can be read.' })
+  mode!: PhaseEndMode;
 
   @IsNumber({}, number('The length'))
   @Min(60, { message: 'A phase shorter than a minute cannot be read.' })

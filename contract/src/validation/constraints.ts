@@ -68,12 +68,12 @@ export function IsNumericWhere(other: string, options?: ValidationOptions): Prop
   );
 }
 
-/** In a phase that waits until settled, the cap lies above the least length. */
+/** In a phase that waits, the cap lies above the least length. */
 export function IsCapAboveLength(options?: ValidationOptions): PropertyDecorator {
   return decorate(
     'isCapAboveLength',
     options,
-    (value, owner) => owner.mode !== 'until-settled' || (typeof value === 'number' && value > Number(owner.durationS)),
+    (value, owner) => owner.mode === 'fixed' || (typeof value === 'number' && value > Number(owner.durationS)),
   );
 }
 

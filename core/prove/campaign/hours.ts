@@ -14,7 +14,7 @@ import { line, share, type Claim } from '../claim.ts';
 import { normalFrom, uniformOf } from '../traces.ts';
 import { IDLE_S, recordOf, runOf, type CardBench, type Made } from './bench.ts';
 
-/** Looked at after so many minutes of load whether it may end. */
+/** Looked at coarsely after so many minutes of load whether it may end. */
 const LOOKS_MIN = [12, 16, 20, 24, 28, 32, 36, 40, 45, 50, 55];
 const LONGEST_MIN = 60;
 /** Refitting, cooling down and the idle before the load, h. */
@@ -22,7 +22,7 @@ const BETWEEN_H = (12 + 10) / 60;
 const FIXED_A_SIDE = 3;
 /** What a bench without history plans, and one that knows how far its mounts lie apart. */
 const UNKNOWN = { rule: 'obrien-fleming', mostASide: 4 } as const;
-const KNOWN = { rule: 'pocock', mostASide: 3, fromASide: 1 } as const;
+const KNOWN = { rule: 'pocock', mostASide: 4, fromASide: 1 } as const;
 
 interface Study {
   bench: CardBench;
@@ -93,12 +93,17 @@ function endsAfter({ bench }: Study, made: Made): number {
   const { spots: read, room } = recordOf(bench, { ...made, loadMin: LONGEST_MIN });
   const { t, y } = read[0]!.series;
   const from = t.findIndex((s) => s >= IDLE_S);
-  for (const minutes of LOOKS_MIN) {
+  const settledBy = (minutes: number) => {
     const to = t.findIndex((s) => s >= IDLE_S + 60 * minutes);
     const rise = { t: t.slice(from, to), y: y.slice(from, to).map((value, i) => value - room!.y[from + i]!) };
-    if (boundSettling(rise, DEFAULT_SETTLED_RULE).settled) return minutes;
-  }
-  return LONGEST_MIN;
+    return boundSettling(rise, DEFAULT_SETTLED_RULE).settled;
+  };
+  const late = LOOKS_MIN.findIndex(settledBy);
+  const [before, by] =
+    late < 0 ? [LOOKS_MIN.at(-1)!, LONGEST_MIN] : [late === 0 ? LOOKS_MIN[0]! - 1 : LOOKS_MIN[late - 1]!, LOOKS_MIN[late]!];
+  // It is looked at every minute: those between two coarse looks only where the later one says so.
+  for (let minutes = before + 1; minutes < by; minutes++) if (settledBy(minutes)) return minutes;
+  return by;
 }
 
 interface Done {

@@ -1,5 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { CutOutWatch, marksDue, phaseEnd, phaseInWords, phasesOf, recipeLengthS, type PlannedPhase, type RecipePhase } from '../index.ts';
+import {
+  READ_WITHIN_K,
+  settlingNow,
+  settlingTrace,
+  waitedEnough,
+  CutOutWatch,
+  marksDue,
+  phaseEnd,
+  phaseInWords,
+  phasesOf,
+  recipeLengthS,
+  type PlannedPhase,
+  type RecipePhase,
+} from '../index.ts';
 import { approach, madeTrace } from '@red-ember/testing/signals';
 
 const load: RecipePhase = { kind: 'load', name: 'Load', mode: 'until-settled', durationS: 600, capS: 3600, loadPercent: 100 };
@@ -39,6 +52,26 @@ describe('phaseEnd', () => {
     expect(phaseEnd(load, 0, 599, [flat], room)).toBeNull();
     expect(phaseEnd(load, 0, 1500, [flat], room)).toBe('settled');
     expect(phaseEnd(load, 0, 3600, [slow], room)).toBe('cap');
+  });
+
+  it('ends as soon as it is known where every spot settles, where it waits for that', () => {
+    const slow = madeTrace({ n: 4000, f: approach(60, 22, [[0.7, 60], [0.3, 900]]), sd: 0.05, seed: 5 }); // prettier-ignore
+    const read = { ...load, mode: 'until-read' as const };
+    const endOf = (phase: typeof read | typeof load, spots: (typeof warm)[]) => {
+      for (let s = 600; s < 3600; s += 60) if (phaseEnd(phase, 0, s, spots, room)) return { s, by: phaseEnd(phase, 0, s, spots, room) };
+      return { s: 3600, by: 'cap' };
+    };
+    const [soon, late] = [endOf(read, [slow]), endOf(load, [slow])];
+    expect([soon.by, late.by]).toEqual(['read', 'settled']);
+    expect(soon.s).toBeLessThan(0.7 * late.s);
+    // What is still to come then is known as well as it is said.
+    const upTo = (s: number) => settlingNow(settlingTrace({ t: slow.t.subarray(0, s), y: slow.y.subarray(0, s) }, room))!;
+    const toCome = 38 * 0.3 * Math.exp(-soon.s / 900);
+    expect(Math.abs(upTo(soon.s).remains!.likely.value - toCome)).toBeLessThan(READ_WITHIN_K);
+    expect(waitedEnough('until-read', upTo(soon.s))).toBe(true);
+    expect(waitedEnough('until-settled', upTo(soon.s))).toBe(false);
+    expect(waitedEnough('until-read', { settled: false, remains: null })).toBe(false);
+    expect(endOf(read, [slow, madeTrace({ n: 4000, f: (s) => 30 + s / 200, sd: 0.05, seed: 6 })]).by).toBe('cap');
   });
 
   it('is not fooled by a room that drifts with the part, nor held up by a spike', () => {

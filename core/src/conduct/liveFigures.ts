@@ -2,7 +2,7 @@ import { meanWithin } from '../series/meanWithin.ts';
 import { usable, type Series } from '../series/series.ts';
 import type { BoundedSettling } from '../settling/boundSettling.ts';
 import type { HeldBy } from '../throttling/whyHeld.ts';
-import type { RecipePhase } from './recipe.ts';
+import { knownWithinK, type RecipePhase } from './recipe.ts';
 
 export interface LiveSpot {
   spotId: string;
@@ -40,6 +40,8 @@ export interface LiveFigures {
   phaseMostLeftS: number;
   /** Seconds until every spot is settled, for a phase that waits for it; null when it cannot be said. */
   settledInS: number | null;
+  /** Where a phase waits until it can be read: half of the 95 % interval of where its least known spot will settle, K; null elsewhere, and while nothing can be said. */
+  knownWithinK: number | null;
   loadPercent: number;
   roomC: number | null;
   roomMinC: number | null;
@@ -95,6 +97,13 @@ function lastOf(series: Series | null): number | null {
   return null;
 }
 
+/** Of the spots that a sensor reads, half of the widest interval of a settled value, K. */
+function leastKnown({ spots, settlingOf }: LiveInput): number | null {
+  const within = spots.filter(({ byHand }) => !byHand).map(({ spotId }) => settlingOf(spotId));
+  const known = within.map((settling) => (settling === null ? null : knownWithinK(settling)));
+  return known.length === 0 || known.includes(null) ? null : Math.max(...(known as number[]));
+}
+
 /** How a run stands at one moment, from the samples so far. */
 export function liveFigures(input: LiveInput): LiveFigures {
   const { nowS, phase, phaseStartS, room } = input;
@@ -133,6 +142,7 @@ export function liveFigures(input: LiveInput): LiveFigures {
     phaseElapsedS: elapsedS,
     phaseMostLeftS: mostLeftS,
     settledInS: slowestS,
+    knownWithinK: phase.mode === 'until-read' ? leastKnown(input) : null,
     loadPercent: phase.loadPercent,
     roomC,
     roomMinC: roomValues.length > 0 ? roomValues.reduce((p, q) => Math.min(p, q), Infinity) : null,

@@ -1,10 +1,15 @@
 import { duration } from '../format/measured.ts';
 import type { PlannedPhase } from './plannedPhases.ts';
 
+/** What a phase that is not of one length waits for, in words. */
+export const WAITS_FOR = { 'until-settled': 'until settled', 'until-read': 'until it can be read' } as const;
+
 /** A phase in a line: name, length, load, and what is done by hand. */
 export function phaseInWords(phase: PlannedPhase): string {
   const length =
-    phase.mode === 'fixed' ? duration(phase.durationS) : `until settled, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
+    phase.mode === 'fixed'
+      ? duration(phase.durationS)
+      : `${WAITS_FOR[phase.mode]}, ${duration(phase.durationS)} to ${duration(phase.capS)}`;
   const load =
     phase.kind === 'sweep'
       ? phase.sweepOf

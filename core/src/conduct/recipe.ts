@@ -6,7 +6,9 @@ import { riseOverAmbient } from '../series/riseOverAmbient.ts';
 
 /** `pause`: the load was taken off in the middle; nothing is read of it. */
 export type PhaseKind = 'idle-soak' | 'load' | 'cool-down' | 'pause';
-export type PhaseEndMode = 'fixed' | 'until-settled';
+/** A phase lasts so long, or until every spot is settled, or only until it is known well enough where every spot will settle. */
+export const PHASE_END_MODES = ['fixed', 'until-settled', 'until-read'] as const;
+export type PhaseEndMode = (typeof PHASE_END_MODES)[number];
 
 /** A control of the rig and what it is set to: a number in the control's unit, or one of its choices. */
 export interface ControlSetting {
@@ -18,9 +20,9 @@ export interface RecipePhase {
   kind: PhaseKind;
   name: string;
   mode: PhaseEndMode;
-  /** Length of a fixed phase; least length of one that waits until settled. Seconds. */
+  /** Length of a fixed phase; least length of one that waits. Seconds. */
   durationS: number;
-  /** Longest length of a phase that waits until settled, seconds. */
+  /** Longest length of a phase that waits, seconds. */
   capS: number;
   /** Load asked of the part, percent. */
   loadPercent: number;
@@ -32,7 +34,7 @@ export interface RecipePhase {
   marksMin?: number[];
 }
 
-export type PhaseEnd = 'time' | 'settled' | 'cap';
+export type PhaseEnd = 'time' | 'settled' | 'read' | 'cap';
 
 /** How steady is settled: the change allowed over the window. */
 export interface SettledRule {
@@ -41,6 +43,22 @@ export interface SettledRule {
 }
 
 export const DEFAULT_SETTLED_RULE: SettledRule = { toleranceK: 0.5, windowS: 300 };
+
+/** Half of the 95 % interval within which a settled value is known well enough: about what mounts scatter by anyway, K. Our own figure. */
+export const READ_WITHIN_K = 0.6;
+
+/** Half of the 95 % interval of where a spot will settle, by its record so far, K; 0 where it is settled, null where nothing can be said. */
+export function knownWithinK({ settled, remains }: Pick<BoundedSettling, 'settled' | 'remains'>): number | null {
+  if (settled) return 0;
+  return remains === null ? null : 2 * remains.likely.u;
+}
+
+/** Whether a spot says enough for a phase to end, by what the phase waits for. */
+export function waitedEnough(mode: PhaseEndMode, settling: Pick<BoundedSettling, 'settled' | 'remains'>): boolean {
+  if (mode !== 'until-read') return settling.settled;
+  const within = knownWithinK(settling);
+  return within !== null && within <= READ_WITHIN_K;
+}
 
 /** Shortest and longest a recipe can take, seconds; each step of a sweep takes what the phase says. */
 export function recipeLengthS(recipe: readonly (Pick<RecipePhase, 'mode' | 'durationS' | 'capS'> & { steps?: number })[]): {
@@ -90,7 +108,8 @@ const INSIDE = 0.9;
 /**
  * Whether a phase is over at `nowS`, and by what.
  *
- * A pause is never over by itself. A phase that waits until settled ends when every spot's rise is settled, not before its least length and not after its cap.
+ * A pause is never over by itself. A phase that waits ends when every spot's rise is settled, or known well enough where it will settle, not before its least length and
+ * not after its cap.
  *
  * @param startS seconds on the run's clock
  * @param spots °C on the run's clock, the whole run
@@ -113,10 +132,15 @@ export function phaseEnd(
   const window = { startS, endS: nowS + 1e-6 };
   const traces = spots.map((spot) => settlingTrace(slice(spot, window), room));
   const readable = traces.filter((trace) => usable(trace).t.length >= 4);
+  if (readable.length === 0) return null;
   // A cheap look at every spot before the first fit.
-  if (readable.length === 0 || readable.some((trace) => slopeForbids(usable(trace), INSIDE * rule.toleranceK, rule.windowS))) return null;
-  return readable.every((trace) => settlingNow(trace, rule)!.settled) ? 'settled' : null;
+  const steady = phase.mode === 'until-settled';
+  if (steady && readable.some((trace) => slopeForbids(usable(trace), INSIDE * rule.toleranceK, rule.windowS))) return null;
+  return readable.every((trace) => waitedEnough(phase.mode, settlingNow(trace, rule)!)) ? endOfWait(phase.mode) : null;
 }
+
+/** What a phase that waited ends by. */
+export const endOfWait = (mode: PhaseEndMode): PhaseEnd => (mode === 'until-read' ? 'read' : 'settled');
 
 /**
  * How a phase that waits judges one spot: settled a little inside the tolerance.

@@ -20,7 +20,7 @@ type Timed = Pick<PlannedPhase, 'mode' | 'durationS' | 'capS' | 'loadPercent' | 
 export function expectedRunLength(earlierS: readonly number[], recipe: readonly Timed[], likeS: readonly number[] = []): RunLength {
   if (earlierS.length > 0) return { minutes: earlierS.reduce((sum, s) => sum + s, 0) / earlierS.length / 60, from: 'runs' };
   const like = likeS.length === 0 ? null : medianInPlace(Float64Array.from(likeS));
-  const waits = recipe.some((phase) => phase.mode === 'until-settled' && phase.loadPercent > 0);
+  const waits = recipe.some((phase) => phase.mode !== 'fixed' && phase.loadPercent > 0);
   const lengthOf = ({ mode, durationS, capS, loadPercent }: Timed) => {
     const most = Math.max(durationS, capS);
     if (mode === 'fixed') return durationS;

@@ -136,6 +136,14 @@ describe('liveFigures', () => {
     expect(snapshot.throttling).toBe(false);
   });
 
+  it('says how well it is known where it settles, where the phase waits for that', () => {
+    expect(liveFigures(input()).knownWithinK).toBeNull();
+    const within = liveFigures(input({ phase: { ...load, mode: 'until-read' } })).knownWithinK!;
+    expect(within).toBeGreaterThan(0);
+    expect(within).toBeLessThan(3);
+    expect(liveFigures(input({ phase: { ...load, mode: 'until-read' }, phaseStartS: 880 })).knownWithinK).toBeNull();
+  });
+
   it('does not forecast what it cannot know, nor for a fixed phase', () => {
     expect(liveFigures(input({ phaseStartS: 880 })).settledInS).toBeNull();
     expect(liveFigures(input({ phase: { ...load, mode: 'fixed', durationS: 1000 } })).settledInS).toBeNull();

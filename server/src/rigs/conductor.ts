@@ -9,6 +9,9 @@ import {
   withMoreTime,
   withPause,
   type RecipePhase,
+  endOfWait,
+  waitedEnough,
+  type BoundedSettling,
 } from '@red-ember/core';
 import {
   HEARTBEAT_S,
@@ -401,7 +404,7 @@ export class Conductor implements RigListener {
     const startS = active.phaseStartMs / 1000;
     const nowS = active.lastMs / 1000;
     // A phase of fixed length only shows it; in time-lapse it must not be held up for that.
-    const waits = phase.mode === 'until-settled';
+    const waits = phase.mode !== 'fixed';
     if (nowS - startS <= SETTLING_FROM_S || !(waits || performance.now() - active.lookedAtMs >= SHOWN_EVERY_MS)) return null;
     active.lookedAtMs = performance.now();
     const looking = active.settling
@@ -607,8 +610,11 @@ export class Conductor implements RigListener {
     const phase = active.recipe[active.phaseIndex]!;
     const startS = active.phaseStartMs / 1000;
     const nowS = active.lastMs / 1000;
-    const waited = phase.mode === 'until-settled' && nowS - startS >= Math.max(phase.durationS, DEFAULT_SETTLED_RULE.windowS);
-    const end = phaseEnd(phase, startS, nowS, [], null) ?? (waited && active.settling.allSettled(spotsOf(active), nowS) ? 'settled' : null);
+    const waited = phase.mode !== 'fixed' && nowS - startS >= Math.max(phase.durationS, DEFAULT_SETTLED_RULE.windowS);
+    const enough = (settling: BoundedSettling) => waitedEnough(phase.mode, settling);
+    const end =
+      phaseEnd(phase, startS, nowS, [], null) ??
+      (waited && active.settling.all(spotsOf(active), nowS, enough) ? endOfWait(phase.mode) : null);
     if (nowS - active.locksCheckedS >= LOCKS_EVERY_S || end) {
       active.locksCheckedS = nowS;
       const witnesses = {

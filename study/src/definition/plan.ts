@@ -1,4 +1,4 @@
-import { FIRST_LOOK, FIRST_LOOKS, MOST_LOOKS } from '@red-ember/core';
+import { FIRST_LOOK, FIRST_LOOKS, MOST_LOOKS, PHASE_END_MODES, type PhaseEndMode } from '@red-ember/core';
 import type { RetestEntry } from './judging.ts';
 
 /** At which level a factor stands. */
@@ -41,7 +41,7 @@ export const STOP_RULES = ['none', 'pocock', 'obrien-fleming'] as const;
 export type StopRule = (typeof STOP_RULES)[number];
 /** A plan that may be decided early looks first at two mounts a side, and ten times at most. */
 export const FEWEST_A_SIDE = FIRST_LOOK;
-export { FIRST_LOOKS };
+export { FIRST_LOOKS, PHASE_END_MODES };
 export const MOST_A_SIDE = FIRST_LOOK + MOST_LOOKS - 1;
 /** Where nothing is said. */
 export const USUAL_MOST_A_SIDE = 6;
@@ -125,7 +125,7 @@ export interface ControlSettingEntry {
 export interface RecipePhaseEntry {
   kind: 'idle-soak' | 'load' | 'change' | 'sweep' | 'cool-down';
   name: string;
-  mode: 'fixed' | 'until-settled';
+  mode: PhaseEndMode;
   durationS: number;
   capS: number;
   loadPercent: number;

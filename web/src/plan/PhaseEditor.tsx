@@ -201,6 +201,7 @@ export function PhaseEditor({
         options={[
           { value: 'fixed', label: 'on time' },
           { value: 'until-settled', label: 'settled' },
+          { value: 'until-read', label: 'when it can be read' },
         ]}
       />
       <NumberField
@@ -210,7 +211,7 @@ export function PhaseEditor({
         value={minutes(phase.durationS)}
         onChange={(value) => change(phase.mode === 'fixed' ? { durationS: value * 60, capS: value * 60 } : { durationS: value * 60 })}
       />
-      {phase.mode === 'until-settled' ? (
+      {phase.mode !== 'fixed' ? (
         <NumberField
           label="At most"
           unit="min"

@@ -1,7 +1,9 @@
 import { Plus } from 'lucide-react';
+import { Link } from 'react-router';
 import type { RecipePhaseBody } from '@red-ember/contract';
 import { SAMPLE_INTERVALS_MS, USUAL_SAMPLE_INTERVAL_MS } from '@red-ember/study';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
+import { Note } from '../frame/Margin.tsx';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -42,6 +44,14 @@ export function Recipe({ body, change }: Pick<StudyDraft, 'body' | 'change'>) {
           onChange={(ms) => change({ plan: { ...body.plan, sampleIntervalMs: Number(ms) } })}
         />
       </div>
+      {body.recipe.some(({ mode }) => mode === 'until-read') && body.rules.figure !== 'settled-value' ? (
+        <div className="mt-4">
+          <Note tone="caution">
+            A load that ends when it can be read is not settled then. Choose the settled value at <Link to="../ask">Ask</Link>: by any other
+            figure all that was still to come is left in doubt.
+          </Note>
+        </div>
+      ) : null}
       <div className="mt-5">
         {body.recipe.map((phase, index) => (
           <PhaseEditor

@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
-import { duration } from '@red-ember/core';
+import { duration, WAITS_FOR } from '@red-ember/core';
 import type { RecipePhaseBody } from '@red-ember/contract';
 
 type Edge = 'durationS' | 'capS';
@@ -117,11 +117,11 @@ export function RecipeTimeline({
               {each}
               {phase.mode === 'fixed'
                 ? duration(phase.durationS)
-                : `${duration(phase.durationS)} to ${duration(phase.capS)}, until settled`}
+                : `${duration(phase.durationS)} to ${duration(phase.capS)}, ${WAITS_FOR[phase.mode]}`}
               {phase.loadPercent > 0 || phase.kind === 'sweep' ? ` · ${load}` : ''}
             </span>
             {handle(phase, index, 'durationS')}
-            {phase.mode === 'until-settled' ? handle(phase, index, 'capS') : null}
+            {phase.mode !== 'fixed' ? handle(phase, index, 'capS') : null}
           </li>
         );
       })}

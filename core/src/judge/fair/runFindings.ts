@@ -53,7 +53,8 @@ function unsettled(review: RunReview, { id, name }: JudgedSpot, rules: JudgeRule
   const farK = Math.max(toGo.highK, -toGo.lowK);
   // What may remain is in the doubt of the difference; a run is left out only where a reading is surely far from where it ends. A settled
   // value is no reading but that end, with the doubt of the fit.
-  const surely = rules.figure === 'settled-value' ? 0 : Math.max(toGo.lowK, -toGo.highK);
+  if (rules.figure === 'settled-value') return { spotId: id, severity: 2 * toGo.likely.u > most ? 'weakens' : 'note', text, farK };
+  const surely = Math.max(toGo.lowK, -toGo.highK);
   return { spotId: id, severity: surely > most ? 'blocks' : farK > most ? 'weakens' : 'note', text, farK };
 }
 

@@ -15,8 +15,8 @@ describe('judging spots in turn', () => {
     const watch = new SettlingWatch();
     const spots = Array.from({ length: 30 }, (_, i) => flat(`s${i}`));
     let rounds = 0;
-    while (!watch.allSettled(spots, 2900 + rounds) && rounds < 31) await watch.look(spots, null, 0, 2900 + rounds++);
-    expect(watch.allSettled(spots, 2900 + rounds)).toBe(true);
+    while (!watch.all(spots, 2900 + rounds) && rounds < 31) await watch.look(spots, null, 0, 2900 + rounds++);
+    expect(watch.all(spots, 2900 + rounds)).toBe(true);
     expect(rounds).toBeLessThanOrEqual(30);
   });
 
@@ -24,13 +24,13 @@ describe('judging spots in turn', () => {
     const watch = new SettlingWatch();
     const both = [flat('a'), creeping];
     for (let k = 0; k < 3; k++) await watch.look(both, null, 0, 2900 + k);
-    expect(watch.allSettled([both[0]!], 2910)).toBe(true);
-    expect(watch.allSettled(both, 2910)).toBe(false);
-    expect(watch.allSettled([both[0]!, flat('new')], 2910)).toBe(false);
-    expect(watch.allSettled([both[0]!], 3300)).toBe(false);
+    expect(watch.all([both[0]!], 2910)).toBe(true);
+    expect(watch.all(both, 2910)).toBe(false);
+    expect(watch.all([both[0]!, flat('new')], 2910)).toBe(false);
+    expect(watch.all([both[0]!], 3300)).toBe(false);
     watch.reset();
     expect(watch.of('a')).toBeNull();
-    expect(watch.allSettled([both[0]!], 2910)).toBe(false);
+    expect(watch.all([both[0]!], 2910)).toBe(false);
   });
 
   it('forgets what was still being judged when its phase was over, and judges no two at once', async () => {
@@ -42,7 +42,7 @@ describe('judging spots in turn', () => {
     watch.reset();
     waiting[0]!(null);
     await looking;
-    expect(watch.allSettled([flat('a')], 2901)).toBe(false);
+    expect(watch.all([flat('a')], 2901)).toBe(false);
     expect(waiting).toHaveLength(1);
   });
 
@@ -60,7 +60,7 @@ describe('judging spots in turn', () => {
   it('lets silent sensors neither hold up nor end a phase', async () => {
     const watch = new SettlingWatch();
     for (let k = 0; k < 3; k++) await watch.look([flat('a'), silent], null, 0, 2900 + k);
-    expect(watch.allSettled([flat('a'), silent], 2910)).toBe(true);
-    expect(watch.allSettled([silent], 2910)).toBe(false);
+    expect(watch.all([flat('a'), silent], 2910)).toBe(true);
+    expect(watch.all([silent], 2910)).toBe(false);
   });
 });

@@ -59,11 +59,15 @@ export class SettlingWatch {
     }
   }
 
-  /** Every spot that shows anything is settled, by a judgement that is not old. */
-  allSettled(spots: readonly { spotId: string }[], nowS: number): boolean {
+  /** Every spot that shows anything is settled, or says enough otherwise, by a judgement that is not old. */
+  all(
+    spots: readonly { spotId: string }[],
+    nowS: number,
+    enough: (settling: BoundedSettling) => boolean = (settling) => settling.settled,
+  ): boolean {
     const all = spots.map(({ spotId }) => this.judged.get(spotId));
     if (all.some((entry) => !entry || nowS - entry.atS > STALE_S)) return false;
     const readable = all.filter((entry) => entry!.settling !== null);
-    return readable.length > 0 && readable.every((entry) => entry!.settling!.settled);
+    return readable.length > 0 && readable.every((entry) => enough(entry!.settling!));
   }
 }

@@ -1,4 +1,4 @@
-import { clock, duration, type RecipePhase } from '@red-ember/core';
+import { clock, duration, WAITS_FOR, type RecipePhase } from '@red-ember/core';
 import type { LiveSnapshot, Run } from '@red-ember/contract';
 
 /** Where in the recipe the run is: past phases with their length, the present one with its clock, what is still to come. */
@@ -14,7 +14,7 @@ export function PhaseLine({ recipe, run, snapshot }: { recipe: RecipePhase[]; ru
             ? 'until you go on'
             : phase.mode === 'fixed'
               ? duration(phase.durationS)
-              : `until settled, ${duration(phase.capS)} at most`;
+              : `${WAITS_FOR[phase.mode]}, ${duration(phase.capS)} at most`;
         return (
           <li
             key={i}

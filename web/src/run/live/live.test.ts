@@ -26,6 +26,7 @@ const snapshot = (change: Partial<LiveSnapshot> = {}): LiveSnapshot => ({
   phaseElapsedS: 420,
   phaseMostLeftS: 3180,
   settledInS: null,
+  knownWithinK: null,
   loadPercent: 100,
   roomC: 22.4,
   roomMinC: 22.1,
@@ -46,7 +47,7 @@ const snapshot = (change: Partial<LiveSnapshot> = {}): LiveSnapshot => ({
 });
 const study = { spots: ['a', 'b', 'c'].map((id) => ({ id, name: id.toUpperCase(), limitC: 85, cutOutC: 90, cutOutHoldS: 5 })) } as Study;
 const run = (kind: 'idle-soak' | 'load' | 'cool-down') =>
-  ({ phases: [{ kind, name: kind, startS: 480, endS: null, endedBy: null }] }) as unknown as Run;
+  ({ recipe: [], phases: [{ kind, name: kind, startS: 480, endS: null, endedBy: null }] }) as unknown as Run;
 
 describe('words of a live run', () => {
   it('name the spot with the least headroom', () => {
@@ -62,6 +63,13 @@ describe('words of a live run', () => {
       'settles in about 8 min ± 2 min, then up to 5 min to confirm',
     );
     expect(forecastWords(run('load'), snapshot({ settledInS: 0 }))).toContain('steady');
+  });
+  it('say how well it is known where it settles, where the load waits for that', () => {
+    const reads = { ...run('load'), recipe: [{ mode: 'until-read' }] } as unknown as Run;
+    expect(forecastWords(reads, snapshot())).toBe('too early to say where it settles; at most 53 min');
+    expect(forecastWords(reads, snapshot({ knownWithinK: 1.42 }))).toBe(
+      'where it settles is known to ± 1.4 K; it ends at ± 0.6 K, or in 53 min',
+    );
   });
   it('say what to do next', () => {
     expect(nextThing(run('load'), snapshot({ rigLost: true }))).toContain('silent');

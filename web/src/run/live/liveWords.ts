@@ -1,5 +1,5 @@
 import type { LiveSpot } from '@red-ember/core';
-import { clock, duration, fixed, LIMITER_WORDS } from '@red-ember/core';
+import { clock, duration, fixed, LIMITER_WORDS, READ_WITHIN_K } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 
 export interface Binding {
@@ -36,6 +36,10 @@ export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
   const phase = run.phases.at(-1);
   if (!phase) return '';
   if (phase.kind === 'pause') return 'the load is off until you go on';
+  if (run.recipe[run.phases.length - 1]?.mode === 'until-read')
+    return snapshot.knownWithinK === null
+      ? `too early to say where it settles; at most ${duration(snapshot.phaseMostLeftS)}`
+      : `where it settles is known to ± ${fixed(snapshot.knownWithinK, 1)} K; it ends at ± ${fixed(READ_WITHIN_K, 1)} K, or in ${duration(snapshot.phaseMostLeftS)}`;
   const waits = snapshot.settledInS !== null;
   const doubt = Math.max(0, ...snapshot.spots.map((spot) => spot.etaDoubtS ?? 0));
   if (waits && snapshot.settledInS === 0) return 'steady; the window confirms it';

@@ -7,6 +7,7 @@ import { columnsFor } from '../../ui/tableColumns.ts';
 const ENDINGS: Record<string, string> = {
   time: 'its time was over',
   settled: 'settled',
+  read: 'known where it settles',
   cap: 'reached its cap',
   stopped: 'stopped by hand',
   'cut-out': 'cut out',
