@@ -156,7 +156,7 @@ reading('a plan decided at its first look: the level that belongs to it, and tha
   await expect(page.getByText(/likely cooler by more than 1 K/).first()).toBeVisible();
   await page.goto('/studies/demo-salvaged/plan/order');
   await expect(page.getByLabel('It is decided')).toHaveValue('pocock');
-  await expect(page.getByText(/Intervals are held at 2 a side 98\.4 %/)).toBeVisible();
+  await expect(page.getByText(/Intervals are held at 98\.4 % at each look from 2 to 6 a side/)).toBeVisible();
 });
 
 reading('what is holding it back: a faster fan buys degrees and no frames', async ({ page }) => {

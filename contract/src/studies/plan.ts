@@ -169,7 +169,7 @@ export class PlanBody implements PlanEntry {
 
   @IsOptional()
   @IsInt({ message: 'Mounts a side are a whole number.' })
-  @Min(FEWEST_A_SIDE, { message: 'A plan that may be decided early looks first at two mounts a side.' })
+  @Min(FEWEST_A_SIDE, { message: 'A plan that may be decided early looks at up to two mounts a side, or more.' })
   @Max(MOST_A_SIDE, { message: 'A plan looks at up to 11 mounts a side.' })
   mostASide?: number;
 

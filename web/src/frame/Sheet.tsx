@@ -27,7 +27,7 @@ export function Sheet({ crumb, windowTitle, heading, under, actions, margin, chi
             <div className="no-print flex flex-wrap items-center gap-2">{actions}</div>
           </div>
           <h1 className="mt-1 max-w-[52rem] text-balance first-letter:uppercase">{heading}</h1>
-          {under ? <div className="mt-1.5 text-[0.93rem] text-soft">{under}</div> : null}
+          {under ? <div className="mt-1.5 text-pretty text-[0.93rem] text-soft">{under}</div> : null}
         </div>
         {children}
       </main>

@@ -201,7 +201,7 @@ export function PhaseEditor({
         options={[
           { value: 'fixed', label: 'on time' },
           { value: 'until-settled', label: 'settled' },
-          { value: 'until-read', label: 'when it can be read' },
+          { value: 'until-read', label: 'readable' },
         ]}
       />
       <NumberField

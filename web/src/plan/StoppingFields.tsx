@@ -11,8 +11,8 @@ const CHOICES: { value: StopRule; label: string }[] = [
 ];
 
 const FIRST = [
-  { value: '2', label: 'with two mounts a side' },
-  { value: '1', label: 'with one, as the bench knows its mounts' },
+  { value: '2', label: 'with two a side' },
+  { value: '1', label: 'with one a side' },
 ];
 
 /** What every look asks of an interval, in words; empty where a number is half typed. */
@@ -21,8 +21,13 @@ function looksWords(rule: StopRule, fromASide: number, mostASide: number, covera
   if (rule === 'none' || !sound) return '';
   const mounts = Array.from({ length: mostASide - fromASide + 1 }, (_, i) => fromASide + i);
   const stopping = { rule, mostASide, fromASide };
-  const at = mounts.map((n) => `${n} a side ${fixed(100 * lookedAt({ stopping, coverage }, n)!.coverage, 1)} %`);
-  return `Intervals are held at ${at.join(', ')}, so that all looks together are wrong no more often than one.`;
+  const levels = mounts.map((n) => `${fixed(100 * lookedAt({ stopping, coverage }, n)!.coverage, 1)} %`);
+  const at =
+    new Set(levels).size === 1
+      ? `${levels[0]} at ${mounts.length === 1 ? `${mounts[0]} a side` : `each look from ${fromASide} to ${mostASide} a side`}`
+      : mounts.map((n, i) => `${n} a side ${levels[i]}`).join(', ');
+  const one = fromASide < FIRST_LOOK ? ' One a side is called only where the bench knows how far its mounts lie apart.' : '';
+  return `Intervals are held at ${at}, so that all looks together are wrong no more often than one.${one}`;
 }
 
 /** When a plan is decided: set before the runs, since a rule chosen after looking pays for nothing. */
@@ -38,7 +43,7 @@ export function StoppingFields({
   const { stopRule = 'none', mostASide = USUAL_MOST_A_SIDE, fromASide = FIRST_LOOK } = body.plan;
   const words = looksWords(stopRule, fromASide, mostASide, body.rules.coverage);
   return (
-    <div className="mt-4 grid gap-x-6 gap-y-2 sm:grid-cols-3">
+    <div className="mt-4 grid gap-x-6 gap-y-2 sm:grid-cols-[2fr_1.1fr_1fr]">
       <ChoiceField
         label="It is decided"
         pointer="/plan/stopRule"

@@ -110,7 +110,7 @@ export function SpotBlock({
             />
             <span className={`block text-[0.93rem] ${TONE_TEXT[tone]}`}>{callWords(spot.call, b.name).words}</span>
             {spot.call.kind === 'blocked' || spot.call.kind === 'equivalent' ? null : (
-              <span className="block text-[0.83rem] text-soft">{text(likelyWords(spot.call, study.rules.practicalK))}</span>
+              <span className="block text-pretty text-[0.83rem] text-soft">{text(likelyWords(spot.call, study.rules.practicalK))}</span>
             )}
           </>
         ) : (
