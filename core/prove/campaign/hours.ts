@@ -22,7 +22,7 @@ const BETWEEN_H = (12 + 10) / 60;
 const FIXED_A_SIDE = 3;
 /** What a bench without history plans, and one that knows how far its mounts lie apart. */
 const UNKNOWN = { rule: 'obrien-fleming', mostASide: 4 } as const;
-const KNOWN = { rule: 'pocock', mostASide: 4, fromASide: 1 } as const;
+const KNOWN = { rule: 'pocock', mostASide: 3, fromASide: 1 } as const;
 
 interface Study {
   bench: CardBench;

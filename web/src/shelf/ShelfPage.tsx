@@ -146,7 +146,7 @@ function StudyItem({ study }: { study: StudySummary }) {
                     if ('data' in result && result.data) void navigate(`/studies/${result.data.id}/ask`);
                   })
                 }
-                aria-label={`Start a study after ${study.title}`}
+                aria-label={`Copy ${study.title}`}
               >
                 <Copy size={13} aria-hidden /> Copy
               </button>

@@ -426,7 +426,7 @@ describe('Hold and the shelf', () => {
     server.on('POST /studies/c/copy', made.study({ id: 'x' }));
     await user.type(await screen.findByLabelText('Find a study'), 'quarry');
     expect(screen.queryByText('Study a')).toBeNull();
-    await user.click(screen.getByRole('button', { name: 'Start a study after Study c' }));
+    await user.click(screen.getByRole('button', { name: 'Copy Study c' }));
     await waitFor(() => expect(server.last('POST', '/studies/c/copy')!.body).toEqual({ title: 'Study c, again' }));
   });
 });

@@ -1,5 +1,5 @@
 import type { Estimate } from '../../estimate.ts';
-import { figureOfReading, loadReading, remainingU, resolutionU } from './reading.ts';
+import { figureOfReading, lacks, loadReading, remainingU, resolutionU } from './reading.ts';
 import { mountOf } from './mountOf.ts';
 import { restatedFigure } from './restate.ts';
 import type { JudgedRun, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
@@ -15,6 +15,8 @@ export function figureOf(run: JudgedRun, spotId: string, rules: JudgeRules): Est
 export interface ReadingDoubt {
   /** What remained when it was read. */
   remainingU: number;
+  /** What a reading that counts as settled likely still lacked, and how well that is known, K; null where nothing is taken on top of it. */
+  lacks: { byK: number; u: number } | null;
   /** What the sensor's steps leave. */
   resolutionU: number;
   /** Rise over room and the power that made it, by which it may be restated; null where one was not read, or it is restated already. */
@@ -45,6 +47,7 @@ export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutio
   const [riseK, powerW] = [reading?.rise?.mean.value, run.review.power?.value];
   return {
     remainingU: remainingU(reading, figure),
+    lacks: restate ? null : lacks(reading, figure),
     resolutionU: resolutionU(reading, spot.resolutionK, figure),
     heat: !restate && riseK !== undefined && powerW !== undefined && powerW > 0 ? { riseK, powerW } : null,
     toGoK: open?.likely.value ?? 0,
@@ -52,6 +55,19 @@ export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutio
     fanRpm: run.review.fan?.value ?? null,
   };
 }
+
+/**
+ * A reading with what it likely lacked taken on top, and the doubt of that alone: a heavier sink is read farther from its end than a lighter
+ * one, and looks cooler for it. Only a comparison does so; a figure that stands by itself is what was read.
+ */
+export const atItsEnd = (reading: FigureReading): FigureReading =>
+  reading.lacks === null
+    ? reading
+    : {
+        ...reading,
+        figure: { ...reading.figure, value: reading.figure.value + reading.lacks.byK },
+        remainingU: reading.lacks.u,
+      };
 
 /** A side's figures at one spot, one a run; runs in which it could not be read are left off. */
 export function readingsAt(

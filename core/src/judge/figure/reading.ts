@@ -44,3 +44,9 @@ export function remainingU(reading: PhaseReading | null, figure: Figure): number
   if (!toGo) return 0;
   return figure === 'settled-value' ? toGo.likely.u : Math.hypot(toGo.likely.value, toGo.likely.u);
 }
+
+/** What a mean over a window that counts as settled likely still lacked (`atItsEnd`); null for any other figure, and where it was not settled: then a bound is said. */
+export function lacks(reading: PhaseReading | null, figure: Figure): { byK: number; u: number } | null {
+  if (figure !== 'settled-mean' || reading?.bound !== 'settled' || !reading.toGo) return null;
+  return { byK: reading.toGo.likely.value, u: reading.toGo.likely.u };
+}

@@ -220,7 +220,15 @@ export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
-const NO_DOUBT: ReadingDoubt = { remainingU: 0, resolutionU: 0, heat: null, toGoK: 0, mayGoK: { up: 0, down: 0 }, fanRpm: null };
+const NO_DOUBT: ReadingDoubt = {
+  remainingU: 0,
+  lacks: null,
+  resolutionU: 0,
+  heat: null,
+  toGoK: 0,
+  mayGoK: { up: 0, down: 0 },
+  fanRpm: null,
+};
 
 /** A side's figures at a spot, as comparisons take them. */
 export function figuresAt(side: LineUpSide, spotId: string): FigureReading[] {

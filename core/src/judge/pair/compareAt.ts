@@ -2,7 +2,7 @@ import { InsufficientDataError } from '../../errors.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { mean } from '../../mean.ts';
 import { differenceLines } from '../figure/doubt.ts';
-import type { FigureReading } from '../figure/figureOf.ts';
+import { atItsEnd, type FigureReading } from '../figure/figureOf.ts';
 import { toOnePower } from '../figure/onePower.ts';
 import { byMount, type MountFigure } from '../figure/byMount.ts';
 import { toOneTime } from '../figure/oneTime.ts';
@@ -139,13 +139,15 @@ export interface ReadSide {
  * @param options advice: false leaves out how many runs would tell, which costs more than all the rest
  */
 export function compareAt(
-  asReadA: ReadSide,
-  asReadB: ReadSide,
+  readA: ReadSide,
+  readB: ReadSide,
   spot: JudgedSpot,
   rules: JudgeRules,
   history: Scatter | null | undefined,
   options: { advice?: boolean } = {},
 ): ComparedAt {
+  const ended = (side: ReadSide): ReadSide => ({ ...side, readings: side.readings.map(atItsEnd) });
+  const [asReadA, asReadB] = [ended(readA), ended(readB)];
   const without = [asReadA, asReadB].filter((side) => side.readings.length === 0).map((side) => side.name);
   if (without.length > 0) {
     const names = without.filter((name) => name !== '').join(' and ');

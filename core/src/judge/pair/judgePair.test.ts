@@ -11,6 +11,7 @@ import {
   verdictSentence,
   type Claim,
   type JudgedRun,
+  type JudgeRules,
   type RunReview,
 } from '../../index.ts';
 import { reading } from '@red-ember/testing';
@@ -363,5 +364,28 @@ describe('headroom', () => {
     const settled = spotC(null);
     expect(spotC(2)).toBeCloseTo(settled + 2, 9);
     expect(spotC(-2)).toBeCloseTo(settled, 9);
+  });
+});
+
+describe('what readings that count as settled still lacked', () => {
+  const lacks = (likely: number) => ({ load: { bound: 'settled', toGo: { likely: { value: likely, u: 0.1 }, lowK: 0, highK: 0.5 } } as const }); // prettier-ignore
+  const sides = (a: number, b: number) =>
+    [
+      [run(44, 40, lacks(a)), run(44.2, 40.2, lacks(a))],
+      [run(42, 40, lacks(b)), run(42.2, 40.2, lacks(b))],
+    ] as const;
+  const top = (a: number, b: number, change: Partial<JudgeRules> = {}) => pair(...(sides(a, b) as unknown as [JudgedRun[], JudgedRun[]]), change).spots[0]!; // prettier-ignore
+
+  it('is taken on top where two are compared, with the doubt of that alone: a heavier sink is no cooler for being read farther from its end', () => {
+    expect(top(0.1, 0.4).comparison!.difference.value).toBeCloseTo(-2 + 0.3, 6);
+    const line = ({ comparison }: ReturnType<typeof top>) =>
+      comparison!.budget.shares.find(({ name }) => name === 'what still remained, lid')!;
+    expect(Math.sqrt(line(top(0.1, 0.4)).share) * top(0.1, 0.4).comparison!.difference.u).toBeCloseTo(0.1, 6);
+    // What was read stands as it was read.
+    expect(top(0.1, 0.4).b!.figure.value).toBeCloseTo(42.1, 6);
+  });
+  it('is not taken twice where the settled value is the figure, nor on top of a peak', () => {
+    expect(top(0.1, 0.4, { figure: 'settled-value' }).comparison!.difference.value).toBeCloseTo(-1.7, 6);
+    expect(top(0.1, 0.4, { figure: 'peak' }).comparison!.difference.value).toBeCloseTo(-2, 6);
   });
 });
