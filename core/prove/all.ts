@@ -14,7 +14,7 @@ export const proveAll = (draws: number, tell?: (words: string) => void): Claim[]
   ...proveReadings(draws),
   ...proveCampaign(draws, tell),
   // A share of the few that are decided: with fewer studies it says little.
-  ...proveHours(3 * draws),
+  ...proveHours(5 * draws),
 ];
 
 /** Claims about readings, without whole studies. */

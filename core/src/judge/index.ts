@@ -65,5 +65,5 @@ export {
 export { rankLineUp, type RankedPair, type RankedSide, type Ranking } from './lineUp/rank.ts';
 export { kneeOfSweep, sweptAt, type SweepKnee } from './lineUp/sweep.ts';
 export { nextActs, type ActCosts, type NextAct, type NextActs } from './next/nextActs.ts';
-export { DRIFT_K_PER_H, learnDrift, type KnownDrift, type TimedFigure } from './figure/drift.ts';
+export { learnDrift } from './figure/drift.ts';
 export { FIRST_LOOK, FIRST_LOOKS, lookedAt, type Looked } from './figure/looked.ts';

@@ -1,7 +1,6 @@
 import type { Reach } from '../review/reach.ts';
 import type { OutputKey } from '../review/outputs.ts';
 import type { Estimate } from '../estimate.ts';
-import type { KnownDrift } from './figure/drift.ts';
 import type { RunReview } from '../review/types.ts';
 import type { Comparison } from '../uncertainty/compare.ts';
 import type { StoppingRule } from '../uncertainty/looks.ts';
@@ -92,6 +91,14 @@ export interface JudgeRules {
   signedOffOnly?: boolean;
   /** What is asked of a call; 'strict' where nothing is said. */
   evidence?: Evidence;
+}
+
+/** What is known of a bench's drift. */
+export interface KnownDrift {
+  /** Standard deviation of its rate from one study to the next, K an hour. */
+  kPerH: number;
+  /** Studies that told of it. */
+  studies: number;
 }
 
 /** When a plan may be decided before all of its mounts are made. */

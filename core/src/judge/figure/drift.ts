@@ -1,3 +1,4 @@
+import type { KnownDrift } from '../types.ts';
 import { ASSUMED_REPEATABILITY } from './scatter.ts';
 
 /** What a bench may drift by as a standard deviation where nothing is known of it, K an hour. Our own figure. */
@@ -9,7 +10,7 @@ const LONGEST_PAUSE_H = 2;
 /** Hours at the bench since the first of these moments, each at its place. @param atMs milliseconds since the epoch */
 export function benchHours(atMs: readonly number[]): number[] {
   const order = atMs.map((_, i) => i).sort((p, q) => atMs[p]! - atMs[q]!);
-  const hours = new Array<number>(atMs.length).fill(0);
+  const hours = atMs.map(() => 0);
   for (let k = 1; k < order.length; k++) {
     const [before, now] = [order[k - 1]!, order[k]!];
     hours[now] = hours[before]! + Math.min(LONGEST_PAUSE_H, (atMs[now]! - atMs[before]!) / 3_600_000);
@@ -21,14 +22,6 @@ export function benchHours(atMs: readonly number[]): number[] {
 export interface TimedFigure {
   atMs: number;
   value: number;
-}
-
-/** What is known of a bench's drift. */
-export interface KnownDrift {
-  /** Standard deviation of its rate from one study to the next, K an hour. */
-  kPerH: number;
-  /** Studies that told of it. */
-  studies: number;
 }
 
 /** The stated figure counts for as much as so many studies that tell the rate well. Our own figure. */

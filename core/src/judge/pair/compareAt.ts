@@ -146,7 +146,9 @@ export function compareAt(
   history: Scatter | null | undefined,
   options: { advice?: boolean } = {},
 ): ComparedAt {
-  const ended = (side: ReadSide): ReadSide => ({ ...side, readings: side.readings.map(atItsEnd) });
+  // Beside one that was not settled, whose difference is a bound, readings stand as they are.
+  const settled = [readA, readB].every((side) => side.readings.every(({ lacks }) => lacks !== null));
+  const ended = (side: ReadSide): ReadSide => (settled ? { ...side, readings: side.readings.map(atItsEnd) } : side);
   const [asReadA, asReadB] = [ended(readA), ended(readB)];
   const without = [asReadA, asReadB].filter((side) => side.readings.length === 0).map((side) => side.name);
   if (without.length > 0) {

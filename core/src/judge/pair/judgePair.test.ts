@@ -384,6 +384,11 @@ describe('what readings that count as settled still lacked', () => {
     // What was read stands as it was read.
     expect(top(0.1, 0.4).b!.figure.value).toBeCloseTo(42.1, 6);
   });
+  it('is left alone beside a reading that was not settled', () => {
+    const rising = { load: { bound: 'still-rising', toGo: { likely: { value: 0.9, u: 0.2 }, lowK: 0, highK: 1.3 } } as const };
+    const [top] = pair([run(44, 40, lacks(0.1)), run(44.2, 40.2, lacks(0.1))], [run(42, 40, rising), run(42.2, 40.2, lacks(0.4))]).spots;
+    expect(top!.comparison!.difference.value).toBeCloseTo(-2, 6);
+  });
   it('is not taken twice where the settled value is the figure, nor on top of a peak', () => {
     expect(top(0.1, 0.4, { figure: 'settled-value' }).comparison!.difference.value).toBeCloseTo(-1.7, 6);
     expect(top(0.1, 0.4, { figure: 'peak' }).comparison!.difference.value).toBeCloseTo(-2, 6);
