@@ -40,6 +40,7 @@ test.describe('the first ten minutes of the README', () => {
     });
     await step(2, ['run 6 was left out', '*How was this worked out?*'], async () => {
       await page.getByRole('link', { name: 'Slot lid on Thistle 4T', exact: true }).click();
+      await expect(page).toHaveURL(/demo-slot-lid/, { timeout: 30_000 });
       await expect(h1(page)).toContainText('heats');
       await expect(page.getByLabel('What qualifies this page')).toContainText(/Left out: slot lid, run 6\. The room rose/);
       await page.getByRole('button', { name: 'How was this worked out?' }).first().click();
