@@ -246,6 +246,16 @@ describe('Read, Judge and Report', () => {
     expect(dialog.textContent).toContain('Flash, underside: how the call was worked out');
     expect(dialog.textContent).toContain('It does not hold zero: a call.');
     expect(await within(dialog).findAllByText('61 of 300')).toHaveLength(4);
+    expect(dialog.textContent).not.toContain('As they were read');
+  });
+
+  it('says what lies between the figures as they were read and the difference', async () => {
+    const verdict = made.verdict(made.study());
+    const spot = verdict.judgement.spots[1]!;
+    spot.comparison!.difference = { ...spot.comparison!.difference, value: spot.b!.figure.value - spot.a!.figure.value - 0.3 };
+    renderAt('/studies/s1/judge', <JudgePage />, new FakeServer().on('GET /studies/s1/verdict', verdict));
+    await user.click((await screen.findAllByRole('button', { name: 'How was this worked out?' }))[1]!);
+    expect((await screen.findByRole('dialog')).textContent).toMatch(/As they were read the two differ by \+\d\.\d+ K; −0\.30 K come from/);
   });
 
   it('names the run that is left out, with a way to its trace', async () => {

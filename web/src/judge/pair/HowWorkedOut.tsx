@@ -69,6 +69,9 @@ export function HowWorkedOut({
     (spot[key]?.readings ?? []).map((reading) => ({ reading, side: judgement[key].name })),
   );
   const { comparison } = spot;
+  // What lies between the figures as they were read and the difference: said, lest somebody subtract the two and find another.
+  const asRead = spot.a && spot.b ? spot.b.figure.value - spot.a.figure.value : null;
+  const movedK = comparison && asRead !== null ? comparison.difference.value - asRead : 0;
   const { text, tempUnit, stepUnit } = useDegrees();
   const unit = study.rules.basis === 'rise' ? stepUnit : tempUnit;
   return (
@@ -105,6 +108,11 @@ export function HowWorkedOut({
               {text(`${fixed(comparison.difference.u, 3)} K`)}, degrees of freedom {dofWords(comparison.difference.dof)}, coverage factor{' '}
               {fixed(comparison.budget.k, 2)}, so the {Number(fixed(100 * spot.coverage, 1))} % interval is{' '}
               {text(`${signed(comparison.interval[0], 2)} to ${signed(comparison.interval[1], 2)} K`)}.{' '}
+              {Math.abs(movedK) < 0.05
+                ? ''
+                : text(
+                    `As they were read the two differ by ${signed(asRead!, 2)} K; ${signed(movedK, 2)} K come from what settled readings likely still lacked${spot.restatedW === null ? '' : ', from bringing them to one power'} and from a drift of the bench, as far as its repeats show one. `,
+                  )}
               {spot.restatedW === null ? '' : `Both sides’ rises were brought to ${fixed(spot.restatedW, 1)} W first, in proportion. `}
               {spot.call.kind === 'blocked' || spot.call.kind === 'withheld'
                 ? text(`${capital(callWords(spot.call).words)}. ${spot.call.why ?? ''}`)
