@@ -1,4 +1,4 @@
-import { judgePair, type PairJudgement } from '../../src/index.ts';
+import { judgePair, type CallKind, type Comparison, type JudgeInput, type PairJudgement } from '../../src/index.ts';
 import { CONFOUNDS, drawStudy, type Confound, type DrawnStudy } from './studies.ts';
 
 /** How studies with one confound ended. */
@@ -17,6 +17,9 @@ export interface Ended {
   /** Intervals of fair studies, and how many hold the truth. */
   intervals: number;
   holding: number;
+  /** The same by a bench that knows how far its mounts lie apart, and its false calls. */
+  knownHolding: number;
+  knownWrong: number;
   /** At the bench. */
   hours: number;
 }
@@ -36,24 +39,29 @@ const none = (confound: Ended['confound']): Ended => ({
   calledOfDecidable: 0,
   intervals: 0,
   holding: 0,
+  knownHolding: 0,
+  knownWrong: 0,
   hours: 0,
 });
 
-const judgeDrawn = ({ a, b, spots, rules }: DrawnStudy): PairJudgement => judgePair({ a, b, spots, rules, history: {} });
+const judgeDrawn = ({ a, b, spots, rules }: DrawnStudy, history: JudgeInput['history']): PairJudgement =>
+  judgePair({ a, b, spots, rules, history });
+
+const falseKind = (kind: CallKind, { truthK, rules }: DrawnStudy): boolean =>
+  (kind === 'cooler' && truthK >= 0) ||
+  (kind === 'warmer' && truthK <= 0) ||
+  (kind === 'equivalent' && Math.abs(truthK) > rules.practicalK);
+
+const holds = ({ interval }: Comparison, truthK: number): boolean => interval[0] <= truthK && truthK <= interval[1];
 
 function add(ended: Ended, study: DrawnStudy): void {
-  const judged = judgeDrawn(study);
-  const { truthK, forbidden, bestU, rules } = study;
+  const judged = judgeDrawn(study, {});
+  const { truthK, forbidden, bestU, spots, knows } = study;
   ended.studies++;
   ended.hours += study.hours;
   const kinds = judged.spots.map(({ call }) => call.kind);
   const called = kinds.filter((kind) => kind === 'cooler' || kind === 'warmer' || kind === 'equivalent');
-  const wrong = kinds.some(
-    (kind) =>
-      (kind === 'cooler' && truthK >= 0) ||
-      (kind === 'warmer' && truthK <= 0) ||
-      (kind === 'equivalent' && Math.abs(truthK) > rules.practicalK),
-  );
+  const wrong = kinds.some((kind) => falseKind(kind, study));
   if (forbidden && called.length > 0) ended.unearned++;
   else if (wrong) ended.wrong++;
   else if (called.length > 0) ended.right++;
@@ -67,8 +75,11 @@ function add(ended: Ended, study: DrawnStudy): void {
   for (const { comparison } of judged.spots) {
     if (!comparison) continue;
     ended.intervals++;
-    if (comparison.interval[0] <= truthK && truthK <= comparison.interval[1]) ended.holding++;
+    if (holds(comparison, truthK)) ended.holding++;
   }
+  const known = judgeDrawn(study, Object.fromEntries(spots.map(({ id }) => [id, knows])));
+  if (known.spots.some(({ call }) => falseKind(call.kind, study))) ended.knownWrong++;
+  for (const { comparison } of known.spots) if (comparison && holds(comparison, truthK)) ended.knownHolding++;
 }
 
 /**

@@ -13,6 +13,7 @@ import {
 import { line, share, type Claim } from '../claim.ts';
 import { normalFrom, uniformOf } from '../traces.ts';
 import { IDLE_S, recordOf, runOf, type CardBench, type Made } from './bench.ts';
+import { knownSpread } from './studies.ts';
 
 /** Looked at coarsely after so many minutes of load whether it may end. */
 const LOOKS_MIN = [12, 16, 20, 24, 28, 32, 36, 40, 45, 50, 55];
@@ -31,9 +32,6 @@ interface Study {
   /** What the bench learnt of how far its mounts lie apart before this study. */
   knows: Scatter;
 }
-
-/** Differences between equal mounts that the bench has seen. */
-const SEEN = 12;
 
 /** A light or a heavy sink, with a difference of anything from nothing to 6 K. */
 function drawn(seed: number): Study {
@@ -56,8 +54,7 @@ function drawn(seed: number): Study {
     stepK: 0.1,
   };
   const offs = () => Array.from({ length: Math.max(FIXED_A_SIDE, UNKNOWN.mostASide) }, () => mountK * normal());
-  const seen = Array.from({ length: SEEN }, () => normal() ** 2).reduce((sum, square) => sum + square, 0) / SEEN;
-  const knows = { sd: Math.sqrt((mountK ** 2 + bench.runK ** 2) * seen), dof: SEEN };
+  const knows = knownSpread(bench, normal);
   return { bench, seed, offs: { a: offs(), b: offs() }, knows };
 }
 

@@ -1,4 +1,4 @@
-import type { JudgeRules, JudgedSide } from '../../src/index.ts';
+import type { JudgeRules, JudgedSide, Scatter } from '../../src/index.ts';
 import { leftBySteps } from '../../src/series/leftBySteps.ts';
 import { normalFrom, uniformOf } from '../traces.ts';
 import { runOf, type CardBench, type Made } from './bench.ts';
@@ -42,10 +42,21 @@ export interface DrawnStudy {
   forbidden: boolean;
   /** Standard uncertainty that a judge would be left with who knew every spread of the bench, K. */
   bestU: number;
+  /** What a bench that has seen a dozen equal mounts knows of how far they lie apart, K. */
+  knows: Scatter;
   hours: number;
 }
 
 const PRACTICAL_K = 1;
+
+/** Differences between equal mounts that a bench has seen which knows them. */
+const SEEN = 12;
+
+/** Its spread as so many of them show it: near the true one, and never that. @param normal drawn from for each */
+export function knownSpread({ mountK, runK }: Pick<CardBench, 'mountK' | 'runK'>, normal: () => number): Scatter {
+  const squares = Array.from({ length: SEEN }, () => normal() ** 2).reduce((sum, square) => sum + square, 0);
+  return { sd: Math.hypot(mountK, runK) * Math.sqrt(squares / SEEN), dof: SEEN };
+}
 
 /** A study with one confound, or none, drawn by its seed. */
 export function drawStudy(confound: Confound, seed: number): DrawnStudy {
@@ -168,6 +179,7 @@ export function drawStudy(confound: Confound, seed: number): DrawnStudy {
       short.b - short.a,
       0.15 * Math.abs(power.b - 1) * bench.riseK[0]!,
     ),
+    knows: knownSpread(bench, normalFrom(50_000 + seed)),
     hours: atH,
   };
 }
