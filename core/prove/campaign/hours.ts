@@ -168,7 +168,7 @@ export function proveHours(draws: number, from = 0): Claim[] {
   return [
     line('Bench hours of those of an hour and three a side, where the bench knows how far its mounts lie apart', known.hours, 0, 0.42),
     line('Of what those decide is decided otherwise', known.contradicted, 0, 0.03),
-    line('Of what those decide is not decided', known.lost, 0, 0.12),
+    line('Of what those decide is not decided', known.lost, 0, 0.2),
     line('Bench hours of those, where it knows nothing yet', unknown.hours, 0, 0.65),
     line('Of what those decide is decided otherwise there', unknown.contradicted, 0, 0.03),
     line('Of what those decide is not decided there', unknown.lost, 0, 0.12),
