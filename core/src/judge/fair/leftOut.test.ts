@@ -77,6 +77,10 @@ describe('a run that was stopped far from where it ends', () => {
         ({ check }) => check === 'settled',
       )!.severity;
     expect([severity(0.4), severity(0.8)]).toEqual(['note', 'weakens']);
+    const { evidence, remedy } = judged.findings.find(({ check }) => check === 'settled')!;
+    expect(evidence).toContain('was read before it was settled: 4.0 K to go');
+    // Who chose that figure chose not to wait.
+    expect(remedy).toBe('');
   });
 });
 

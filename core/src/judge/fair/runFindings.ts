@@ -39,6 +39,8 @@ interface Unsettled {
   text: string;
   /** How far the settled value may lie from the reading, K. */
   farK: number;
+  /** Where a longer load is not what helps, or nothing needs help. */
+  remedy?: string;
 }
 
 function unsettled(review: RunReview, { id, name }: JudgedSpot, rules: JudgeRules): Unsettled | null {
@@ -53,7 +55,11 @@ function unsettled(review: RunReview, { id, name }: JudgedSpot, rules: JudgeRule
   const farK = Math.max(toGo.highK, -toGo.lowK);
   // What may remain is in the doubt of the difference; a run is left out only where a reading is surely far from where it ends. A settled
   // value is no reading but that end, with the doubt of the fit.
-  if (rules.figure === 'settled-value') return { spotId: id, severity: 2 * toGo.likely.u > most ? 'weakens' : 'note', text, farK };
+  if (rules.figure === 'settled-value') {
+    const ahead = `${name} was read before it was settled: ${toGoInWords(toGo)}; its settled value holds that, with the doubt of the fit`;
+    const known = 2 * toGo.likely.u <= most;
+    return { spotId: id, severity: known ? 'note' : 'weakens', text: ahead, farK, ...(known ? { remedy: '' } : {}) };
+  }
   const surely = Math.max(toGo.lowK, -toGo.highK);
   return { spotId: id, severity: surely > most ? 'blocks' : farK > most ? 'weakens' : 'note', text, farK };
 }
@@ -115,7 +121,13 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
   if (worst) {
     const others = open.length > 1 ? `; ${open.length} of ${spots.length} spots were not known to be settled` : '';
     const other = worst.severity === 'blocks' ? ' Choose the settled value at Ask, and it counts.' : '';
-    add('settled', worst.severity, `${run.label}: ${worst.text}${others}.${other}`, 'Repeat with a longer cap.', worst.spotId);
+    add(
+      'settled',
+      worst.severity,
+      `${run.label}: ${worst.text}${others}.${other}`,
+      worst.remedy ?? 'Repeat with a longer cap.',
+      worst.spotId,
+    );
   }
   for (const spot of spots) {
     const spotReview = review.spots.find((candidate) => candidate.spotId === spot.id);
