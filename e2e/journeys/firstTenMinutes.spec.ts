@@ -102,6 +102,9 @@ test.describe('the first ten minutes of the README', () => {
           await station(page, 'Judge');
           await page.getByRole('link', { name: tab, exact: true }).click();
           await expect(page).toHaveTitle(new RegExp(tab));
+          // Under the name of the page alone nothing is there yet.
+          await expect(h1(page)).not.toHaveText(tab);
+          await expect(h1(page)).not.toContainText('No variant has a run');
           await expect(h1(page)).toContainText(says);
           await expect(page.getByRole('alert')).toHaveCount(0);
         }

@@ -1,6 +1,8 @@
 import { useId } from 'react';
 import type { Evidence } from '@red-ember/core';
-import { EVIDENCE_WORDS } from '@red-ember/study';
+import type { Study } from '@red-ember/contract';
+import { EVIDENCE_WORDS, rulesWords } from '@red-ember/study';
+import { useDegrees } from '../data/useDegrees.ts';
 import { Pick } from './Pick.tsx';
 
 /** By which weights what stands against a call is taken; 'usual', or empty for strict. */
@@ -22,6 +24,17 @@ export function EvidencePick({ value, onChange }: { value: string; onChange: (va
 export function EvidenceLine({ evidence = 'strict' }: { evidence?: Evidence | undefined }) {
   const loud = evidence === 'usual' ? 'font-semibold text-ochre-text' : '';
   return <span className={`block ${loud}`}>Evidence: {EVIDENCE_WORDS[evidence]}.</span>;
+}
+
+/** What every figure of a page over several variants carries: the house rules, and the weights. */
+export function JudgedBy({ study, evidence }: { study: Study; evidence?: Evidence | undefined }) {
+  const { text } = useDegrees();
+  return (
+    <>
+      {text(rulesWords(study))}
+      <EvidenceLine evidence={evidence} />
+    </>
+  );
 }
 
 /** Only runs that the tester signed off take part. */

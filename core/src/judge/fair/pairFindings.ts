@@ -321,21 +321,26 @@ function order({ a, b, both, rules: { drift } }: Between): Found {
   // A table of figures does not say when they were measured.
   if (both.some((run) => run.review.asGiven)) return nothing;
   const timeless = both.filter((run) => run.startedAtMs === null);
-  if (timeless.length > 0)
+  if (timeless.length > 0) {
+    const few = timeless.length > 3 ? counted(timeless.length, 'run') : listWords(timeless.map(({ label }) => label));
+    const which = timeless.length === both.length ? 'these runs were' : `${few} ${timeless.length === 1 ? 'was' : 'were'}`;
     return one(
       'order',
       'weakens',
-      `Nobody wrote down when ${timeless.length === both.length ? 'these runs were' : timeless.length === 1 ? `${timeless[0]!.label} was` : `${timeless.length} of these runs were`} made: that one side came first, on a bench that drifts, cannot be ruled out and is not in the doubt.`,
+      `Nobody wrote down when ${which} made: that one side came first, on a bench that drifts, cannot be ruled out and is not in the doubt.`,
       'Say at Run when each began.',
     );
+  }
   const [ta, tb] = [a, b].map((side) => side.runs.map((run) => run.startedAtMs!)) as [number[], number[]];
   const separated = Math.max(...ta) < Math.min(...tb) || Math.max(...tb) < Math.min(...ta);
   if (!separated) return { findings: [], held: 'run in turn' };
   if (a.runs.length === 1 || b.runs.length === 1) return nothing;
+  const allowed = `${fixed(drift?.kPerH ?? DRIFT_K_PER_H, 2)} K an hour are allowed for it`;
+  const told = drift ? `as told by ${counted(drift.studies, 'other study', 'other studies')} of this bench` : 'as nothing is known of this bench'; // prettier-ignore
   return one(
     'order',
     'weakens',
-    `All runs of one side came before all of the other: a bench that drifts is in the difference, and ${fixed(drift?.kPerH ?? DRIFT_K_PER_H, 2)} K an hour are allowed for it, ${drift ? `as ${drift.studies === 1 ? 'another study' : `${drift.studies} other studies`} of this bench ${drift.studies === 1 ? 'leaves' : 'leave'} it` : 'as nothing is known of this one'}.`,
+    `All runs of one side came before all of the other: a bench that drifts is in the difference, and ${allowed}, ${told}.`,
     'Next time run them in turn: A B B A.',
   );
 }

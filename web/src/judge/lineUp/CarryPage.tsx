@@ -1,6 +1,5 @@
 import { carryOfSide, fixed, roomOfSide, type Carry } from '@red-ember/core';
-import { blankJudging, rulesWords } from '@red-ember/study';
-import { useDegrees } from '../../data/useDegrees.ts';
+import { blankJudging } from '@red-ember/study';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { NumberField } from '../../ui/Field.tsx';
@@ -10,7 +9,7 @@ import { useStudy } from '../../study/StudyFrame.tsx';
 import { CapacitorLife, CarriedComponents } from './CarriedComponents.tsx';
 import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
 import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
-import { EvidenceLine } from '../AskedHow.tsx';
+import { JudgedBy } from '../AskedHow.tsx';
 import { Pick } from '../Pick.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
@@ -49,7 +48,6 @@ function HowWatts({ unsettled }: { unsettled: number }) {
 /** How many watts a part carries, which component binds, on the bench and in the enclosure, and what of the loads it may be given. */
 export function CarryPage() {
   const study = useStudy();
-  const degrees = useDegrees();
   const view = useLineUp(study);
   const { data } = view;
   const sides = data?.field.sides.filter((side) => side.workRuns.length > 0) ?? [];
@@ -65,12 +63,7 @@ export function CarryPage() {
           ? headingOf(carryOfSide(data!.field, side, study.spots, study.enclosure.airC, saved.marginK), side.name, study.enclosure.name)
           : (data?.refusal ?? 'Carry')
       }
-      under={
-        <>
-          {degrees.text(rulesWords(study))}
-          <EvidenceLine evidence={view.data?.field.rules.evidence} />
-        </>
-      }
+      under={<JudgedBy study={study} evidence={view.data?.field.rules.evidence} />}
       margin={
         <LineUpMargin study={study} view={view}>
           <HowWatts unsettled={unsettled} />

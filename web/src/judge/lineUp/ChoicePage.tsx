@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { criterionWords, fixed, listWords, ownIdOf, type Criterion } from '@red-ember/core';
 import { type JudgingBody, type ProfileBody, type StudyBody } from '@red-ember/contract';
-import { blankJudging, type CriterionKey, ownFiguresOf, rulesWords } from '@red-ember/study';
+import { blankJudging, type CriterionKey, ownFiguresOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -16,7 +16,7 @@ import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { choiceTable, type ChoiceTable } from './choices.ts';
 import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
-import { EvidenceLine } from '../AskedHow.tsx';
+import { JudgedBy } from '../AskedHow.tsx';
 import { Pick } from '../Pick.tsx';
 import { labelSides } from './labelSides.ts';
 import { JudgeTabs } from '../JudgeTabs.tsx';
@@ -304,12 +304,7 @@ export function ChoicePage() {
       study={study}
       station="Judge / Choice"
       heading={data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), view, leave))) : 'Choice'}
-      under={
-        <>
-          {text(rulesWords(study))}
-          <EvidenceLine evidence={view.data?.field.rules.evidence} />
-        </>
-      }
+      under={<JudgedBy study={study} evidence={view.data?.field.rules.evidence} />}
       margin={
         <LineUpMargin study={study} view={view}>
           <MarginGroup title="How choices are weighed">

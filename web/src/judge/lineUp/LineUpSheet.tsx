@@ -1,7 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { type Study } from '@red-ember/contract';
-import { rulesWords } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -9,7 +8,7 @@ import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
-import { EvidenceLine, EvidencePick, SignedOffOnly } from '../AskedHow.tsx';
+import { EvidencePick, JudgedBy, SignedOffOnly } from '../AskedHow.tsx';
 import { Pick } from '../Pick.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
 import { choicesOf, type LineUpView } from './useLineUp.ts';
@@ -109,19 +108,13 @@ export function LineUpSheet({
   bar?: ReactNode;
   children: ReactNode;
 }) {
-  const { text } = useDegrees();
   const { data, error, isLoading } = view;
   return (
     <Sheet
       crumb={`${study.title} / Judge / ${page}`}
       windowTitle={`${page}, ${study.title}`}
       heading={data?.refusal ?? heading}
-      under={
-        <>
-          {text(rulesWords(study))}
-          <EvidenceLine evidence={data?.field.rules.evidence} />
-        </>
-      }
+      under={<JudgedBy study={study} evidence={data?.field.rules.evidence} />}
       margin={
         <LineUpMargin study={study} view={view}>
           {margin}
