@@ -28,11 +28,27 @@ function roomLines({ basis, roomAccuracyK = USUAL_ROOM_PROBE_K }: JudgeRules, wh
   return basis === 'rise' && whose === '' ? [{ name: 'room probe', u: typeB(roomAccuracyK, 'rectangular') }] : [];
 }
 
-/** What remained when a side was read, and the steps it was read in: its runs fall short alike, so that repeats do not average it away. */
+/**
+ * How far runs of one side err alike in what remained: drawn, from none on heavy sinks to this on coarse sensors (docs/proof.md). Two sides
+ * err alike as well; nothing is taken off for it, since a heavier sink need not.
+ */
+const ERR_ALIKE = 0.4;
+
+/** Of one run's doubt about what remained, the share that is left in the mean of so many. */
+export const leftInMeanOf = (runs: number): number => Math.sqrt(ERR_ALIKE + (1 - ERR_ALIKE) / runs);
+
+/** What remained of the mean of a side's runs: they fall short alike, and are partly wrong alike about by how much. */
+const remainedU = (readings: readonly FigureReading[]): number =>
+  Math.hypot(
+    mean(readings.map(({ remained }) => remained.byK)),
+    leftInMeanOf(readings.length) * mean(readings.map(({ remained }) => remained.u)),
+  );
+
+/** What remained when a side was read, and the steps it was read in, which repeats do not average away. */
 function readingLines(readings: readonly FigureReading[], whose = ''): UncertaintyComponent[] {
   const name = (line: string) => (whose === '' ? line : `${line}, ${whose}`);
   return [
-    { name: name('what still remained'), u: mean(readings.map((reading) => reading.remainingU)) },
+    { name: name('what still remained'), u: remainedU(readings) },
     { name: name('sensor resolution'), u: mean(readings.map((reading) => reading.resolutionU)) },
   ];
 }

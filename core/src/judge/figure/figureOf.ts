@@ -1,5 +1,5 @@
 import type { Estimate } from '../../estimate.ts';
-import { figureOfReading, lacks, loadReading, remainingU, resolutionU } from './reading.ts';
+import { figureOfReading, lacks, loadReading, remained, resolutionU, type Remained } from './reading.ts';
 import { mountOf } from './mountOf.ts';
 import { restatedFigure } from './restate.ts';
 import type { JudgedRun, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
@@ -11,13 +11,13 @@ export function figureOf(run: JudgedRun, spotId: string, rules: JudgeRules): Est
     : figureOfReading(loadReading(run, spotId), rules.basis, rules.figure);
 }
 
-/** What a comparison has to know of a reading beside its figure; standard uncertainties that repeats do not average away, K. */
+/** What a comparison has to know of a reading beside its figure. */
 export interface ReadingDoubt {
-  /** What remained when it was read. */
-  remainingU: number;
+  /** What remained when it was read, as far as it is not in the figure. */
+  remained: Remained;
   /** What a reading that counts as settled likely still lacked, and how well that is known, K; null where nothing is taken on top of it. */
-  lacks: { byK: number; u: number } | null;
-  /** What the sensor's steps leave. */
+  lacks: Remained | null;
+  /** What the sensor's steps leave, K; repeats do not average it away. */
   resolutionU: number;
   /** Rise over room and the power that made it, by which it may be restated; null where one was not read, or it is restated already. */
   heat: { riseK: number; powerW: number } | null;
@@ -46,7 +46,7 @@ export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutio
   const open = !reading || reading.bound === 'settled' || figure === 'settled-value' ? null : reading.toGo;
   const [riseK, powerW] = [reading?.rise?.mean.value, run.review.power?.value];
   return {
-    remainingU: remainingU(reading, figure),
+    remained: remained(reading, figure),
     lacks: restate ? null : lacks(reading, figure),
     resolutionU: resolutionU(reading, spot.resolutionK, figure),
     heat: !restate && riseK !== undefined && powerW !== undefined && powerW > 0 ? { riseK, powerW } : null,
@@ -66,7 +66,7 @@ export const atItsEnd = (reading: FigureReading): FigureReading =>
     : {
         ...reading,
         figure: { ...reading.figure, value: reading.figure.value + reading.lacks.byK },
-        remainingU: reading.lacks.u,
+        remained: { byK: 0, u: reading.lacks.u },
       };
 
 /** A side's figures at one spot, one a run; runs in which it could not be read are left off. */

@@ -35,18 +35,21 @@ export function resolutionU(reading: PhaseReading | null, statedK: number, figur
   return leftBySteps(Math.max(statedK, steps?.stepK ?? 0), figure === 'peak' || !steps ? 0 : steps.scatterK);
 }
 
-/**
- * Standard uncertainty for what remained when a spot was read, K. A settled value has what is likely on top already; every other figure
- * falls short by it.
- */
-export function remainingU(reading: PhaseReading | null, figure: Figure): number {
+/** What remained when a spot was read: what its figure is likely to fall short by, and how well that is known, K. */
+export interface Remained {
+  byK: number;
+  u: number;
+}
+
+/** A settled value has what is likely on top already; every other figure falls short by it. */
+export function remained(reading: PhaseReading | null, figure: Figure): Remained {
   const toGo = reading?.toGo;
-  if (!toGo) return 0;
-  return figure === 'settled-value' ? toGo.likely.u : Math.hypot(toGo.likely.value, toGo.likely.u);
+  if (!toGo) return { byK: 0, u: 0 };
+  return { byK: figure === 'settled-value' ? 0 : toGo.likely.value, u: toGo.likely.u };
 }
 
 /** What a mean over a window that counts as settled likely still lacked (`atItsEnd`); null for any other figure, and where it was not settled: then a bound is said. */
-export function lacks(reading: PhaseReading | null, figure: Figure): { byK: number; u: number } | null {
+export function lacks(reading: PhaseReading | null, figure: Figure): Remained | null {
   if (figure !== 'settled-mean' || reading?.bound !== 'settled' || !reading.toGo) return null;
-  return { byK: reading.toGo.likely.value, u: reading.toGo.likely.u };
+  return remained(reading, figure);
 }

@@ -221,7 +221,7 @@ export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
 }
 
 const NO_DOUBT: ReadingDoubt = {
-  remainingU: 0,
+  remained: { byK: 0, u: 0 },
   lacks: null,
   resolutionU: 0,
   heat: null,

@@ -380,7 +380,8 @@ describe('what readings that count as settled still lacked', () => {
     expect(top(0.1, 0.4).comparison!.difference.value).toBeCloseTo(-2 + 0.3, 6);
     const line = ({ comparison }: ReturnType<typeof top>) =>
       comparison!.budget.shares.find(({ name }) => name === 'what still remained, lid')!;
-    expect(Math.sqrt(line(top(0.1, 0.4)).share) * top(0.1, 0.4).comparison!.difference.u).toBeCloseTo(0.1, 6);
+    // Two runs err alike in 0.4 of what is not known of them: the rest of it averages.
+    expect(Math.sqrt(line(top(0.1, 0.4)).share) * top(0.1, 0.4).comparison!.difference.u).toBeCloseTo(0.1 * Math.sqrt(0.7), 6);
     // What was read stands as it was read.
     expect(top(0.1, 0.4).b!.figure.value).toBeCloseTo(42.1, 6);
   });
