@@ -1,5 +1,6 @@
 export * from './ids.ts';
 export * from './channels.ts';
+export * from './columnUnit.ts';
 export * from './problem.ts';
 export * from './validation/validate.ts';
 export * from './studies/ask.ts';

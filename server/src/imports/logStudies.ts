@@ -1,5 +1,5 @@
 import { statSync } from 'node:fs';
-import { check, StudyBody } from '@red-ember/contract';
+import { bracketed, check, StudyBody, withoutUnit } from '@red-ember/contract';
 import type { ImportRunBody, LogOfStudyBody, LogsStudyBody, LogStudy, Study } from '@red-ember/contract';
 import { namesOfFiles, ownFiguresOf, usedInstead } from '@red-ember/study';
 import { HttpProblem, unprocessable } from '../http/problems.ts';
@@ -11,8 +11,6 @@ import type { Staged } from './staging.ts';
 import { LogProblem } from './read/cells.ts';
 import { readFigures, type FiguresOfRun } from './figures/readFigures.ts';
 import { factorsOf, variantsOfTable } from './figures/variantsOfTable.ts';
-import { withoutUnit } from './look/columnUnit.ts';
-import { bracketed } from './read/shape.ts';
 import { addedTo, middle, ownFigureFor, spotFor, studyOfLogs, type OwnColumn, type UsedLog } from './studyOfLogs.ts';
 
 /** They are held in memory together, so that all of them are stored or none, bytes. */

@@ -2,6 +2,7 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { clockOffset, drawable, InsufficientDataError, phasesOf, signed, type GivenFigures, type OwnValue } from '@red-ember/core';
 import {
+  bracketed,
   DATED_FORMATS,
   goesOn,
   holdsReadings,
@@ -33,7 +34,6 @@ import { inZone, isZone } from './read/times.ts';
 import { Staging, unpacked, type Staged } from './staging.ts';
 import type { MountService } from '../mounts/service.ts';
 import { checkedPhases } from '../runs/phases.ts';
-import { bracketed } from './read/shape.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
 import { skippedWords, unitWords, voltageWords } from './look/words.ts';
 

@@ -1,12 +1,19 @@
 import { clock, findPhases, fixed, type FoundPhase, type PhaseEvidence } from '@red-ember/core';
-import { DATED_FORMATS, WRITTEN_FORMATS, type ColumnMapBody, type LogGuess, type LogKind, type RecordedRole } from '@red-ember/contract';
+import {
+  DATED_FORMATS,
+  unitOfColumn,
+  WRITTEN_FORMATS,
+  type ColumnMapBody,
+  type LogGuess,
+  type LogKind,
+  type RecordedRole,
+} from '@red-ember/contract';
 import { familyByNames, type Family } from '@red-ember/study';
 import type { Decimal } from '../read/cellRow.ts';
 import { numberOf } from '../read/cells.ts';
 import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } from '../read/times.ts';
 import type { SavedMapping } from '../store.ts';
 import type { LogSeen } from './columnScan.ts';
-import { unitOfColumn } from './columnUnit.ts';
 import { stepOfColumn } from './levels.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';

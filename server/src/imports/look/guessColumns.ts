@@ -4,13 +4,15 @@ import {
   isTemperature,
   RECORDED_ROLES,
   roleByName,
+  unitOfColumn,
+  withoutUnit,
   type ColumnMapBody,
+  type ColumnUnit,
   type RecordedRole,
   type SpotBody,
 } from '@red-ember/contract';
 import { classByName, readsItself, withoutAccents, type Family } from '@red-ember/study';
 import type { ColumnSeen } from './columnScan.ts';
-import { unitOfColumn, withoutUnit, type ColumnUnit } from './columnUnit.ts';
 
 export type KnownSpot = Pick<SpotBody, 'id' | 'name' | 'channel' | 'componentClass'>;
 

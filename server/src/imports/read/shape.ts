@@ -32,9 +32,6 @@ const looksLikeUnits = (cells: readonly string[]): boolean => {
   return filled.length > 0 && filled.filter((cell) => UNIT.test(cell.trim())).length >= 0.5 * filled.length;
 };
 
-/** What stands in brackets after a name. */
-export const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1]?.trim() ?? '';
-
 /**
  * Finds the header among the first records: the row before the first that looks like readings, or the one before that where a row
  * of units stands between. What stands above is a preamble.

@@ -1,6 +1,8 @@
 import type { TemperatureUnit } from '@red-ember/core';
-import type { Quantity } from '@red-ember/contract';
-import { bracketed } from '../read/shape.ts';
+import type { Quantity } from './channels.ts';
+
+/** What stands in brackets after a name. */
+export const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1]?.trim() ?? '';
 
 /** What a column is measured in, as far as it is said. */
 export interface ColumnUnit {
