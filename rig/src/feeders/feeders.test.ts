@@ -119,7 +119,7 @@ describe('readings by lines', () => {
     const wide = new PassThrough();
     const tooMany = linesSource(wide);
     say(wide, Object.fromEntries(Array.from({ length: 65 }, (_, i) => [`c${i}`, i])));
-    await expect(tooMany).rejects.toThrow('65 channels');
+    await expect(tooMany).rejects.toThrow('65 readings');
   });
 
   it('survive any line: numbers and nulls, or a sentence', () => {

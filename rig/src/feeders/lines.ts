@@ -5,7 +5,7 @@ import { boundedLines } from './boundedLines.ts';
 import { runOnLoad } from './runOnLoad.ts';
 
 /** What is known by its key; everything else is a temperature. Whose work it counts a line does not say: the study's family does. */
-function kindOf(key: string): Pick<LinkChannel, 'quantity' | 'unit'> {
+function kindOf(key: string): Kind {
   if (!isRecordedRole(key)) return TEMPERATURE;
   const { quantity } = CHANNELS[key];
   return { quantity, unit: QUANTITIES[quantity].unit ?? 'work' };
@@ -17,10 +17,28 @@ const MOST_CHANNELS = 64;
 const LONGEST_LINE = 65_536;
 const TOO_LONG = 'longer than 64 KiB';
 
-type Line = Record<string, number | null>;
+/** Readings of one line by the keys of their channels; null where a channel was not read. */
+export type FeedLine = Record<string, number | null>;
+
+/** How the lines of a feed are read. */
+export interface LineReader {
+  /** @returns a sentence where it could not be read; null where it says nothing, as a line of names */
+  read(text: string): FeedLine | string | null;
+  /** What a channel reads, as far as its lines have said it; null where they have not. */
+  kindOf(key: string): Kind | null;
+}
+export type Kind = Pick<LinkChannel, 'quantity' | 'unit'>;
+
+/** A name as a channel's key: without the signs that the link does not take. */
+export const keyFrom = (name: string): string =>
+  name
+    .replace(/[^\p{L}\p{N} ._/:+%°#()@-]/gu, '')
+    .replace(/^[^\p{L}\p{N}]+/u, '')
+    .slice(0, 60)
+    .trim() || 'reading';
 
 /** Numbers and nulls of one line by key; a sentence where it is none. Other fields, such as a time, are left out. */
-export function parseLine(text: string): Line | string {
+export function parseLine(text: string): FeedLine | string {
   if (text.length > LONGEST_LINE) return TOO_LONG;
   let value: unknown;
   try {
@@ -36,8 +54,11 @@ export function parseLine(text: string): Line | string {
   return entries.length === 0 ? 'without a number' : Object.fromEntries(entries);
 }
 
+/** JSON objects, one a line; what a channel reads is known by its key alone. */
+export const JSON_LINES: LineReader = { read: parseLine, kindOf: () => null };
+
 /**
- * Readings as JSON lines, one object a line: {"tc1": 45.2, "room": 22.1, "power": 61}. The first line names the channels; what
+ * Readings as lines, JSON objects unless told otherwise, one a line: {"tc1": 45.2, "room": 22.1, "power": 61}. The first line names the channels; what
  * later lines leave out is missing, what they add is not recorded. What is older than five seconds is missing too: an old value is
  * never repeated.
  *
@@ -46,17 +67,18 @@ export function parseLine(text: string): Line | string {
  */
 export async function linesSource(
   input: Readable,
-  options: { onLoad?: string; log?: (text: string) => void; now?: () => number } = {},
+  options: { reader?: LineReader; onLoad?: string; log?: (text: string) => void; now?: () => number } = {},
 ): Promise<RigSource> {
-  const { log = (text) => console.error(text), now = Date.now } = options;
-  let latest: Line = {};
+  const { reader = JSON_LINES, log = (text) => console.error(text), now = Date.now } = options;
+  let latest: FeedLine = {};
   let latestAt = -Infinity;
   let count = 0;
-  const first = await new Promise<Line>((resolve, reject) => {
+  const first = await new Promise<FeedLine>((resolve, reject) => {
     const take = (text: string, whole: boolean) => {
       count++;
       if (text.trim() === '') return;
-      const line = whole ? parseLine(text) : TOO_LONG;
+      const line = whole ? reader.read(text) : TOO_LONG;
+      if (line === null) return;
       if (typeof line === 'string') {
         log(`Line ${count} is left out: ${line}.`);
         return;
@@ -68,10 +90,11 @@ export async function linesSource(
     boundedLines(input, LONGEST_LINE, take, () => reject(new Error('The input ended before the first reading.')));
   });
   const keys = Object.keys(first);
-  if (keys.length > MOST_CHANNELS) throw new Error(`The first line names ${keys.length} channels; ${MOST_CHANNELS} can be recorded.`);
+  if (keys.length > MOST_CHANNELS)
+    throw new Error(`There are ${keys.length} readings; ${MOST_CHANNELS} can be recorded: choose with --channel.`);
   return {
     simulated: false,
-    channels: keys.map((key) => ({ key, label: key, ...kindOf(key) })),
+    channels: keys.map((key) => ({ key, label: key, ...(reader.kindOf(key) ?? kindOf(key)) })),
     setups: [],
     begin: () => ({
       read: () => {
