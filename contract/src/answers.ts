@@ -8,7 +8,8 @@ import type { LogAlignment, LogGlance, LogStudy, LogTrace, StagedLog } from './i
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
 import type { Limit } from './limits/limit.ts';
 import type { BenchRig } from './live/live.ts';
-import type { ChangeOverHistory, Mount, MountPhoto, SeatReport } from './mounts/mount.ts';
+import type { ChangeOverHistory, Mount, MountOfBench, MountPhoto, SeatReport } from './mounts/mount.ts';
+import type { PartOfBench } from './parts/partOfBench.ts';
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
@@ -41,8 +42,10 @@ export interface Answers {
   LogGlance: LogGlance;
   LogTrace: LogTrace;
   Mount: Mount;
+  MountOfBench: MountOfBench;
   MountPhoto: MountPhoto;
   NextActs: NextActs;
+  PartOfBench: PartOfBench;
   PairVerdict: PairVerdict;
   PracticeSheet: PracticeSheet;
   PracticeShelf: PracticeShelf;

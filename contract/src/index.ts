@@ -21,6 +21,7 @@ export * from './network/network.ts';
 export * from './agreements/agreement.ts';
 export * from './heldBack/heldBack.ts';
 export * from './mounts/mount.ts';
+export * from './parts/partOfBench.ts';
 export * from './runs/facts.ts';
 export * from './runs/logPhase.ts';
 export * from './runs/run.ts';

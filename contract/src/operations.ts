@@ -212,6 +212,8 @@ export const OPERATIONS = {
     summary: 'Minutes that each factor took to change, learnt from worked cards',
     answer: 'ChangeOverHistory',
   },
+  benchMounts: { method: 'get', path: '/mounts', summary: 'Every mount of the bench, the newest first', answer: 'MountOfBench[]' },
+  benchParts: { method: 'get', path: '/parts', summary: 'Every part that some study puts on, once', answer: 'PartOfBench[]' },
   benchRuns: { method: 'get', path: '/runs', summary: 'Every run of the bench, the newest first', answer: 'RunOfBench[]' },
   listRuns: { method: 'get', path: '/studies/{id}/runs', summary: 'Runs of a study', answer: 'Run[]' },
   settledLoads: {

@@ -10,6 +10,8 @@ const GROUPS = {
     `${STUDY}/look/camera`,
     '/studies/demo-five-boards/look/map',
     '/runs',
+    '/runs/mounts',
+    '/runs/parts',
     '/scratch',
     '/practice',
     '/words',

@@ -26,6 +26,7 @@ import { reportHandlers } from './reports/routes.ts';
 import { responseHandlers } from './responses/routes.ts';
 import { signatureHandlers } from './signatures/routes.ts';
 import { runHandlers } from './runs/routes.ts';
+import { partHandlers } from './parts/routes.ts';
 import { searchHandlers } from './search/routes.ts';
 import type { Desk, Services } from './services.ts';
 import { studyFileHandlers, studyFileUpload } from './studyFiles/routes.ts';
@@ -63,6 +64,7 @@ export function deskHandlers(desk: Desk) {
     ...verdictHandlers(desk.verdicts),
     ...reportHandlers(desk.reports),
     ...searchHandlers(desk.search),
+    ...partHandlers(desk.parts),
     ...practiceHandlers(desk.practice),
     ...studyFileHandlers(desk.studyFiles),
     ...backupHandlers(desk.backups),

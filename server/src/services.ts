@@ -41,6 +41,8 @@ import { LineStore } from './runs/lineStore.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
 import { SampleStore } from './samples/store.ts';
+import { PartService } from './parts/service.ts';
+import { PartStore } from './parts/store.ts';
 import { SearchService } from './search/service.ts';
 import { SearchStore } from './search/store.ts';
 import { SignatureService } from './signatures/service.ts';
@@ -125,6 +127,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
     logStudies,
     glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
     search: new SearchService(new SearchStore(db)),
+    parts: new PartService(new PartStore(db)),
     practice: new PracticeService(practiceStore, { studies, runs, mounts, verdicts }),
     studyFiles: new StudyFileService(dataFolder, new StudyFileStore(db), { studies, runs, mounts, readings, verdicts, reports }),
     backups: new BackupService(db, dataFolder),

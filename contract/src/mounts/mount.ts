@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsISO8601, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
 import type { LearnedMinutes, SeatCheck } from '@red-ember/core';
+import type { Family } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 
 export class MountBody {
@@ -68,6 +69,21 @@ export interface Mount {
   skipped: string[];
   serial: string;
   photos: MountPhoto[];
+}
+
+/** A mount among all of the bench: what it is looked for by. */
+export interface MountOfBench extends Pick<Mount, 'id' | 'studyId' | 'variantId' | 'number' | 'madeAt' | 'note' | 'handsMin' | 'serial'> {
+  studyTitle: string;
+  family: Family;
+  /** Name of the part; '' where it has none. */
+  part: string;
+  variant: string;
+  /** What was on the bench before; '' for nothing. */
+  from: string;
+  /** Steps left out on purpose. */
+  skipped: number;
+  photos: number;
+  runs: number;
 }
 
 /** Minutes of change-over that the bench has learnt, by factor. */

@@ -147,6 +147,16 @@ export class FittedPartBody extends BelongingBody implements FittedPartEntry {
   @ValidateNested()
   @Type(() => PasteBody)
   paste!: PasteBody | null;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(60, { message: 'A serial number has up to 60 signs.' })
+  serial?: string;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(300, { message: 'Keep the note under 300 characters.' })
+  note?: string;
 }
 
 /** One thing that hands do when a variant is taken off or put on. */

@@ -185,6 +185,8 @@ describe('operations and answers', () => {
       }),
     );
     await ask('benchRuns', {});
+    await ask('benchMounts', {});
+    await ask('benchParts', {});
     const run = (await ask('listRuns', { id })).find((one: { lengthS: number }) => one.lengthS === 3000);
     await ask('run', { id: run.id });
     await ask('readings', { id: run.id });

@@ -11,6 +11,7 @@ export const photoUpload = () =>
 
 export const mountHandlers = (mounts: MountService, seats: SeatService) =>
   ({
+    benchMounts: () => mounts.ofBench(),
     listMounts: ({ params }) => mounts.ofStudy(params.id),
     makeMount: ({ params, body }) => mounts.make(params.id, body),
     changeOvers: () => mounts.learned(),

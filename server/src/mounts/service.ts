@@ -1,6 +1,14 @@
 import { randomInt } from 'node:crypto';
 import { handsMinutes, learnChangeOver } from '@red-ember/core';
-import { type ChangeOverHistory, type Mount, type MountBody, type MountPhoto, type Study, type VariantBody } from '@red-ember/contract';
+import {
+  type ChangeOverHistory,
+  type Mount,
+  type MountBody,
+  type MountOfBench,
+  type MountPhoto,
+  type Study,
+  type VariantBody,
+} from '@red-ember/contract';
 import { cameFrom, cautionsOn, mountCard, type MountCard } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -19,6 +27,10 @@ export class MountService {
   ofStudy(studyId: string): Mount[] {
     this.studies.get(studyId);
     return this.store.ofStudy(studyId);
+  }
+
+  ofBench(): MountOfBench[] {
+    return this.store.ofBench();
   }
 
   get(id: string): Mount {

@@ -1,7 +1,8 @@
 import type { Database } from 'better-sqlite3';
 import { v7 as newId } from 'uuid';
 import type { ChangeOverMade } from '@red-ember/core';
-import type { Mount, MountPhoto } from '@red-ember/contract';
+import type { Mount, MountOfBench, MountPhoto } from '@red-ember/contract';
+import { ON_THE_SHELF } from '../database/onTheShelf.ts';
 
 interface MountRow {
   id: string;
@@ -46,6 +47,21 @@ export class MountStore {
     return (this.db.prepare('SELECT * FROM mount WHERE study_id = ? ORDER BY made_at, id').all(studyId) as MountRow[]).map((row) =>
       this.toMount(row),
     );
+  }
+
+  /** Every mount of every study on the shelf, the newest first, with what it is looked for by. */
+  ofBench(): MountOfBench[] {
+    return this.db
+      .prepare(
+        `SELECT m.id, m.study_id AS studyId, m.variant_id AS variantId, m.number, m.made_at AS madeAt, m.note, m.hands_min AS handsMin, m.serial,
+                s.title AS studyTitle, s.family, v.name AS variant, coalesce(before.name, '') AS "from",
+                coalesce((SELECT part.value ->> 'name' FROM json_each(s.subjects) AS part WHERE part.value ->> 'id' = v.subject_id), '') AS part,
+                json_array_length(m.skipped) AS skipped,
+                (SELECT count(*) FROM mount_photo WHERE mount_id = m.id) AS photos, (SELECT count(*) FROM run WHERE mount_id = m.id) AS runs
+         FROM mount m JOIN study s ON s.id = m.study_id JOIN variant v ON v.id = m.variant_id LEFT JOIN variant before ON before.id = m.from_variant_id
+         WHERE ${ON_THE_SHELF} ORDER BY m.made_at DESC, m.id DESC`,
+      )
+      .all() as MountOfBench[];
   }
 
   find(id: string): (Mount & { seed: number }) | null {
@@ -95,7 +111,7 @@ export class MountStore {
   changeOvers(): ChangeOverMade[] {
     const rows = this.db
       .prepare(
-        "SELECT m.changed, m.hands_min AS minutes FROM mount m JOIN study s ON s.id = m.study_id WHERE m.hands_min IS NOT NULL AND m.changed <> '[]' AND s.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id)",
+        `SELECT m.changed, m.hands_min AS minutes FROM mount m JOIN study s ON s.id = m.study_id WHERE m.hands_min IS NOT NULL AND m.changed <> '[]' AND ${ON_THE_SHELF}`,
       )
       .all() as { changed: string; minutes: number }[];
     return rows.map(({ changed, minutes }) => ({ changed: list(changed), minutes }));

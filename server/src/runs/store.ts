@@ -1,4 +1,5 @@
 import type { LogPhaseBody } from '@red-ember/contract';
+import { ON_THE_SHELF } from '../database/onTheShelf.ts';
 import type { MadeAs } from '@red-ember/study';
 import type { Database } from 'better-sqlite3';
 import { HandStore } from './handStore.ts';
@@ -215,7 +216,7 @@ export class RunStore {
                 v.name AS variant, m.number AS mountNumber, r.source, r.source_name AS sourceName, r.purpose, r.state,
                 r.started_at AS startedAt, r.start_known AS startKnown, r.length_ms / 1000.0 AS lengthS, r.disposition
          FROM run r JOIN study s ON s.id = r.study_id JOIN variant v ON v.id = r.variant_id LEFT JOIN mount m ON m.id = r.mount_id
-         WHERE s.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id) ORDER BY r.started_at DESC, r.number DESC`,
+         WHERE ${ON_THE_SHELF} ORDER BY r.started_at DESC, r.number DESC`,
       )
       .all()
       .map((row) => ({ ...(row as RunOfBench), startKnown: (row as { startKnown: number }).startKnown === 1 }));

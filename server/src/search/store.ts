@@ -1,5 +1,6 @@
 import type { Database } from 'better-sqlite3';
 import { HIT_KINDS, type HitKind, type SearchHit } from '@red-ember/contract';
+import { ON_THE_SHELF } from '../database/onTheShelf.ts';
 
 /** Letters without their marks, in small: what is typed in a hurry is found. */
 export const folded = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase();
@@ -12,7 +13,7 @@ const OF_STUDY: Record<Exclude<HitKind, 'instrument'>, string> = {
           '' AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle FROM study s, json_each(s.subjects) p`,
   variant: `SELECT v.name AS title, v.notes AS text, v.id AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle
           FROM variant v JOIN study s ON s.id = v.study_id`,
-  fitted: `SELECT p.value ->> 'name' AS title, trim(coalesce(p.value ->> 'kind', '') || ' ' || coalesce(p.value ->> 'note', '')) AS text,
+  fitted: `SELECT p.value ->> 'name' AS title, trim(coalesce(p.value ->> 'kind', '') || ' ' || coalesce(p.value ->> 'serial', '') || ' ' || coalesce(p.value ->> 'note', '')) AS text,
           '' AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle FROM study s, json_each(s.parts) p`,
   spot: `SELECT x.name AS title, trim(x.place || ' ' || x.sensor) AS text, x.id AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle
           FROM spot x JOIN study s ON s.id = x.study_id`,
@@ -31,8 +32,6 @@ const OF_STUDY: Record<Exclude<HitKind, 'instrument'>, string> = {
 const INSTRUMENT = `SELECT i.body ->> 'name' AS title, trim((i.body ->> 'kind') || ' ' || (i.body ->> 'serial') || ' ' || (i.body ->> 'notes') || ' ' ||
   coalesce((SELECT group_concat(c.value ->> 'name', ' · ') FROM json_each(i.body, '$.channels') c), '')) AS text, i.id AS id, i.updated_at AS at, '' AS studyId, '' AS studyTitle
   FROM instrument i WHERE i.deleted_at IS NULL`;
-/** Neither in the trash nor practice. */
-const ON_THE_SHELF = 's.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM practice p WHERE p.study_id = s.id)';
 
 /** SQL that looks for words in everything that was written down. */
 export class SearchStore {

@@ -57,6 +57,12 @@ export interface FittedPartEntry extends BelongingEntry {
   coverId: string;
   pad: PadCutEntry | null;
   paste: PasteEntry | null;
+
+  /** On its label, where it has one. */
+  serial?: string;
+
+  /** Whatever else the tester wants to know of it again. */
+  note?: string;
 }
 
 /** One thing that hands do when a variant is taken off or put on. */
@@ -110,6 +116,14 @@ export function blankPart(id: string, name: string): FittedPartEntry {
 export function blankStep(id: string, when: MountStepEntry['when'], text: string): MountStepEntry {
   return { ...NO_BELONGING, id, when, text, caution: '', waitMin: 0, screwsOf: '', header: '', follows: '' };
 }
+
+/** A part as it stands on the bench: what it is, apart from how one study uses it. */
+export const partByItself = ({ level: _level, variantId: _variantId, coverId: _coverId, quantity: _quantity, ...part }: FittedPartEntry) =>
+  part;
+export type PartByItself = ReturnType<typeof partByItself>;
+
+/** A part of another study, taken into this one. */
+export const takenPart = (id: string, part: PartByItself): FittedPartEntry => ({ ...part, ...NO_BELONGING, id, quantity: 1, coverId: '' });
 
 /** A part as the list counts it. */
 export function listed(part: FittedPartEntry, mounts: number): ListedPart {

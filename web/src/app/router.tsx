@@ -15,6 +15,8 @@ export const router = createBrowserRouter([
       { path: '/', element: <ShelfPage /> },
       { path: '/logs', lazy: async () => ({ Component: (await import('../logs/LogsPage.tsx')).LogsPage }) },
       { path: '/runs', lazy: async () => ({ Component: (await import('../runs/AllRunsPage.tsx')).AllRunsPage }) },
+      { path: '/runs/mounts', lazy: async () => ({ Component: (await import('../runs/AllMountsPage.tsx')).AllMountsPage }) },
+      { path: '/runs/parts', lazy: async () => ({ Component: (await import('../runs/AllPartsPage.tsx')).AllPartsPage }) },
       { path: '/limits', lazy: async () => ({ Component: (await import('../limits/LimitsPage.tsx')).LimitsPage }) },
       { path: '/scratch', lazy: async () => ({ Component: (await import('../scratch/ScratchPage.tsx')).ScratchPage }) },
       { path: '/search', lazy: async () => ({ Component: (await import('../search/SearchPage.tsx')).SearchPage }) },

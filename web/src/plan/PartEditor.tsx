@@ -107,6 +107,8 @@ function PartDetails({
           onChange={(coverId) => set({ coverId })}
         />
       ) : null}
+      <TextField label="Serial number" pointer={at('serial')} value={part.serial ?? ''} onChange={(serial) => set({ serial })} />
+      <TextField label="Note" className="sm:col-span-3" pointer={at('note')} value={part.note ?? ''} onChange={(note) => set({ note })} />
       <div className="flex flex-wrap gap-x-5 gap-y-1 sm:col-span-4">
         {check('reusable', 'comes off whole and goes on again')}
         {check('conductive', 'conducts electricity')}
@@ -129,6 +131,8 @@ export function PartRow({ body, change, index }: Pick<StudyDraft, 'body' | 'chan
     part.conductive ? 'conducts' : '',
     part.liquid ? 'holds liquid' : '',
     part.reusable ? '' : 'used up',
+    part.serial ?? '',
+    part.note ? 'noted' : '',
   ].filter(Boolean);
   return (
     <fieldset className="border-t border-rule py-2">
@@ -174,7 +178,7 @@ export function PartRow({ body, change, index }: Pick<StudyDraft, 'body' | 'chan
         aria-expanded={more}
         onClick={() => setMore(!more)}
       >
-        {words.join(' · ') || 'weight, sound, size'}
+        {words.join(' · ') || 'weight, sound, size, serial number'}
       </button>
       {more ? <PartDetails body={body} part={part} at={at} set={set} /> : null}
     </fieldset>

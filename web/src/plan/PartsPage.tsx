@@ -14,6 +14,7 @@ import { EditSheet } from '../study/EditSheet.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { useStudyDraft, type StudyDraft } from '../study/useStudyDraft.ts';
 import { FitSection } from './FitSection.tsx';
+import { FromTheBench } from './FromTheBench.tsx';
 import { broughtBy, costOf, needsOf } from './needs.ts';
 import { PartRow } from './PartEditor.tsx';
 import { PlanTabs } from './PlanTabs.tsx';
@@ -138,9 +139,16 @@ export function PartsPage() {
           <Section
             title="Parts"
             action={
-              <Button onClick={() => change({ parts: [...body.parts, blankPart(crypto.randomUUID(), `Part ${body.parts.length + 1}`)] })}>
-                <Plus size={16} aria-hidden /> Add a part
-              </Button>
+              <span className="flex flex-wrap gap-2">
+                <FromTheBench
+                  have={body.parts}
+                  currency={body.plan.currency ?? USUAL_CURRENCY}
+                  onTake={(part) => change({ parts: [...body.parts, part] })}
+                />
+                <Button onClick={() => change({ parts: [...body.parts, blankPart(crypto.randomUUID(), `Part ${body.parts.length + 1}`)] })}>
+                  <Plus size={16} aria-hidden /> Add a part
+                </Button>
+              </span>
             }
           >
             {body.parts.length === 0 ? (

@@ -5,11 +5,12 @@ import type { FittedPartBody } from '@red-ember/contract';
 const plain = (value: number) => String(Math.round(value * 100) / 100);
 
 /** What a part is cut to, or how much of it is put on; empty where there is nothing to say. */
-export function amountWords(part: FittedPartBody): string {
+export function amountWords(part: Pick<FittedPartBody, 'pad' | 'paste'> & { quantity?: number }): string {
+  const { quantity = 1 } = part;
   if (part.pad) {
     const { widthMm, heightMm, thickMm } = part.pad;
     const cut = `cut to ${plain(widthMm)} × ${plain(heightMm)} mm, ${plain(thickMm)} mm thick`;
-    return part.quantity > 1 ? `${part.quantity} pieces, ${cut}` : cut;
+    return quantity > 1 ? `${quantity} pieces, ${cut}` : cut;
   }
   if (part.paste) {
     const { areaMm2, bondLineMm, densityGPerCm3 } = part.paste;
@@ -18,7 +19,7 @@ export function amountWords(part: FittedPartBody): string {
     const { appliedMm3, appliedG } = pasteLayer({ areaMm2, bondLineMm, densityGPerCm3 });
     return `${fixed(appliedMm3, 0)} mm³ (${fixed(appliedG, 2)} g) on ${plain(areaMm2)} mm²`;
   }
-  return part.quantity > 1 ? `${part.quantity} pieces` : '';
+  return quantity > 1 ? `${quantity} pieces` : '';
 }
 
 /** Names that count on, drawn together: Memory 1 to 8, Power stage 2. */

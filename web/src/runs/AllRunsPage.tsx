@@ -3,14 +3,11 @@ import { Link } from 'react-router';
 import { counted, duration } from '@red-ember/core';
 import { goesOn, wentWrong, type RunOfBench } from '@red-ember/contract';
 import { beganWords, familyOf } from '@red-ember/study';
-import { sentenceOf, useBenchRunsQuery } from '../data/api.ts';
+import { useBenchRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { Sheet } from '../frame/Sheet.tsx';
 import { DISPOSITIONS, STATES } from '../run/words.ts';
-import { Button, ButtonLink } from '../ui/Button.tsx';
-import { DataTable } from '../ui/DataTable.tsx';
-import { Notice, Waiting } from '../ui/Notice.tsx';
 import { timeOf } from '../ui/dates.ts';
+import { BenchList, inStudies, StudyCell } from './BenchList.tsx';
 
 const column = columnsFor<RunOfBench>();
 
@@ -19,10 +16,7 @@ const columns = [
     id: 'study',
     header: 'Study',
     cell: ({ row: { original: run } }) => (
-      <>
-        <Link to={`/studies/${run.studyId}/run`}>{run.studyTitle}</Link>
-        <span className="block text-[0.87rem] text-soft">{familyOf(run.family).name}</span>
-      </>
+      <StudyCell to={`/studies/${run.studyId}/run`} title={run.studyTitle} family={familyOf(run.family).name} />
     ),
   }),
   column.accessor('number', {
@@ -67,22 +61,19 @@ const columns = [
   }),
 ];
 
-function headingOf(runs: readonly RunOfBench[]): string {
-  if (runs.length === 0) return 'No run on this bench yet.';
-  const studies = new Set(runs.map(({ studyId }) => studyId)).size;
-  return `${counted(runs.length, 'run')} in ${studies === 1 ? 'one study' : `${studies} studies`}`;
-}
-
 /** Every run of the bench in one table, to be looked through and sorted: where was that cut-out, and which were never signed off? */
 export function AllRunsPage() {
-  const { data: runs, error, isLoading, refetch } = useBenchRunsQuery();
-  const open = (runs ?? []).filter((run) => run.purpose === 'measure' && !goesOn(run) && run.disposition === 'undecided').length;
-  const wrong = (runs ?? []).filter(wentWrong).length;
+  const asked = useBenchRunsQuery();
+  const open = (asked.data ?? []).filter((run) => run.purpose === 'measure' && !goesOn(run) && run.disposition === 'undecided').length;
+  const wrong = (asked.data ?? []).filter(wentWrong).length;
   return (
-    <Sheet
-      crumb={<Link to="/">All studies</Link>}
-      windowTitle="All runs"
-      heading={runs ? headingOf(runs) : 'All runs'}
+    <BenchList
+      kind="runs"
+      asked={asked}
+      headingOf={(all) => inStudies('run', all)}
+      none={{ heading: 'No run on this bench yet.', sentence: 'Runs appear here as they are made, on a rig or out of logs.' }}
+      columns={columns}
+      sorted={[{ id: 'startedAt', desc: true }]}
       margin={
         <>
           <MarginGroup title="At a glance">
@@ -98,23 +89,6 @@ export function AllRunsPage() {
           </MarginGroup>
         </>
       }
-    >
-      {isLoading ? <Waiting what="Looking through the bench" /> : null}
-      {error ? (
-        <Notice tone="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
-          {sentenceOf(error)}
-        </Notice>
-      ) : null}
-      {runs && runs.length === 0 ? (
-        <Notice tone="hint" action={<ButtonLink to="/">To the shelf</ButtonLink>}>
-          Runs appear here as they are made, on a rig or out of logs.
-        </Notice>
-      ) : null}
-      {runs && runs.length > 0 ? (
-        <div className="overflow-x-auto" tabIndex={0}>
-          <DataTable label="Runs of the bench" rows={runs} columns={columns} sorted={[{ id: 'startedAt', desc: true }]} />
-        </div>
-      ) : null}
-    </Sheet>
+    />
   );
 }

@@ -1,0 +1,50 @@
+import { fixed } from '@red-ember/core';
+import type { PartOfBench } from '@red-ember/contract';
+import { amountWords } from './partWords.ts';
+import { columnsFor } from '../ui/tableColumns.ts';
+
+export const partColumn = columnsFor<PartOfBench>();
+
+/** What is said of a part wherever parts of the bench are listed. */
+export const partColumns = [
+  partColumn.accessor(({ part }) => [part.name, part.serial, part.note].filter(Boolean).join(' '), {
+    id: 'name',
+    header: 'Part',
+    cell: ({ row: { original } }) => (
+      <>
+        <span className="font-semibold">{original.part.name}</span>
+        <span className="block text-[0.87rem] text-soft">{[original.part.serial, original.part.note].filter(Boolean).join(', ')}</span>
+      </>
+    ),
+  }),
+  partColumn.accessor(({ part }) => part.kind, { id: 'kind', header: 'Kind' }),
+  partColumn.accessor(
+    ({ part }) =>
+      [amountWords(part), part.conductive ? 'conducts' : '', part.liquid ? 'holds liquid' : '', part.reusable ? '' : 'used up']
+        .filter(Boolean)
+        .join(', '),
+    { id: 'size', header: 'Size' },
+  ),
+  partColumn.accessor(({ part }) => part.weightG, {
+    id: 'weight',
+    header: 'Weight, g',
+    cell: ({ getValue }) => (getValue() > 0 ? fixed(getValue(), 0) : ''),
+    meta: { number: true },
+  }),
+  partColumn.accessor(({ part }) => part.noiseDb, {
+    id: 'sound',
+    header: 'Sound, dB(A)',
+    cell: ({ getValue }) => {
+      const level = getValue();
+      return level === null ? '' : fixed(level, 0);
+    },
+    meta: { number: true },
+  }),
+  partColumn.accessor(({ part }) => part.price, {
+    id: 'price',
+    header: 'Price',
+    cell: ({ row: { original }, getValue }) =>
+      getValue() > 0 ? `${fixed(getValue(), 2)} ${original.currency}${original.part.paste ? ' / g' : ''}` : '',
+    meta: { number: true, className: 'whitespace-nowrap' },
+  }),
+];

@@ -1,0 +1,89 @@
+// @vitest-environment happy-dom
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it } from 'vitest';
+import type { MountOfBench, PartOfBench } from '@red-ember/contract';
+import { blankPart, partByItself, type FittedPartEntry } from '@red-ember/study';
+import * as given from '@red-ember/testing';
+import { PartsPage } from '../plan/PartsPage.tsx';
+import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
+import { AllMountsPage } from './AllMountsPage.tsx';
+import { AllPartsPage } from './AllPartsPage.tsx';
+
+const user = userEvent.setup();
+const heading = async () => (await screen.findByRole('heading', { level: 1 })).textContent;
+const mount = (number: number, change: Partial<MountOfBench> = {}): MountOfBench => ({
+  id: `m${number}`,
+  studyId: 's1',
+  studyTitle: 'What does a slot lid do?',
+  family: 'drive',
+  variantId: 'v-bare',
+  variant: 'bare',
+  part: 'Plover 2',
+  number,
+  madeAt: `2026-03-0${number}T08:00:00Z`,
+  note: '',
+  handsMin: 12,
+  serial: '',
+  from: '',
+  skipped: 0,
+  photos: 0,
+  runs: 1,
+  ...change,
+});
+const part = (name: string, change: Partial<FittedPartEntry> = {}, currency = 'EUR'): PartOfBench => ({
+  part: partByItself({ ...blankPart(`p-${name}`, name), ...change }),
+  currency,
+  studies: [{ id: 's2', title: 'Six pastes' }],
+});
+
+describe('the mounts of the bench', () => {
+  it('stand in one table, the newest first, with what was noted and what was never run', async () => {
+    const mounts = [mount(1), mount(2, { runs: 0, from: 'lid', handsMin: null, note: 'pads of the second box', photos: 2, skipped: 1 })];
+    renderAt('/', <AllMountsPage />, new FakeServer().on('GET /mounts', mounts));
+    expect(await heading()).toBe('2 mounts in one study');
+    const [, first, second] = within(await screen.findByRole('table')).getAllByRole('row');
+    expect(first!.textContent).toContain('pads of the second box, 1 step left out, 2 photographs');
+    expect(first!.textContent).toContain('not taken');
+    expect(second!.textContent).toContain('nothing');
+    expect(screen.getByText('1 mount without a run.')).toBeTruthy();
+  });
+  it('that are none say where they come from, and a fault is said', async () => {
+    renderAt('/', <AllMountsPage />, new FakeServer().on('GET /mounts', []));
+    expect(await heading()).toBe('Nothing was mounted on this bench yet.');
+    renderAt('/', <AllMountsPage />, new FakeServer().on('GET /mounts', problem(500, 'The disk is full.')));
+    expect(await screen.findByText('The disk is full.')).toBeTruthy();
+  });
+});
+
+describe('the parts of the bench', () => {
+  const parts = [
+    part('Paste K', { kind: 'paste', price: 4, note: 'opened in May' }),
+    part('Pad M', { kind: 'pad', pad: { widthMm: 68, heightMm: 20, thickMm: 1 }, price: 3 }, 'USD'),
+  ];
+  it('stand in one table with their studies', async () => {
+    renderAt('/', <AllPartsPage />, new FakeServer().on('GET /parts', parts));
+    expect(await heading()).toBe('2 parts to put on');
+    const [, first, second] = within(await screen.findByRole('table')).getAllByRole('row');
+    expect(first!.textContent).toContain('cut to 68 × 20 mm, 1 mm thick');
+    expect(first!.textContent).toContain('3.00 USD');
+    expect(second!.textContent).toContain('opened in May');
+    expect(screen.getAllByRole('link', { name: 'Six pastes' })[0]!.getAttribute('href')).toBe('/studies/s2/plan/parts');
+  });
+  it('are taken into a study, without a price in another currency', async () => {
+    const study = given.study();
+    renderAt('/studies/s1/plan/parts', <PartsPage />, new FakeServer(study).on('GET /parts', parts).on('PUT /studies/s1', study));
+    await user.click(await screen.findByRole('button', { name: 'From the bench' }));
+    await user.click(await screen.findByRole('button', { name: 'Take Pad M' }));
+    expect((await screen.findByText(/Pad M is taken/)).textContent).toContain(
+      'Without its price, which is in USD: this study counts in EUR.',
+    );
+    // What is there already is not offered again.
+    expect(screen.queryByRole('button', { name: 'Take Pad M' })).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Take Paste K' }));
+    expect(await screen.findByText('No other study puts on a part that this one has not.')).toBeTruthy();
+    await user.keyboard('{Escape}');
+    expect((await screen.findByLabelText<HTMLInputElement>('Price of Pad M')).value).toBe('0');
+    expect(screen.getByLabelText<HTMLInputElement>('Price of Paste K').value).toBe('4');
+  });
+});
