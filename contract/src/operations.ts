@@ -503,7 +503,7 @@ export const OPERATIONS = {
     method: 'get',
     path: '/studies/{id}/report.html',
     summary: 'Self-contained report',
-    query: { ...SIDES, ...CHANGE, download: 'true for a file' },
+    query: { ...SIDES, ...CHANGE, download: 'true for a file', degrees: 'F, or C where nothing is said' },
     answer: 'file text/html',
   },
   readingsCsv: {

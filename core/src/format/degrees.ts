@@ -16,10 +16,13 @@ const QUANTITY = new RegExp(
   'g',
 );
 
+const FEW_K = 5;
+
 function converted(text: string, step: boolean): string {
   const [sign, digits] = /^[+−-]/.test(text) ? [text[0]!, text.slice(1)] : ['', text];
   const value = Number(digits) * (sign === '−' || sign === '-' ? -1 : 1);
-  const decimals = digits.split('.')[1]?.length ?? 0;
+  // A whole kelvin or two are a figure that somebody set: of 1.8 °F nothing may be rounded off.
+  const decimals = digits.split('.')[1]?.length ?? (step && Number.isInteger(value) && Math.abs(value) < FEW_K && value % 5 !== 0 ? 1 : 0);
   const shown = step ? 1.8 * value : 1.8 * value + 32;
   const plain = Math.abs(shown).toFixed(decimals);
   return `${shown < 0 ? '−' : sign === '+' ? '+' : ''}${plain}`;
@@ -57,6 +60,12 @@ export function inDegrees(text: string, degrees: Degrees, names: readonly string
       return `${converted(first, step)}${two}${three} °F`;
     },
   );
+}
+
+/** Every text in a value, however deep. */
+export function* textsIn(value: unknown): Generator<string> {
+  if (typeof value === 'string') yield value;
+  else if (typeof value === 'object' && value !== null) for (const inner of Object.values(value)) yield* textsIn(inner);
 }
 
 /**

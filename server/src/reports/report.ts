@@ -12,7 +12,10 @@ import {
   measured,
   phaseInWords,
   recipeLengthS,
+  shownStep,
+  shownTemperature,
   type CallWords,
+  type Degrees,
   type Evidence,
   type LineUp,
   type SideFigure,
@@ -55,6 +58,8 @@ export interface ReportInput {
     signedOffOnly?: boolean | undefined;
     evidence?: Evidence | undefined;
   };
+  /** In which its figures are drawn; C where nothing is said. */
+  degrees?: Degrees;
 }
 
 const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
@@ -199,6 +204,15 @@ function lockWords(study: Study, lock: LockBody): string {
   return `${lock.name}: ${lockValue(lock, '')}${watch}${others.length > 0 ? ` (${others.join(', ')})` : ''}`;
 }
 
+/** One run of each side, in the degrees of the page. */
+function traces({ study, degrees = 'C' }: ReportInput, { spotName, lines }: NonNullable<ReportInput['traces']>): Html {
+  const rise = study.rules.basis === 'rise';
+  const shown = (value: number | null) => (value === null ? null : rise ? shownStep(value, degrees) : shownTemperature(value, degrees));
+  const unit = degrees === 'F' ? '°F' : rise ? 'K' : '°C';
+  const shownLines = degrees === 'C' ? lines : lines.map((line) => ({ ...line, y: Array.from(line.y, shown) }));
+  return traceFigure(`${spotName}, ${rise ? 'rise over room' : 'temperature'}`, shownLines, unit);
+}
+
 /** One self-contained page: verdict, figures as inline SVG, readings, conditions, caveats and method. */
 export function reportPage(input: ReportInput): string {
   const { study, verdict } = input;
@@ -238,7 +252,7 @@ export function reportPage(input: ReportInput): string {
         ${verdict.predictions.map((prediction, i) => html`<p>Before the runs${prediction.of ? `, ${prediction.of}` : ''}: ${prediction.sentence}${study.predictions[i]?.text && html` Reason given: ${study.predictions[i].text}`}</p>`)}
         <h2>Compared</h2>
         ${verdict.refusal ? html`<p>${verdict.refusal}</p>` : judgement.spots.map((spot, i) => spotSection(input, spot, i))}
-        ${input.traces && traceFigure(`${input.traces.spotName}, ${rules.basis === 'rise' ? 'rise over room' : 'temperature'}`, input.traces.lines, rules.basis === 'rise' ? 'K' : '°C')}
+        ${input.traces && traces(input, input.traces)}
         <p class="dim">
           Strips run from room air at the left to the limit at the right: bar, the part; soft end, ${fixed(100 * rules.coverage, 1)} % doubt; white notch, idle; dashed
           outline, restated for ${study.enclosure.name} air of ${study.enclosure.airC} °C (calculated, not

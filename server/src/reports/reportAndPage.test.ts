@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { callWords, measured, meanOutcome } from '@red-ember/core';
+import { callWords, inDegrees, measured, meanOutcome } from '@red-ember/core';
 import { roleByName, type PairVerdict, type StudyLineUp } from '@red-ember/contract';
 import { printSide } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
@@ -105,6 +105,33 @@ describe('the report says what the page says, for the same query', () => {
     expect(text.includes('Ranked apart, because they must not be compared')).toBe(
       field.stands.some(({ by }) => by.some(({ severity }) => severity === 'blocks')) && text.includes('All variants by'),
     );
+  });
+
+  it('says it in °F where that is asked for, and leaves alone what was typed', async () => {
+    const id = studies.fair!;
+    const body = (await bench.call('GET', `/api/v1/studies/${id}`)).json;
+    const {
+      id: _id,
+      version,
+      createdAt: _c,
+      updatedAt: _u,
+      predictionLockedAt: _l,
+      predictionStamps: _s,
+      variantsWithRuns: _w,
+      ...sent
+    } = body;
+    const question = 'Is it 5 K cooler than <the lid> & 61 °C?';
+    expect((await bench.call('PUT', `/api/v1/studies/${id}`, { ...sent, question }, { 'if-match': `"${version}"` })).status).toBe(200);
+    const { text } = await bench.call('GET', `/api/v1/studies/${id}/report.html?degrees=F`);
+    const said = plain(text.replaceAll('Is it 5 K cooler than &lt;the lid&gt; &amp; 61 °C?', 'TYPED'));
+    expect(said).toContain('TYPED');
+    expect(said).toContain('°F');
+    expect(/\d\s?(?:°C|K)(?![\w/])/.exec(said)).toBeNull();
+    const [spot] = ((await bench.call('GET', `/api/v1/studies/${id}/verdict`)).json as PairVerdict).judgement.spots;
+    expect(said).toContain(
+      `${inDegrees(measured(spot!.comparison!.difference.value, spot!.comparison!.budget.expanded, 'K', { sign: true }), 'F')}`,
+    );
+    expect((await bench.call('GET', `/api/v1/studies/${id}/report.html?degrees=X`)).status).toBe(422);
   });
 
   it('blocks on both what the pair blocks: one side that was 60 % busy', async () => {

@@ -1,4 +1,4 @@
-import { asFileName, riseOverAmbient, drawable } from '@red-ember/core';
+import { asFileName, drawable, inDegrees, namesWithDegrees, riseOverAmbient, textsIn, type Degrees } from '@red-ember/core';
 import { goesOn, type Run, type Study } from '@red-ember/contract';
 import type { MountService } from '../mounts/service.ts';
 import type { ReadingService } from '../readings/service.ts';
@@ -7,6 +7,7 @@ import type { StudyService } from '../studies/service.ts';
 import type { JudgeChange, VerdictService } from '../verdicts/service.ts';
 import { csvTable } from '../samples/csv.ts';
 import type { FigureTrace } from './figures.ts';
+import { eachText, escaped } from './html.ts';
 import { readingsTable, reportPage, type ReportInput } from './report.ts';
 
 const TRACE_POINTS = 300;
@@ -29,9 +30,13 @@ export class ReportService {
     private readonly now: () => Date = () => new Date(),
   ) {}
 
-  page(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {
+  /** @param degrees in which its temperatures are said; what the tester typed stays as it was typed */
+  page(studyId: string, asked: ReportAsk = {}, degrees: Degrees = 'C'): { name: string; text: string } {
     const input = this.gather(studyId, asked);
-    return { name: `${asFileName(input.study.title, 'study')}.html`, text: reportPage(input) };
+    const page = reportPage({ ...input, degrees });
+    const names = degrees === 'C' ? [] : namesWithDegrees(textsIn(input.study)).map(escaped);
+    const text = degrees === 'C' ? page : eachText(page, (piece) => inDegrees(piece, degrees, names));
+    return { name: `${asFileName(input.study.title, 'study')}.html`, text };
   }
 
   csv(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {

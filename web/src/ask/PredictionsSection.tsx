@@ -8,6 +8,7 @@ import { Section } from '../ui/Section.tsx';
 import type { StudyDraft } from '../study/useStudyDraft.ts';
 import { outcomeOptions, spotOptions, unitOf, variantOptions } from './ClaimsSection.tsx';
 import { timeOf } from '../ui/dates.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 const aboutOf = ({ outcome = 'temperature' }: PredictionBody) => outcome;
 const ofTemperature = (prediction: PredictionBody) => aboutOf(prediction) === 'temperature';
@@ -141,7 +142,9 @@ export function PredictionsSection({
           {predictions.map((prediction) => (
             <li key={prediction.id} className="border-l-[3px] border-stone/60 pl-3">
               <b className="font-semibold">
-                {amount(prediction.expectedK, true)} ± {amount(prediction.plusMinusK)} {unitOf(body, aboutOf(prediction))}
+                <Shown>
+                  {amount(prediction.expectedK, true)} ± {amount(prediction.plusMinusK)} {unitOf(body, aboutOf(prediction))}
+                </Shown>
               </b>{' '}
               {ofVariant(prediction)} {placeOf(body, prediction)}
               <span className="text-soft">

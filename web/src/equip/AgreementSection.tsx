@@ -3,11 +3,15 @@ import { fixed, listWords, measured, signed } from '@red-ember/core';
 import type { StudyBody, TwinReading } from '@red-ember/contract';
 import { heldAgainst } from '@red-ember/study';
 import { useAgreementsQuery } from '../data/api.ts';
+import { useDegrees } from '../data/useDegrees.ts';
 import { Section } from '../ui/Section.tsx';
+import { Shown } from '../ui/Shown.tsx';
 
 function Plot({ twin }: { twin: TwinReading }) {
-  const line = (y: number, dash?: string) => (
-    <ReferenceLine y={y} stroke="var(--ember-text)" strokeDasharray={dash} ifOverflow="extendDomain" />
+  const { temp, step, tempUnit, stepUnit } = useDegrees();
+  const points = twin.points.map(({ meanC, differenceK }) => ({ mean: temp(meanC), difference: step(differenceK) }));
+  const line = (differenceK: number, dash?: string) => (
+    <ReferenceLine y={step(differenceK)} stroke="var(--ember-text)" strokeDasharray={dash} ifOverflow="extendDomain" />
   );
   return (
     <ResponsiveContainer width="100%" height={210}>
@@ -15,21 +19,21 @@ function Plot({ twin }: { twin: TwinReading }) {
         <CartesianGrid stroke="var(--rule)" vertical={false} />
         <XAxis
           type="number"
-          dataKey="meanC"
+          dataKey="mean"
           domain={['dataMin', 'dataMax']}
           tickFormatter={(value: number) => fixed(value, 0)}
           stroke="var(--stone)"
-          label={{ value: 'mean of both, °C', position: 'insideBottom', offset: -10, fill: 'var(--soft)', fontSize: 12 }}
+          label={{ value: `mean of both, ${tempUnit}`, position: 'insideBottom', offset: -10, fill: 'var(--soft)', fontSize: 12 }}
         />
         <YAxis
           type="number"
-          dataKey="differenceK"
+          dataKey="difference"
           tickFormatter={(value: number) => fixed(value, 0)}
           stroke="var(--stone)"
           width={36}
-          unit=" K"
+          unit={` ${stepUnit}`}
         />
-        <Scatter data={twin.points} fill="var(--ink)" fillOpacity={0.45} isAnimationActive={false} shape={<circle r={2} />} />
+        <Scatter data={points} fill="var(--ink)" fillOpacity={0.45} isAnimationActive={false} shape={<circle r={2} />} />
         {line(twin.agreement.bias.value)}
         {line(twin.agreement.lower, '5 4')}
         {line(twin.agreement.upper, '5 4')}
@@ -75,24 +79,26 @@ export function AgreementSection({ body, studyId }: { body: StudyBody; studyId: 
               </figcaption>
               <Plot twin={twin} />
             </figure>
-            <dl className="grid content-start gap-y-1 text-[0.93rem] [&_dd]:mb-1 [&_dt]:text-soft">
-              <dt>bias</dt>
-              <dd className="font-semibold">{measured(bias.value, 2 * bias.u, 'K', { sign: true })}</dd>
-              <dt>95 in 100 differences lie between</dt>
-              <dd>
-                {signed(lower, 1)} and {signed(upper, 1)} K
-              </dd>
-              <dt>grows with the level by</dt>
-              <dd>
-                {signed(trendPerK.value, 3)} ± {fixed(2 * trendPerK.u, 3)} K per K
-              </dd>
-              <dt>near the limit</dt>
-              <dd className={twin.flag && twin.biasAtLimitK > 0 ? 'font-semibold text-ember-text' : ''}>
-                {twin.flag ?? (against.samePlace ? 'They agree within a kelvin.' : 'It reads no lower.')}
-              </dd>
-              <dt className="mt-1">in {all.length === 1 ? 'one run' : `all ${all.length} runs`}</dt>
-              <dd>{all.map((entry) => signed(entry.agreement.bias.value, 1)).join(', ')} K</dd>
-            </dl>
+            <Shown>
+              <dl className="grid content-start gap-y-1 text-[0.93rem] [&_dd]:mb-1 [&_dt]:text-soft">
+                <dt>bias</dt>
+                <dd className="font-semibold">{measured(bias.value, 2 * bias.u, 'K', { sign: true })}</dd>
+                <dt>95 in 100 differences lie between</dt>
+                <dd>
+                  {signed(lower, 1)} K and {signed(upper, 1)} K
+                </dd>
+                <dt>grows with the level by</dt>
+                <dd>
+                  {signed(100 * trendPerK.value, 1)} ± {fixed(200 * trendPerK.u, 1)} %
+                </dd>
+                <dt>near the limit</dt>
+                <dd className={twin.flag && twin.biasAtLimitK > 0 ? 'font-semibold text-ember-text' : ''}>
+                  {twin.flag ?? (against.samePlace ? 'They agree within a kelvin.' : 'It reads no lower.')}
+                </dd>
+                <dt className="mt-1">in {all.length === 1 ? 'one run' : `all ${all.length} runs`}</dt>
+                <dd>{all.map((entry) => `${signed(entry.agreement.bias.value, 1)} K`).join(', ')}</dd>
+              </dl>
+            </Shown>
           </div>
         );
       })}

@@ -3,6 +3,7 @@ import { channelBudget, fixed, type ChannelBudget, type ReadingUse } from '@red-
 import type { StudyBody } from '@red-ember/contract';
 import { Section } from '../ui/Section.tsx';
 import { doubtOf, statedK, type KnownChannel } from './channels.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 const USES: { value: ReadingUse; label: string }[] = [
   { value: 'absolute', label: 'one reading, °C' },
@@ -40,31 +41,33 @@ function Shares({ budget }: { budget: ChannelBudget }) {
 function BudgetLines({ budget }: { budget: ChannelBudget }) {
   const shareOf = new Map(budget.total.shares.map(({ name, share }) => [name, share]));
   return (
-    <table className="plain-table">
-      <thead>
-        <tr>
-          <th>Line</th>
-          <th className="num">u</th>
-          <th className="num">degrees of freedom</th>
-          <th className="num">share</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {budget.lines.map((line, i) => (
-          <tr key={line.name} className={line.cancels ? 'text-soft' : ''}>
-            <td>
-              <span aria-hidden className="drawn mr-2 inline-block size-2.5" style={{ background: TINTS[i % TINTS.length] }} />
-              {line.name}
-            </td>
-            <td className="num">{line.cancels ? '0' : `${fixed(line.u * (line.sensitivity ?? 1), 3)} K`}</td>
-            <td className="num">{line.cancels ? '' : line.dof === Infinity ? '∞' : fixed(line.dof ?? 0, 0)}</td>
-            <td className="num">{line.cancels ? '' : `${fixed(100 * (shareOf.get(line.name) ?? 0), 0)} %`}</td>
-            <td className="text-[0.87rem] text-soft">{line.cancels ?? ''}</td>
+    <Shown>
+      <table className="plain-table">
+        <thead>
+          <tr>
+            <th>Line</th>
+            <th className="num">u</th>
+            <th className="num">degrees of freedom</th>
+            <th className="num">share</th>
+            <th />
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {budget.lines.map((line, i) => (
+            <tr key={line.name} className={line.cancels ? 'text-soft' : ''}>
+              <td>
+                <span aria-hidden className="drawn mr-2 inline-block size-2.5" style={{ background: TINTS[i % TINTS.length] }} />
+                {line.name}
+              </td>
+              <td className="num">{line.cancels ? '0' : `${fixed(line.u * (line.sensitivity ?? 1), 3)} K`}</td>
+              <td className="num">{line.cancels ? '' : line.dof === Infinity ? '∞' : fixed(line.dof ?? 0, 0)}</td>
+              <td className="num">{line.cancels ? '' : `${fixed(100 * (shareOf.get(line.name) ?? 0), 0)} %`}</td>
+              <td className="text-[0.87rem] text-soft">{line.cancels ?? ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Shown>
   );
 }
 
@@ -133,7 +136,9 @@ export function BudgetSection({
       ) : (
         <>
           <p className="mb-2 text-[1.13rem]">
-            <b className="font-semibold">± {fixed(budget.total.expanded, 2)} K</b>{' '}
+            <b className="font-semibold">
+              <Shown>± {fixed(budget.total.expanded, 2)} K</Shown>
+            </b>{' '}
             <span className="text-[0.93rem] text-soft">
               at {Math.round(body.rules.coverage * 100)} %, k = {fixed(budget.total.k, 2)}. Largest: {budget.largest.name}.{' '}
               {budget.largest.remedy}

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Shown } from '../ui/Shown.tsx';
 
 export type NoteTone = 'plain' | 'caution' | 'heat' | 'cool';
 
@@ -18,8 +19,12 @@ export function Note({ tone = 'plain', lead, children }: { tone?: NoteTone; lead
   return (
     <div className={`border-l-[3px] pl-3 text-[0.93rem] leading-snug first-letter:uppercase ${EDGE[tone]}`}>
       <span className="sr-only">{WORD[tone]}</span>
-      {lead ? <strong className="font-semibold">{lead} </strong> : null}
-      {children}
+      {lead ? (
+        <strong className="font-semibold">
+          <Shown>{lead}</Shown>{' '}
+        </strong>
+      ) : null}
+      <Shown>{children}</Shown>
     </div>
   );
 }

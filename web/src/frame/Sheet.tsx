@@ -1,4 +1,5 @@
 import { useEffect, type ReactNode } from 'react';
+import { Shown } from '../ui/Shown.tsx';
 
 interface SheetProps {
   /** Where this is, e.g. the study's title. */
@@ -26,8 +27,14 @@ export function Sheet({ crumb, windowTitle, heading, under, actions, margin, chi
             <p className="text-[0.93rem] text-soft">{crumb}</p>
             <div className="no-print flex flex-wrap items-center gap-2">{actions}</div>
           </div>
-          <h1 className="mt-1 max-w-[52rem] text-balance first-letter:uppercase">{heading}</h1>
-          {under ? <div className="mt-1.5 text-pretty text-[0.93rem] text-soft">{under}</div> : null}
+          <h1 className="mt-1 max-w-[52rem] text-balance first-letter:uppercase">
+            <Shown>{heading}</Shown>
+          </h1>
+          {under ? (
+            <div className="mt-1.5 text-pretty text-[0.93rem] text-soft">
+              <Shown>{under}</Shown>
+            </div>
+          ) : null}
         </div>
         {children}
       </main>

@@ -9,6 +9,7 @@ import { DataTable } from '../ui/DataTable.tsx';
 import { FormNumber, FormProblems, FormText, useCheckedForm } from '../ui/form.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { columnsFor } from '../ui/tableColumns.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 type Field = 'advisory' | 'throttle' | 'neverExceed';
 const FIELDS: { field: Field; label: string; mayBeEmpty: boolean }[] = [
@@ -116,10 +117,12 @@ const COLUMNS = [
   column.display({
     id: 'track',
     header: () => (
-      <span className="flex justify-between">
-        <span>{FROM_C} °C</span>
-        <span>{TO_C} °C</span>
-      </span>
+      <Shown>
+        <span className="flex justify-between">
+          <span>{FROM_C} °C</span>
+          <span>{TO_C} °C</span>
+        </span>
+      </Shown>
     ),
     meta: { className: 'w-2/5' },
     cell: ({ row: { original: limit } }) => (

@@ -5,6 +5,7 @@ import type { CardStep, Caution, MountCard } from '@red-ember/study';
 import { Button } from '../ui/Button.tsx';
 import type { CardProgress } from './cardSlice.ts';
 import { ScrewMap } from './ScrewMap.tsx';
+import { Shown } from '../ui/Shown.tsx';
 
 interface Props {
   card: MountCard;
@@ -53,7 +54,9 @@ export function Cautions({ cautions, progress, onWork }: { cautions: Caution[] }
                 onWork({ confirmed: event.target.checked ? [...confirmed, key] : confirmed.filter((entry) => entry !== key) })
               }
             />
-            <span>{text}</span>
+            <span>
+              <Shown>{text}</Shown>
+            </span>
           </label>
         </li>
       ))}

@@ -20,6 +20,7 @@ import { useStudy } from '../study/StudyFrame.tsx';
 import { MountTabs } from './MountTabs.tsx';
 import { inRanges } from '../plan/partWords.ts';
 import { StackDrawing } from './StackDrawing.tsx';
+import { Shown } from '../ui/Shown.tsx';
 
 /** No pad bridges more. */
 const MOST_GAP_MM = 4;
@@ -73,49 +74,53 @@ function SinkSection({ map, cover }: { map: BoardMap; cover: MapCoverBody }) {
     advice.choices[0];
   return (
     <Section title={cover.name} hint={`pad of ${conductivity} W/m·K`}>
-      <p className="mb-3 text-[1.15rem]">{adviceSentence(advice, nameOf)}</p>
+      <p className="mb-3 text-[1.15rem]">
+        <Shown>{adviceSentence(advice, nameOf)}</Shown>
+      </p>
       {advice.collides.length > 0 ? (
         <Notice tone="error">Stands higher than the sink’s face: {inRanges(advice.collides.map((part) => part.name))}.</Notice>
       ) : null}
       {shown ? <StackDrawing cover={cover} choice={shown} /> : null}
       <div className="overflow-x-auto">
-        <table className="plain-table mt-2">
-          <thead>
-            <tr>
-              <th>Thickness</th>
-              <th>Touches at worst</th>
-              <th className="num">squeezed by</th>
-              <th className="num">most across the pad</th>
-            </tr>
-          </thead>
-          <tbody>
-            {advice.choices.map((choice) => {
-              const squeezed = choice.parts.map(({ stack }) => stack.compression).filter((share) => share > 0);
-              const range = [Math.min(...squeezed), Math.max(...squeezed)].map((share) => Math.round(100 * share));
-              return (
-                <tr key={choice.padMm} className={choice === shown ? 'font-semibold' : ''}>
-                  <td>
-                    <button
-                      type="button"
-                      aria-pressed={choice === shown}
-                      className="underline decoration-1 underline-offset-4 hover:text-soft"
-                      onClick={() => setChosen(choice.padMm)}
-                    >
-                      {choice.padMm} mm
-                    </button>
-                    {choice === advice.best ? <span className="ml-2 text-quench-text">serves all</span> : null}
-                    {own.some((pad) => pad.padMm === choice.padMm) ? <span className="ml-2 text-soft">on the map</span> : null}
-                  </td>
-                  <td>{CONTACTS[choice.worst]}</td>
-                  <td className="num">
-                    {squeezed.length === 0 ? '' : range[0] === range[1] ? `${range[0]} %` : `${range[0]} to ${range[1]} %`}
-                  </td>
-                  <td className="num">{choice.mostDropK === null ? 'one part bare' : `${fixed(choice.mostDropK, 1)} K`}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <Shown>
+          <table className="plain-table mt-2">
+            <thead>
+              <tr>
+                <th>Thickness</th>
+                <th>Touches at worst</th>
+                <th className="num">squeezed by</th>
+                <th className="num">most across the pad</th>
+              </tr>
+            </thead>
+            <tbody>
+              {advice.choices.map((choice) => {
+                const squeezed = choice.parts.map(({ stack }) => stack.compression).filter((share) => share > 0);
+                const range = [Math.min(...squeezed), Math.max(...squeezed)].map((share) => Math.round(100 * share));
+                return (
+                  <tr key={choice.padMm} className={choice === shown ? 'font-semibold' : ''}>
+                    <td>
+                      <button
+                        type="button"
+                        aria-pressed={choice === shown}
+                        className="underline decoration-1 underline-offset-4 hover:text-soft"
+                        onClick={() => setChosen(choice.padMm)}
+                      >
+                        {choice.padMm} mm
+                      </button>
+                      {choice === advice.best ? <span className="ml-2 text-quench-text">serves all</span> : null}
+                      {own.some((pad) => pad.padMm === choice.padMm) ? <span className="ml-2 text-soft">on the map</span> : null}
+                    </td>
+                    <td>{CONTACTS[choice.worst]}</td>
+                    <td className="num">
+                      {squeezed.length === 0 ? '' : range[0] === range[1] ? `${range[0]} %` : `${range[0]} to ${range[1]} %`}
+                    </td>
+                    <td className="num">{choice.mostDropK === null ? 'one part bare' : `${fixed(choice.mostDropK, 1)} K`}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </Shown>
       </div>
     </Section>
   );
@@ -139,48 +144,52 @@ function PasteSection({ study }: { study: Study }) {
       }
     >
       {driven ? (
-        <p className="mb-3">
-          <b className="font-semibold">As a test of pastes:</b> {driven.heatW} W through {driven.areaMm2} mm². Two pastes that differ by 1
-          mm²·K/W differ by {fixed(driven.power, 2)} K here; your {study.rules.practicalK} K is{' '}
-          {fixed(study.rules.practicalK / driven.power, 1)} mm²·K/W.
-        </p>
+        <Shown>
+          <p className="mb-3">
+            <b className="font-semibold">As a test of pastes:</b> {driven.heatW} W through {driven.areaMm2} mm². Two pastes that differ by 1
+            mm²·K/W differ by {fixed(driven.power, 2)} K here; your {study.rules.practicalK} K is{' '}
+            {fixed(study.rules.practicalK / driven.power, 1)} mm²·K/W.
+          </p>
+        </Shown>
       ) : (
         <p className="mb-3 text-soft">
           With the heat through the joint, written at Plan, Parts, this page says how well the part tells pastes apart.
         </p>
       )}
       <div className="overflow-x-auto">
-        <table className="plain-table">
-          <thead>
-            <tr>
-              <th>Paste</th>
-              <th className="num">area</th>
-              <th className="num">bond line</th>
-              <th className="num">put on</th>
-              <th>taken off with</th>
-              <th className="num">dries</th>
-              <th>conducts</th>
-            </tr>
-          </thead>
-          <tbody>
-            {pastes.map((part) => {
-              const { appliedMm3, appliedG } = pasteLayer(part.paste);
-              return (
-                <tr key={part.id}>
-                  <td>{part.name}</td>
-                  <td className="num">{part.paste.areaMm2} mm²</td>
-                  <td className="num">{part.paste.bondLineMm} mm</td>
-                  <td className="num">
-                    {fixed(appliedMm3, 0)} mm³, {fixed(appliedG, 2)} g
-                  </td>
-                  <td>{part.paste.remover}</td>
-                  <td className="num">{part.paste.dryMin} min</td>
-                  <td>{part.conductive ? <b className="font-semibold text-ember-text">yes: mask</b> : 'no'}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <Shown>
+          <table className="plain-table">
+            <thead>
+              <tr>
+                <th>Paste</th>
+                <th className="num">area</th>
+                <th className="num">bond line</th>
+                <th className="num">put on</th>
+                <th>taken off with</th>
+                <th className="num">dries</th>
+                <th>conducts</th>
+              </tr>
+            </thead>
+            <tbody>
+              {pastes.map((part) => {
+                const { appliedMm3, appliedG } = pasteLayer(part.paste);
+                return (
+                  <tr key={part.id}>
+                    <td>{part.name}</td>
+                    <td className="num">{part.paste.areaMm2} mm²</td>
+                    <td className="num">{part.paste.bondLineMm} mm</td>
+                    <td className="num">
+                      {fixed(appliedMm3, 0)} mm³, {fixed(appliedG, 2)} g
+                    </td>
+                    <td>{part.paste.remover}</td>
+                    <td className="num">{part.paste.dryMin} min</td>
+                    <td>{part.conductive ? <b className="font-semibold text-ember-text">yes: mask</b> : 'no'}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </Shown>
       </div>
     </Section>
   );

@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { CAUSES, seatSentence } from './seatWords.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 const EDGES = { alike: 'border-quench', hotter: 'border-ember', cooler: 'border-quench', unknown: 'border-stone' } as const;
 
@@ -49,30 +50,32 @@ export function SeatSection({ study, mount, runs }: { study: Study; mount: Mount
       ) : (
         <>
           <p className={`mb-3 border-l-[3px] pl-3 text-[1.15rem] ${EDGES[check.verdict]}`}>{seatSentence(check, nameOf)}</p>
-          <table className="plain-table">
-            <thead>
-              <tr>
-                <th>Spot</th>
-                <th className="num">gained</th>
-                <th className="num">expected</th>
-                <th className="num">difference</th>
-                <th className="num">mounts differ by</th>
-              </tr>
-            </thead>
-            <tbody>
-              {check.spots.map((spot) => (
-                <tr key={spot.spotId} className={spot.verdict === 'hotter' ? 'font-semibold' : ''}>
-                  <td>{nameOf(spot.spotId)}</td>
-                  <td className="num">{fixed(spot.gainK, 1)} K</td>
-                  <td className="num">{spot.expectedK === null ? '' : `${fixed(spot.expectedK, 1)} K`}</td>
-                  <td className="num">
-                    {spot.differenceK === null ? '' : `${spot.differenceK > 0 ? '+' : ''}${fixed(spot.differenceK, 1)} K`}
-                  </td>
-                  <td className="num text-soft">{spot.doubtK === null ? '' : `± ${fixed(spot.doubtK, 1)} K`}</td>
+          <Shown>
+            <table className="plain-table">
+              <thead>
+                <tr>
+                  <th>Spot</th>
+                  <th className="num">gained</th>
+                  <th className="num">expected</th>
+                  <th className="num">difference</th>
+                  <th className="num">mounts differ by</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {check.spots.map((spot) => (
+                  <tr key={spot.spotId} className={spot.verdict === 'hotter' ? 'font-semibold' : ''}>
+                    <td>{nameOf(spot.spotId)}</td>
+                    <td className="num">{fixed(spot.gainK, 1)} K</td>
+                    <td className="num">{spot.expectedK === null ? '' : `${fixed(spot.expectedK, 1)} K`}</td>
+                    <td className="num">
+                      {spot.differenceK === null ? '' : `${spot.differenceK > 0 ? '+' : ''}${fixed(spot.differenceK, 1)} K`}
+                    </td>
+                    <td className="num text-soft">{spot.doubtK === null ? '' : `± ${fixed(spot.doubtK, 1)} K`}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Shown>
           {check.causes.length > 0 ? (
             <ol className="mt-3 list-decimal pl-6" aria-label="Likely causes">
               {check.causes.map((cause) => (

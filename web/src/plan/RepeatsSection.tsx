@@ -7,6 +7,7 @@ import { Section } from '../ui/Section.tsx';
 import { StoppingFields } from './StoppingFields.tsx';
 import { readable, repeatsOf } from './schedule.ts';
 import { ScatterSources } from '../study/ScatterSources.tsx';
+import { Shown } from '../ui/Shown.tsx';
 
 type Kind = 'untouched' | 'remounted';
 
@@ -64,35 +65,37 @@ export function RepeatsSection({
     );
   return (
     <Section title="How many repeats?" hint={`to see ${fixed(practicalK, 1)} K with 80 % chance, by the spot that scatters most`}>
-      <table className="plain-table mb-4">
-        <thead>
-          <tr>
-            <th>Repeats</th>
-            <th>scatter</th>
-            <th className="num">a side</th>
-            <th className="num">for two sides</th>
-            <th className="num">{Number.isFinite(least) ? `smallest seen with ${least}` : 'smallest seen'}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.kind}>
-              <td className="font-semibold">{row.kind === 'untouched' ? 'without touching' : 'with refitting'}</td>
-              <td>
-                {fixed(row.sd, 2)} K{' '}
-                <span className="text-[0.87rem] text-soft">
-                  {row.known
-                    ? `${row.known.componentClass}, from this bench, ${row.known.dof} degrees of freedom`
-                    : 'assumed: this bench has no history yet'}
-                </span>
-              </td>
-              <td className="num font-semibold">{row.price?.needed ?? ''}</td>
-              <td className="num">{row.price ? duration(row.price.minutes * 60) : ''}</td>
-              <td className="num">{row.price?.seesK ? `${fixed(row.price.seesK, 2)} K` : 'nothing sure'}</td>
+      <Shown>
+        <table className="plain-table mb-4">
+          <thead>
+            <tr>
+              <th>Repeats</th>
+              <th>scatter</th>
+              <th className="num">a side</th>
+              <th className="num">for two sides</th>
+              <th className="num">{Number.isFinite(least) ? `smallest seen with ${least}` : 'smallest seen'}</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.kind}>
+                <td className="font-semibold">{row.kind === 'untouched' ? 'without touching' : 'with refitting'}</td>
+                <td>
+                  {fixed(row.sd, 2)} K{' '}
+                  <span className="text-[0.87rem] text-soft">
+                    {row.known
+                      ? `${row.known.componentClass}, from this bench, ${row.known.dof} degrees of freedom`
+                      : 'assumed: this bench has no history yet'}
+                  </span>
+                </td>
+                <td className="num font-semibold">{row.price?.needed ?? ''}</td>
+                <td className="num">{row.price ? duration(row.price.minutes * 60) : ''}</td>
+                <td className="num">{row.price?.seesK ? `${fixed(row.price.seesK, 2)} K` : 'nothing sure'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Shown>
       {sources.length > 0 ? (
         <p className="-mt-2 mb-4 max-w-(--container-measure) text-soft">
           Refitting as <ScatterSources sources={sources} /> show it.

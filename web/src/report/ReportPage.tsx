@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import { useSearchParams } from 'react-router';
 import { addressOf } from '@red-ember/contract/operations';
 import { useVerdictQuery } from '../data/api.ts';
+import { useDegrees } from '../data/useDegrees.ts';
 import { pairAskOf, queryOfAsk } from '../judge/pairAsk.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -18,8 +19,10 @@ export function ReportPage() {
   const [search] = useSearchParams();
   const asked = queryOfAsk(pairAskOf(search));
   const { data: verdict } = useVerdictQuery({ studyId: study.id, ...asked });
-  const file = (key: 'report' | 'readingsCsv', download = false) =>
-    `/api/v1${addressOf(key, { id: study.id }, { ...asked, ...(download && key === 'report' ? { download: 'true' } : {}) })}`;
+  const { degrees } = useDegrees();
+  const inThem = degrees === 'F' ? { degrees } : {};
+  const report = (download = {}) => `/api/v1${addressOf('report', { id: study.id }, { ...asked, ...inThem, ...download })}`;
+  const readings = `/api/v1${addressOf('readingsCsv', { id: study.id }, asked)}`;
   return (
     <Sheet
       crumb={`${study.title} / Report`}
@@ -38,10 +41,10 @@ export function ReportPage() {
           <Button onClick={() => frame.current?.contentWindow?.print()}>
             <Printer size={16} aria-hidden /> Print
           </Button>
-          <a className={LINK} href={file('report', true)} download>
+          <a className={LINK} href={report({ download: 'true' })} download>
             <Download size={16} aria-hidden /> Report, HTML
           </a>
-          <a className={LINK} href={file('readingsCsv')} download>
+          <a className={LINK} href={readings} download>
             <Download size={16} aria-hidden /> Readings, CSV
           </a>
           <a className={LINK} href={`/api/v1${addressOf('studyFile', { id: study.id })}`} download>
@@ -56,7 +59,10 @@ export function ReportPage() {
               One file with everything in it: verdict, strips, readings, conditions, caveats and method. It opens anywhere and asks nothing
               of the network.
             </Note>
-            <Note>The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe.</Note>
+            <Note>
+              The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe. It is in °C and K,
+              whatever degrees are shown.
+            </Note>
             <Note>
               The ZIP holds the whole study in open formats: samples as CSV and Parquet, mounts, photographs, history, this report. Another
               bench reads it in when it is dropped on its shelf, and says whether it comes to the same.
@@ -78,7 +84,7 @@ export function ReportPage() {
         ref={frame}
         sandbox="allow-same-origin allow-modals"
         title={`Report of ${study.title}`}
-        src={file('report')}
+        src={report()}
         className="h-[calc(100vh-11rem)] min-h-[36rem] w-full border border-rule bg-white"
       />
     </Sheet>

@@ -1,5 +1,6 @@
 import { headroomWords } from '@red-ember/core';
 import { useVerdictQuery } from '../data/api.ts';
+import { useDegrees } from '../data/useDegrees.ts';
 import { toneOf } from '../ui/tones.ts';
 import { HeadroomStrip, type StripTone } from '../ui/HeadroomStrip.tsx';
 
@@ -7,6 +8,7 @@ const OUTCOMES = { supported: 'claim supported', contradicted: 'claim contradict
 
 /** The tightest spot of a study in two strips, and what became of the claim. */
 export function ShelfVerdict({ studyId }: { studyId: string }) {
+  const { text } = useDegrees();
   const { data: verdict } = useVerdictQuery({ studyId });
   if (!verdict) return <div aria-hidden />;
   const { judgement } = verdict;
@@ -16,7 +18,7 @@ export function ShelfVerdict({ studyId }: { studyId: string }) {
     return limitC === undefined || !Number.isFinite(worst) ? [] : [{ spot, limitC, headroomK: limitC - worst }];
   });
   const tightest = sides.sort((p, q) => p.headroomK - q.headroomK)[0];
-  if (!tightest) return <p className="self-center text-[0.87rem] text-soft">{verdict.refusal}</p>;
+  if (!tightest) return <p className="self-center text-[0.87rem] text-soft">{text(verdict.refusal ?? '')}</p>;
   const name = verdict.spots.find((judged) => judged.id === tightest.spot.spotId)!.name;
   const rows = [
     ['a', 'stone'],
@@ -43,7 +45,7 @@ export function ShelfVerdict({ studyId }: { studyId: string }) {
               tone={tone}
               height={7}
             />
-            <span className="text-right">{headroomWords(tightest.limitC - figure.spotC)}</span>
+            <span className="text-right">{text(headroomWords(tightest.limitC - figure.spotC))}</span>
           </div>
         ) : null;
       })}

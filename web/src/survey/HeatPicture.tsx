@@ -6,6 +6,7 @@ import { cannotBeRead, Contours, HotSpotMarks, MapOver, References, Regions, Str
 import { ZoomButtons } from '../ui/ZoomButtons.tsx';
 import { useZoomed, zoomKey, zoomTransform } from '../ui/useZoomed.ts';
 import type { ReadPicture } from './picture.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 const WIDTH_PX = 815;
 const MOST_PX = 400;
@@ -152,13 +153,15 @@ export function HeatPicture({ read, said, map, tool, shownSpot, onRegion, onRefe
         </svg>
       </div>
       <figcaption className="mt-1 flex flex-wrap justify-between gap-x-6 text-[0.87rem] text-soft">
-        <span role="status">
-          {cursor && value !== undefined && value !== null
-            ? Number.isNaN(value)
-              ? `row ${cursor.row + 1}, column ${cursor.column + 1}: cannot be read`
-              : `row ${cursor.row + 1}, column ${cursor.column + 1}: ${fixed(value, 1)} °C`
-            : `${columns} × ${rows} cells, ${fixed(read.minC, 1)} to ${fixed(read.maxC, 1)} °C`}
-        </span>
+        <Shown>
+          <span role="status">
+            {cursor && value !== undefined && value !== null
+              ? Number.isNaN(value)
+                ? `row ${cursor.row + 1}, column ${cursor.column + 1}: cannot be read`
+                : `row ${cursor.row + 1}, column ${cursor.column + 1}: ${fixed(value, 1)} °C`
+              : `${columns} × ${rows} cells, ${fixed(read.minC, 1)} to ${fixed(read.maxC, 1)} °C`}
+          </span>
+        </Shown>
         <span>{said.regions.some(cannotBeRead) ? 'Hatched: cannot be read; use matt tape.' : ''}</span>
       </figcaption>
       <ZoomButtons zoomed={zoomed} what="Whole picture" />

@@ -4,6 +4,7 @@ import type { SurveyBody } from '@red-ember/contract';
 import { NumberField } from '../ui/Field.tsx';
 import { Section } from '../ui/Section.tsx';
 import type { Proposal, ReadPicture } from './picture.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 interface HotSpotsProps {
   read: ReadPicture;
@@ -37,7 +38,9 @@ export function HotSpots({ read, said, proposals, taken, onShow, onAccept, chang
               onPointerLeave={() => onShow(null)}
             >
               <span className="text-soft">{i + 1}</span>
-              <b className="font-semibold">{fixed(spot.temperatureC, 1)} °C</b>
+              <b className="font-semibold">
+                <Shown>{fixed(spot.temperatureC, 1)} °C</Shown>
+              </b>
               <span className="truncate">{proposal.name}</span>
               {taken(proposal) ? (
                 <span className="text-[0.87rem] text-soft">is a spot</span>

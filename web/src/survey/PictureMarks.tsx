@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { BoardMapBody, SurveyBody } from '@red-ember/contract';
 import { contourLines, type ReadPicture } from './picture.ts';
+import { Shown } from '../ui/Shown.tsx';
 
 /** What is drawn over a camera's picture, in cells of it; `px` turns a length on screen into cells. */
 interface Over {
@@ -35,7 +36,7 @@ export function Contours({ px, read, said }: Over & { read: ReadPicture; said: S
               strokeWidth={px(3)}
               paintOrder="stroke"
             >
-              {line.levelC} °C
+              <Shown>{line.levelC} °C</Shown>
             </text>
           ) : null}
         </g>

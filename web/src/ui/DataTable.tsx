@@ -5,7 +5,8 @@ import { ArrowDown, ArrowUp, Copy } from 'lucide-react';
 import { Button } from './Button.tsx';
 import { cellsAsText } from './copyCells.ts';
 import { useRememberedSorting } from './rememberedSorting.ts';
-import { features, type ColumnOf, type TableOf } from './tableColumns.ts';
+import { Shown } from './Shown.tsx';
+import { features, type CellOf, type ColumnOf, type TableOf } from './tableColumns.ts';
 
 /** Rows from which on only those are drawn that are in sight: thousands are slow to draw and nobody reads them. */
 const VIRTUAL_FROM = 200;
@@ -49,12 +50,18 @@ function Heading<T extends RowData>({ table }: { table: TableOf<T> }) {
   );
 }
 
+/** A cell with its temperatures in the degrees that were chosen; what it is made by is its own, hooks and all. */
+function ShownCell<T extends RowData>({ cell }: { cell: CellOf<T> }) {
+  const { cell: made } = cell.column.columnDef;
+  return <Shown>{typeof made === 'function' ? made(cell.getContext()) : <FlexRender cell={cell} />}</Shown>;
+}
+
 const Cells = <T extends RowData>({ row }: { row: Row<typeof features, T> }) =>
   row.getAllCells().map((cell) => {
     const { meta } = cell.column.columnDef;
     return (
       <td key={cell.id} className={`${meta?.number ? 'num' : ''} ${meta?.className ?? ''}`.trim()}>
-        <FlexRender cell={cell} />
+        <ShownCell cell={cell} />
       </td>
     );
   });

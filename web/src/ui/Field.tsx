@@ -1,6 +1,8 @@
 import { plainNumber } from '@red-ember/core';
 import { createContext, useContext, useId, useState, type ReactNode } from 'react';
 import type { FieldProblem } from '@red-ember/contract';
+import { useDegrees } from '../data/useDegrees.ts';
+import { Shown } from './Shown.tsx';
 
 /** Problems of the study being edited, by pointer; fields look up their own. */
 export const ProblemsContext = createContext<FieldProblem[]>([]);
@@ -34,7 +36,7 @@ function Shell({
   return (
     <div className={className}>
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'mb-1 block text-[0.87rem] text-soft'}>
-        {label}
+        <Shown>{label}</Shown>
       </label>
       <div className="flex items-center gap-2">
         {children}
@@ -42,12 +44,12 @@ function Shell({
       </div>
       {hint && !problem ? (
         <p id={`${id}-hint`} className="mt-1 text-[0.83rem] leading-snug text-soft">
-          {hint}
+          <Shown>{hint}</Shown>
         </p>
       ) : null}
       {problem ? (
         <p id={`${id}-problem`} className="mt-1 text-[0.87rem] leading-snug text-ember-text">
-          {problem}
+          <Shown>{problem}</Shown>
         </p>
       ) : null}
     </div>
@@ -106,14 +108,33 @@ export function TextField({
   );
 }
 
-/** Numbers may be typed with a comma; what is not a number yet stays on screen and counts as missing. */
+/** A figure that was taken to other degrees, without the digits that doing so made up. */
+const tidy = (value: number) => String(Math.round(1000 * value) / 1000);
+
+/** How a figure with this unit is shown and typed: °C and K in the degrees that were chosen, everything else as it is. */
+function useShownUnit(unit: string | undefined) {
+  const { degrees, temp, step, tempUnit, stepUnit } = useDegrees();
+  const as = degrees === 'C' ? null : unit === '°C' ? { show: temp, unit: tempUnit } : unit === 'K' ? { show: step, unit: stepUnit } : null;
+  const zero = as ? as.show(0) : 0;
+  return {
+    unit: as ? as.unit : unit,
+    show: (value: number) => (as ? tidy(as.show(value)) : String(value)),
+    typed: (value: number) => (as ? (value - zero) / (as.show(1) - zero) : value),
+  };
+}
+
+/**
+ * Numbers may be typed with a comma; what is not a number yet stays on screen and counts as missing. Where the unit is °C or K, `value` is in
+ * it, whatever degrees are shown.
+ */
 export function NumberField({ value, onChange, ...common }: Common & { value: number | null; onChange: (value: number) => void }) {
   const id = useId();
   const problem = useProblem(common.pointer, true);
   const [text, setText] = useState<string | null>(null);
-  const shown = text ?? (value === null || Number.isNaN(value) ? '' : String(value));
+  const as = useShownUnit(common.unit);
+  const shown = text ?? (value === null || Number.isNaN(value) ? '' : as.show(value));
   return (
-    <Shell {...common} id={id} problem={problem}>
+    <Shell {...common} {...(as.unit === undefined ? {} : { unit: as.unit })} id={id} problem={problem}>
       <input
         id={id}
         type="text"
@@ -124,7 +145,7 @@ export function NumberField({ value, onChange, ...common }: Common & { value: nu
         {...aria(id, problem, common.hint)}
         onChange={(event) => {
           setText(event.target.value);
-          onChange(plainNumber(event.target.value));
+          onChange(as.typed(plainNumber(event.target.value)));
         }}
         onBlur={() => setText((typed) => (typed !== null && typed.trim() !== '' && Number.isNaN(plainNumber(typed)) ? typed : null))}
       />

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Shown } from './Shown.tsx';
 
 /** Something that went wrong, or what to do next; never colour alone. */
 export function Notice({ tone, children, action }: { tone: 'error' | 'hint'; children: ReactNode; action?: ReactNode }) {
@@ -7,7 +8,9 @@ export function Notice({ tone, children, action }: { tone: 'error' | 'hint'; chi
       role={tone === 'error' ? 'alert' : undefined}
       className={`my-3 flex flex-wrap items-center justify-between gap-3 border-l-[3px] bg-margin px-4 py-3 ${tone === 'error' ? 'border-ember' : 'border-quench'}`}
     >
-      <div className="max-w-prose first-letter:uppercase">{children}</div>
+      <div className="max-w-prose first-letter:uppercase">
+        <Shown>{children}</Shown>
+      </div>
       {action}
     </div>
   );

@@ -1,7 +1,9 @@
 // @vitest-environment happy-dom
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { Provider } from 'react-redux';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { store } from '../data/store.ts';
 import { cellsAsText } from './copyCells.ts';
 import { DataTable } from './DataTable.tsx';
 import { columnsFor } from './tableColumns.ts';
@@ -17,7 +19,12 @@ const COLUMNS = [
   column.display({ id: 'acts', header: '', cell: () => <button type="button">Away</button> }),
 ];
 const many = (n: number): Row[] => Array.from({ length: n }, (_, i) => ({ name: `part ${i + 1}`, watts: (7 * i) % n }));
-const shown = (rows: Row[]) => render(<DataTable label="Parts" rows={rows} columns={COLUMNS} />);
+const shown = (rows: Row[]) =>
+  render(
+    <Provider store={store}>
+      <DataTable label="Parts" rows={rows} columns={COLUMNS} />
+    </Provider>,
+  );
 const names = () =>
   within(screen.getByRole('table'))
     .getAllByRole('row')

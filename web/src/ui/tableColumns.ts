@@ -9,6 +9,7 @@ import {
   sortFn_alphanumeric,
   sortFn_text,
   tableFeatures,
+  type Cell,
   type ColumnDef,
   type RowData,
   type Table,
@@ -39,6 +40,8 @@ export type TableOf<T extends RowData> = Table<typeof features, T>;
 // Columns of one table hold values of different kinds.
 // eslint-disable-next-line typescript/no-explicit-any
 export type ColumnOf<T extends RowData> = ColumnDef<typeof features, T, any>;
+
+export type CellOf<T extends RowData> = Cell<typeof features, T, unknown>;
 
 /** Makes the columns of a table of such rows. */
 export const columnsFor = <T extends RowData>() => createColumnHelper<typeof features, T>();

@@ -1,5 +1,6 @@
 import { fixed, headroomWords } from '@red-ember/core';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { HeadroomStrip } from '../../ui/HeadroomStrip.tsx';
 import { HandReadings, handSpots } from './HandReadings.tsx';
 import { bindingSpot, forecastWords, nextThing, phaseWords } from './liveWords.ts';
@@ -37,6 +38,7 @@ function BigButton({
 
 /** Readable from two metres, with targets for a hand in a glove. */
 export function ArmView({ study, run, snapshot, connected, acts }: Props) {
+  const { temp, tempUnit, text } = useDegrees();
   const binding = bindingSpot(study, snapshot);
   const byHand = handSpots(study).length > 0;
   const paused = run.phases.at(-1)?.kind === 'pause';
@@ -55,13 +57,14 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
             <p
               className={`${byHand ? 'text-[6.4rem]' : 'text-[15rem]'} font-light leading-[0.85] tracking-tight ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
             >
-              {fixed(binding.spot.valueC!, 1)}
-              <span className="text-[5rem]"> °C</span>
+              {fixed(temp(binding.spot.valueC!), 1)}
+              <span className="text-[5rem]"> {tempUnit}</span>
             </p>
             <p className={`text-right ${byHand ? 'text-[2.6rem]' : 'text-[3.4rem]'} font-semibold leading-tight`}>
-              {headroomWords(binding.spot.headroomK!)}
+              {text(headroomWords(binding.spot.headroomK!))}
               <span className="block text-[2rem] font-normal text-soft">
-                {binding.name}, limit {binding.limitC} °C{binding.byHand ? `, read at ${binding.readAt}` : ''}
+                {binding.name}, {text(`limit ${binding.limitC} °C`)}
+                {binding.byHand ? `, read at ${binding.readAt}` : ''}
               </span>
             </p>
           </div>
@@ -76,9 +79,9 @@ export function ArmView({ study, run, snapshot, connected, acts }: Props) {
             height={byHand ? 26 : 40}
           />
           <p className={`${byHand ? 'text-[1.6rem]' : 'text-[2rem]'} leading-snug`}>
-            {forecastWords(run, snapshot)}.
+            {text(forecastWords(run, snapshot))}.
             <span className="block font-semibold">
-              {connected ? nextThing(run, snapshot) : 'The server does not answer; the rig takes the load off after 5 s.'}
+              {connected ? text(nextThing(run, snapshot)) : 'The server does not answer; the rig takes the load off after 5 s.'}
             </span>
           </p>
         </>

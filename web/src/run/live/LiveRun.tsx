@@ -5,6 +5,7 @@ import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useMarkRunMutation, useMoreTimeMutation, useRigsQuery, useSteerRunMutation } from '../../data/api.ts';
 import { liveIn } from './liveState.ts';
 import { useAppSelector } from '../../data/store.ts';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { KeyOf } from '../../ui/Key.tsx';
@@ -32,6 +33,7 @@ type Asking = 'change' | 'stop' | null;
 
 /** The spot with the least room, large enough to be read from where one stands, and what is to come. */
 function BindingNow({ study, run, snapshot }: { study: Study; run: Run; snapshot: LiveSnapshot | null }) {
+  const { temp, tempUnit, text } = useDegrees();
   const binding = bindingSpot(study, snapshot);
   if (!binding || !snapshot) return snapshot && snapshot.nowS > 0 ? 'Nothing read yet' : 'Waiting for the first samples';
   return (
@@ -40,16 +42,16 @@ function BindingNow({ study, run, snapshot }: { study: Study; run: Run; snapshot
         className={`text-[4.6rem] font-light leading-none ${binding.spot.headroomK! < 10 ? 'text-ember-text' : ''}`}
         data-testid="binding"
       >
-        {fixed(binding.spot.valueC!, 1)}
-        <span className="ml-1 text-[1.9rem]">°C</span>
+        {fixed(temp(binding.spot.valueC!), 1)}
+        <span className="ml-1 text-[1.9rem]">{tempUnit}</span>
       </span>
       <span className="text-[1.3rem] font-normal leading-snug">
-        {binding.name} binds, <b className="font-semibold">{headroomWords(binding.spot.headroomK!)}</b>
-        <span className="block">{forecastWords(run, snapshot)}</span>
+        {binding.name} binds, <b className="font-semibold">{text(headroomWords(binding.spot.headroomK!))}</b>
+        <span className="block">{text(forecastWords(run, snapshot))}</span>
         <span className="block text-[0.95rem] text-soft">
           {binding.byHand
             ? `read by hand at ${binding.readAt}: nothing stops the load for it`
-            : `cut-out armed at ${binding.cutOutC} °C for ${binding.cutOutHoldS} s`}
+            : text(`cut-out armed at ${binding.cutOutC} °C for ${binding.cutOutHoldS} s`)}
         </span>
       </span>
     </span>

@@ -1,9 +1,11 @@
 import { headroomWords } from '@red-ember/core';
 import type { LiveSnapshot, Study } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { HeadroomStrip } from '../../ui/HeadroomStrip.tsx';
 
 /** A strip per spot for this moment; the one that binds is in ember. */
 export function RunStrips({ study, snapshot, bindingId }: { study: Study; snapshot: LiveSnapshot; bindingId: string | null }) {
+  const { text } = useDegrees();
   return (
     <div className="grid gap-x-10 gap-y-2 md:grid-cols-2">
       {study.spots.map((definition) => {
@@ -30,7 +32,7 @@ export function RunStrips({ study, snapshot, bindingId }: { study: Study; snapsh
               idleC={spot.idleC}
               tone={bindingId === definition.id ? 'ember' : 'stone'}
             />
-            <span className={`text-right ${over ? 'font-semibold text-ember-text' : ''}`}>{headroomWords(spot.headroomK!)}</span>
+            <span className={`text-right ${over ? 'font-semibold text-ember-text' : ''}`}>{text(headroomWords(spot.headroomK!))}</span>
           </div>
         );
       })}

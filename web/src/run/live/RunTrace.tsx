@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';
 import { useLiveTraces } from './liveTraces.ts';
 import { spotLine } from '../words.ts';
@@ -29,7 +30,8 @@ function roomy(lastS: number): number {
 
 /** Temperatures of a run with phases shaded, marks on the axis and the lowest limit as a line; a forecast where there is one. */
 export function RunTrace({ study, run, channels, snapshot, height = 250, range, onZoom }: Props) {
-  const traces = useMemo(() => {
+  const { degrees, temp, tempUnit } = useDegrees();
+  const asRead = useMemo(() => {
     const spots = study.spots.flatMap((spot, i): ChartTrace[] => {
       if (spot.byHand) {
         const read = run.handReadings.filter((reading) => reading.spotId === spot.id);
@@ -44,6 +46,9 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
     const room = roomKey ? channels[roomKey] : undefined;
     return room ? [...spots, { key: 'room', name: 'room', colour: 'var(--stone)', width: 1.3, ...room }] : spots;
   }, [study, run.channels, run.handReadings, channels]);
+  const shownAs = (all: ChartTrace[]): ChartTrace[] =>
+    degrees === 'C' ? all : all.map((trace) => ({ ...trace, y: Array.from(trace.y, (value) => (value === null ? null : temp(value))) }));
+  const traces = shownAs(asRead);
   // Samples come more often than snapshots: the present is where the traces end.
   const nowS = traces.reduce((latest, trace) => Math.max(latest, trace.t[trace.t.length - 1] ?? 0), snapshot?.nowS ?? 0);
   const forecasts = (snapshot?.spots ?? []).flatMap((spot): ChartTrace[] => {
@@ -66,8 +71,8 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
   return (
     <TraceChart
       label={`Temperatures of run ${run.number}`}
-      unit="°C"
-      traces={[...traces, ...forecasts]}
+      unit={tempUnit}
+      traces={[...traces, ...shownAs(forecasts)]}
       fromS={range?.fromS ?? 0}
       toS={range?.toS ?? endS}
       height={height}
@@ -77,7 +82,11 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
       events={run.events
         .filter((event) => !UNNAMED.has(event.kind))
         .map((event) => ({ atS: event.atS, text: SHORT[event.kind] ?? shorten(event.text) }))}
-      limits={limit ? [{ value: limit.limitC, name: `limit ${limit.limitC}`, colour: spotLine(lowest).colour }] : []}
+      limits={
+        limit
+          ? [{ value: temp(limit.limitC), name: `limit ${Math.round(10 * temp(limit.limitC)) / 10}`, colour: spotLine(lowest).colour }]
+          : []
+      }
       {...(snapshot ? { nowS } : {})}
       {...(onZoom ? { onZoom, zoomed: Boolean(range) } : {})}
     />
