@@ -53,8 +53,13 @@ describe('the command line', () => {
     const elsewhere = await redEmber('import', pack, '--data', join(folder, 'elsewhere'), '--json');
     expect(elsewhere.exit, elsewhere.err).toBe(0);
     expect(JSON.parse(elsewhere.out)).toMatchObject({ runs: day.length, moved: [], sameMethod: true });
+    const whole = join(folder, 'whole.zip');
+    expect((await redEmber('export', '--data', data, '--out', whole)).exit).toBe(0);
+    const all = await redEmber('import', whole, '--data', join(folder, 'elsewhere'), '--json');
+    expect(all.exit, all.err).toBe(0);
+    expect(JSON.parse(all.out)).toMatchObject({ refused: [], studies: [{ runs: day.length, moved: [], title: 'A day at the bench' }] });
     expect((await redEmber('backup', '--data', data)).exit).toBe(0);
-  }, 120_000);
+  }, 300_000);
 
   it('takes variants from folders, and adds to a study that is there', async () => {
     const tree = join(folder, 'logs');

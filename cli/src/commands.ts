@@ -1,7 +1,9 @@
-import { mkdirSync, statSync, writeFileSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
+import { mkdirSync, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join, resolve } from 'node:path';
 import type { LogOfStudyBody, StudySummary } from '@red-ember/contract';
 import { asFileName, callWords, counted, fixed, signed } from '@red-ember/core';
+import { eachStudyFile } from '@red-ember/server';
 import { Refused, type AskedBench } from './bench.ts';
 
 /** What is said on the way out: 0 done, 1 refused, 2 asked wrongly, 3 done, and nothing can be called. */
@@ -50,7 +52,7 @@ function foldersOf(files: readonly string[]): string[] {
 async function importLogs(bench: AskedBench, files: readonly string[], flags: Flags): Promise<Outcome> {
   if (files.length === 0) throw new Refused('Name the files to import.');
   for (const file of files) if (!statSync(file, { throwIfNoEntry: false })?.isFile()) throw new Refused(`${file} is no file.`);
-  if (files.length === 1 && /\.zip$/i.test(files[0]!)) return readIn(bench, files[0]!);
+  if (files.length === 1 && /\.zip$/i.test(files[0]!)) return readBenchIn(bench, files[0]!);
   const zone = flags.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
   const into = flags.into ? (await studyOf(bench, flags.into)).id : null;
   const folders = foldersOf(files);
@@ -145,14 +147,49 @@ async function report(bench: AskedBench, [asked]: readonly string[], flags: Flag
   return { exit: EXIT.done, json: { file: path }, lines: [path] };
 }
 
+/** Every study of the bench, each as its own study file, in one zip. */
+async function exportBench(bench: AskedBench, flags: Flags): Promise<Outcome> {
+  const to = flags.out ?? 'bench.zip';
+  if (statSync(to, { throwIfNoEntry: false })) throw new Refused(`${to} is there already.`);
+  mkdirSync(dirname(resolve(to)), { recursive: true });
+  await bench.save('benchFile', { params: {} }, to);
+  return { exit: EXIT.done, json: { file: to }, lines: [to] };
+}
+
 /** Everything of a study in open formats, one zip: definition, runs, samples, readings, report, and what each file holds. */
 async function exportStudy(bench: AskedBench, [asked]: readonly string[], flags: Flags): Promise<Outcome> {
+  if (asked === undefined) return exportBench(bench, flags);
   const { id, title } = await studyOf(bench, asked);
   const to = flags.out ?? `${asFileName(title, 'study')}.zip`;
   if (statSync(to, { throwIfNoEntry: false })) throw new Refused(`${to} is there already.`);
   mkdirSync(dirname(to), { recursive: true });
   await bench.save('studyFile', { params: { id } }, to);
   return { exit: EXIT.done, json: { file: to }, lines: [to] };
+}
+
+/** Studies of another bench, out of one file; one that cannot be read does not keep the others out. */
+async function readBenchIn(bench: AskedBench, file: string): Promise<Outcome> {
+  const folder = mkdtempSync(join(tmpdir(), 'red-ember-bench-'));
+  const made: Outcome[] = [];
+  const refused: { file: string; reason: string }[] = [];
+  try {
+    const studies = await eachStudyFile(file, folder, async (path, name) => {
+      try {
+        made.push(await readIn(bench, path));
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        refused.push({ file: name, reason: error.message });
+      }
+    });
+    if (studies === null) return readIn(bench, file);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+  return {
+    exit: refused.length > 0 ? EXIT.refused : EXIT.done,
+    json: { studies: made.map(({ json }) => json), refused },
+    lines: [...made.flatMap(({ lines }) => lines), ...refused.map(({ file: name, reason }) => `left out: ${name}, ${reason}`)],
+  };
 }
 
 /** A study of another bench, out of its file. */
@@ -183,7 +220,7 @@ export const COMMANDS: Record<
 > = {
   studies: { does: 'list the studies', run: studies },
   import: {
-    does: 'FILE… [--title T | --into STUDY] [--zone Europe/Berlin]: make a study of logs, or add them to one; of one .zip, read a study file in',
+    does: 'FILE… [--title T | --into STUDY] [--zone Europe/Berlin]: make a study of logs, or add them to one; of one .zip, read a study file in, or all that a bench was packed into',
     run: importLogs,
   },
   verdict: {
@@ -192,7 +229,7 @@ export const COMMANDS: Record<
   },
   report: { does: 'STUDY [--out FILE]: the report, one file of HTML', run: report },
   export: {
-    does: 'STUDY [--out FILE.zip]: the study file: definition, runs, samples, readings and report in open formats, described by datapackage.json',
+    does: '[STUDY] [--out FILE.zip]: the study file, or one file of all of them: definition, runs, samples, readings and report in open formats, described by datapackage.json',
     run: exportStudy,
   },
   backup: { does: 'make a copy of the bench beside its data', run: backup },

@@ -88,6 +88,12 @@ export const OPERATIONS = {
     summary: 'A study as one file: a data package, with a database from which a bench reads it back in',
     answer: 'file application/zip',
   },
+  benchFile: {
+    method: 'get',
+    path: '/bench.zip',
+    summary: 'Every study on the shelf as one file of study files',
+    answer: 'file application/zip',
+  },
   readStudyIn: {
     method: 'post',
     path: '/study-files',

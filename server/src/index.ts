@@ -1,4 +1,5 @@
 export { startBench, type BenchOptions, type RunningBench } from './bench.ts';
+export { eachStudyFile } from './studyFiles/benchFile.ts';
 export { DataProblem } from './database/dataProblem.ts';
 export { holdFolder } from './database/folderLease.ts';
 export { openDatabase } from './database/open.ts';

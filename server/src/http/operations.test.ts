@@ -267,12 +267,14 @@ describe('operations and answers', () => {
 
   it('agree for copies of the bench and files of studies', async () => {
     await ask('studyFile', { id: ids.study! });
+    await ask('benchFile', {});
     const packed = Buffer.from(await (await fetch(`http://127.0.0.1:${bench.port}/api/v1/studies/${ids.study}/study.zip`)).arrayBuffer());
     await ask('readStudyIn', {}, file('study.zip', 'application/zip', packed, 'studyFile'));
     await ask('networkHosts', {});
     await ask('listBackups', {});
     await ask('makeBackup', {});
-  });
+    // Every study of the bench is packed.
+  }, 180_000);
 
   it('were all asked but for those that need what a test cannot have, each with a handler', () => {
     // Progress of an import that is over, events without end, readings typed by hand, a restore, which closes the

@@ -26,6 +26,7 @@ export const studyFileHandlers = (files: StudyFileService) =>
       content.on('close', () => rmSync(path, { force: true }));
       return { content, name };
     },
+    benchFile: () => files.packAll(),
     readStudyIn: ({ file }) => {
       if (!file) throw unprocessable('Choose a study file.');
       return files.readIn(file.path);

@@ -1,5 +1,6 @@
 import { mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Readable } from 'node:stream';
 import { randomUUID } from 'node:crypto';
 import { asFileName, METHOD_VERSION, saidOfSpots } from '@red-ember/core';
 import { bodyOf } from '@red-ember/study';
@@ -15,6 +16,7 @@ import type { RunService } from '../runs/service.ts';
 import type { StudyService } from '../studies/service.ts';
 import { threads } from '../threads/threads.ts';
 import type { VerdictService } from '../verdicts/service.ts';
+import { benchFile } from './benchFile.ts';
 import { SAID, type Packed, type PackageFacts } from './package.ts';
 import { onlyStudy, type StudyFileStore } from './store.ts';
 import { unpack } from './unpack.ts';
@@ -39,6 +41,9 @@ interface Said {
   b: string;
   spots: { spot: string; says: string }[];
 }
+
+/** A thread of its own that packs: nobody waits for it. */
+const packers = () => threads<PackTask, void>(new URL('./worker.ts', import.meta.url), 1);
 
 /** Takes studies from bench to bench, one file each. */
 export class StudyFileService {
@@ -76,6 +81,15 @@ export class StudyFileService {
    * @returns where it lies, for whoever asked to read and remove, and what it should be called
    */
   async pack(studyId: string): Promise<{ path: string; name: string }> {
+    const packing = packers();
+    try {
+      return await this.packBy(packing, studyId);
+    } finally {
+      void packing.destroy();
+    }
+  }
+
+  private async packBy(packing: ReturnType<typeof packers>, studyId: string): Promise<{ path: string; name: string }> {
     const { studies, runs, mounts, reports } = this.of;
     const study = studies.get(studyId);
     this.tidy();
@@ -108,16 +122,30 @@ export class StudyFileService {
         },
       ],
     };
-    const pool = threads<PackTask, void>(new URL('./worker.ts', import.meta.url), 1);
     try {
-      await pool.run(task);
+      await packing.run(task);
     } catch (error) {
       rmSync(path, { force: true });
       throw error;
-    } finally {
-      void pool.destroy();
     }
     return { path, name: `${asFileName(study.title, 'study')}.zip` };
+  }
+
+  /** Every study on the shelf as one file of study files, each packed as its turn comes. */
+  packAll(): { content: Readable; name: string } {
+    const created = this.now().toISOString();
+    const studies = this.of.studies.list();
+    const packing = packers();
+    const content = benchFile(
+      studies,
+      async (id) => {
+        await this.of.readings.readStudy(id);
+        return this.packBy(packing, id);
+      },
+      created,
+    );
+    content.on('close', () => void packing.destroy());
+    return { content, name: `bench of ${created.slice(0, 10)}.zip` };
   }
 
   /**

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import SQLite from 'better-sqlite3';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
@@ -13,6 +14,7 @@ import { openScratch } from '../database/open.ts';
 import { listMigrations } from '../database/migrate.ts';
 import { madeRun } from '../tests/madeRun.ts';
 import { testBench, type TestBench } from '../tests/testBench.ts';
+import { eachStudyFile } from './benchFile.ts';
 import { OF_A_STUDY, OF_THE_BENCH } from './store.ts';
 
 let here: TestBench;
@@ -248,6 +250,43 @@ it('runs that go on stay behind', async () => {
   const parts = unzipSync(await fileOf(here, id));
   expect(Object.keys(parts).filter((path) => path.startsWith('samples/'))).toEqual([]);
   here.services.stores.runs.setState(ran, 'finished', '2026-03-20T09:00:00Z', '');
+});
+
+it('a whole bench is one file of study files, which another reads in one by one', async () => {
+  const other = (await here.call('POST', `/api/v1/studies/${studyId}/copy`, { title: 'Lid or bare <b>?</b>' })).json;
+  const gone = (await here.call('POST', `/api/v1/studies/${studyId}/copy`, { title: 'Gone' })).json;
+  await here.call('DELETE', `/api/v1/studies/${gone.id}`);
+  const response = await fetch(`http://127.0.0.1:${here.port}/api/v1/bench.zip`);
+  expect(response.status).toBe(200);
+  const bytes = Buffer.from(await response.arrayBuffer());
+  const members = unzipSync(bytes);
+  const { studies } = JSON.parse(strFromU8(members['bench.json']!)) as { studies: { title: string; file: string }[] };
+  // Two of one title have files of their own.
+  expect(new Set(studies.map((study) => study.file.toLowerCase())).size).toBe(studies.length);
+  expect(Object.keys(members).sort()).toEqual(['bench.json', ...studies.map((study) => study.file)].sort());
+  expect(studies.map(({ title }) => title)).not.toContain('Gone');
+  const folder = mkdtempSync(join(tmpdir(), 'red-ember-bench-file-'));
+  const path = join(folder, 'bench.zip');
+  try {
+    writeFileSync(path, bytes);
+    const came: StudyReadIn[] = [];
+    const count = await eachStudyFile(path, folder, async (one) => {
+      came.push((await put(there, readFileSync(one))).json);
+      // One lies there at a time.
+      expect(readdirSync(folder)).toHaveLength(2);
+    });
+    expect(count).toBe(studies.length);
+    expect(came.find(({ title }) => title === 'Lid or bare <b>?</b>')).toMatchObject({ moved: [] });
+    expect(readdirSync(folder)).toEqual(['bench.zip']);
+    // One that stops in the middle is refused where it stops.
+    writeFileSync(path, bytes.subarray(0, bytes.length - 200));
+    await expect(eachStudyFile(path, folder, async () => {})).rejects.toThrow('damaged or cut short');
+    writeFileSync(path, file);
+    expect(await eachStudyFile(path, folder, async () => {})).toBeNull();
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+    await here.call('DELETE', `/api/v1/studies/${other.id}`);
+  }
 });
 
 it('a study that nobody knows has no file', async () => {

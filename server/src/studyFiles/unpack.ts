@@ -25,7 +25,7 @@ export interface Unpacked {
 type Entry = yauzl.Entry;
 
 /** Goes through a zip from end to end, one file at a time. */
-function eachEntry(path: string, take: (entry: Entry, open: () => Promise<Readable>) => Promise<void>): Promise<void> {
+export function eachEntry(path: string, take: (entry: Entry, open: () => Promise<Readable>) => Promise<void>): Promise<void> {
   return new Promise((resolve, reject) => {
     yauzl.open(path, { lazyEntries: true, validateEntrySizes: true }, (error, zip) => {
       if (error) return reject(damaged());

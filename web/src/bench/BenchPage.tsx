@@ -1,7 +1,10 @@
+import { Download } from 'lucide-react';
 import { Link } from 'react-router';
+import { addressOf } from '@red-ember/contract/operations';
 import { sentenceOf, useRigsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
+import { FileLink } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { BackupsSection } from './BackupsSection.tsx';
@@ -57,6 +60,16 @@ export function BenchPage() {
           ))}
       </Section>
       <BackupsSection />
+      <Section title="To another bench">
+        <p className="mb-3 max-w-(--container-measure)">
+          Every study on the shelf in one file: each as its own study file, in open formats. Another bench takes all of them when it is
+          dropped on its shelf, and says of each whether it comes to the same. Of a large bench it takes a while; the trash and practice
+          stay here.
+        </p>
+        <FileLink href={`/api/v1${addressOf('benchFile', {})}`}>
+          <Download size={16} aria-hidden /> All studies, ZIP
+        </FileLink>
+      </Section>
     </Sheet>
   );
 }

@@ -7,11 +7,9 @@ import { useDegrees } from '../data/useDegrees.ts';
 import { pairAskOf, queryOfAsk } from '../judge/pairAsk.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
-import { Button } from '../ui/Button.tsx';
+import { Button, FileLink } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
-
-const LINK = 'inline-flex items-center gap-2 rounded-[2px] border border-ink px-3.5 py-1.5 leading-6 no-underline hover:bg-shade';
 
 export function ReportPage() {
   const study = useStudy();
@@ -41,15 +39,15 @@ export function ReportPage() {
           <Button onClick={() => frame.current?.contentWindow?.print()}>
             <Printer size={16} aria-hidden /> Print
           </Button>
-          <a className={LINK} href={report({ download: 'true' })} download>
+          <FileLink href={report({ download: 'true' })}>
             <Download size={16} aria-hidden /> Report, HTML
-          </a>
-          <a className={LINK} href={readings} download>
+          </FileLink>
+          <FileLink href={readings}>
             <Download size={16} aria-hidden /> Readings, CSV
-          </a>
-          <a className={LINK} href={`/api/v1${addressOf('studyFile', { id: study.id })}`} download>
+          </FileLink>
+          <FileLink href={`/api/v1${addressOf('studyFile', { id: study.id })}`}>
             <Download size={16} aria-hidden /> Whole study, ZIP
-          </a>
+          </FileLink>
         </>
       }
       margin={

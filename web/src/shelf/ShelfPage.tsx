@@ -84,7 +84,7 @@ function PutLogsDown({ empty, onStudies }: { empty: boolean; onStudies: (files: 
           })
         }
       >
-        Or drop a day’s logs here, all at once, or a study file of another bench
+        Or drop a day’s logs here, all at once, or a study file of another bench, or all of them
       </DropZone>
       {empty && waiting?.length === 0 ? (
         <p className="mt-2 text-[0.93rem]">

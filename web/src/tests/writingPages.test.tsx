@@ -87,6 +87,17 @@ describe('the shelf', () => {
     expect(others.map(({ name }) => name)).toEqual(['day.zip', 'b.csv', 'c.zip']);
   });
 
+  it('takes the file of a whole bench for the study files in it', async () => {
+    const study = zipSync({ 'datapackage.json': strToU8('{}'), 'study.sqlite': strToU8('rows') });
+    const bench = zipSync({ 'bench.json': strToU8('{}'), 'Lid.zip': study, 'Six pastes.zip': study, 'in/other.zip': study });
+    const { studies, others } = await sorted([
+      new File([new Uint8Array(bench)], 'bench.zip'),
+      new File([new Uint8Array(study)], 'one.zip'),
+    ]);
+    expect(studies.map(({ name }) => name)).toEqual(['Lid.zip', 'Six pastes.zip', 'one.zip']);
+    expect(others).toEqual([]);
+  });
+
   it('puts a study in the trash, but not one with a live run', async () => {
     const server = renderAt(
       '/',

@@ -1,4 +1,4 @@
-import type { ButtonHTMLAttributes } from 'react';
+import type { AnchorHTMLAttributes, ButtonHTMLAttributes } from 'react';
 import { Link, type LinkProps } from 'react-router';
 
 type Look = 'plain' | 'strong' | 'quiet';
@@ -18,6 +18,11 @@ export function Button({
   ...rest
 }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
   return <button type={type} className={`${BASE} ${LOOKS[look]} ${className}`} {...rest} />;
+}
+
+/** A file of the server, to be taken away. */
+export function FileLink({ className = '', ...rest }: AnchorHTMLAttributes<HTMLAnchorElement>) {
+  return <a className={`${BASE} ${LOOKS.plain} ${className}`} download {...rest} />;
 }
 
 export function ButtonLink({ look = 'plain', className = '', ...rest }: LinkProps & { look?: Look }) {
