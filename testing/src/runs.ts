@@ -20,6 +20,8 @@ export function run(id: string, number: number, variantId: string, change: Parti
     timeScale: 1,
     disposition: 'undecided',
     dispositionReason: '',
+    dispositionBy: '',
+    earlier: [],
     endReason: '',
     own: [],
     settings: { Case: 'open bench' },

@@ -156,6 +156,11 @@ export class SignOffBody {
   @IsString()
   @Length(1, 300, { message: 'Say why the run is rejected.' })
   reason!: string;
+
+  /** Initials of whoever decided it. */
+  @IsOptional()
+  @Matches(/^\p{L}{0,4}$/u, { message: 'Initials are up to four letters.' })
+  by?: string;
 }
 
 /** `interrupted`: the rig no longer knew the run; what was measured before is kept. */
@@ -252,12 +257,21 @@ export interface RunOfBench extends Pick<
   | 'startKnown'
   | 'lengthS'
   | 'disposition'
+  | 'dispositionBy'
 > {
   studyTitle: string;
   family: Family;
   /** Name of the part; '' where it has none. */
   part: string;
   variant: string;
+}
+
+/** A decision about a run that another has taken the place of. */
+export interface EarlierDecision {
+  until: string;
+  disposition: Disposition;
+  reason: string;
+  by: string;
 }
 
 export interface Run {
@@ -281,6 +295,10 @@ export interface Run {
   timeScale: number;
   disposition: Disposition;
   dispositionReason: string;
+  /** Initials of whoever decided it; '' where nobody said. */
+  dispositionBy: string;
+  /** What was decided before, the newest first. */
+  earlier: EarlierDecision[];
   endReason: string;
   settings: Record<string, string>;
   /** Null for a run from before this was kept. */

@@ -175,10 +175,17 @@ describe('a live run', () => {
     expect((await bench.call('POST', `/api/v1/runs/${runId}/stop`, { reason: '' })).status).toBe(409);
     expect((await bench.call('POST', `/api/v1/runs/${runId}/events`, { kind: 'mark', text: 'late' })).status).toBe(409);
     expect((await bench.call('PUT', `/api/v1/runs/${runId}/sign-off`, { disposition: 'reject', reason: '' })).status).toBe(422);
-    expect((await bench.call('PUT', `/api/v1/runs/${runId}/sign-off`, { disposition: 'reject', reason: 'door' })).json).toMatchObject({
-      disposition: 'reject',
-      dispositionReason: 'door',
-    });
+    const sign = (body: object) => bench.call('PUT', `/api/v1/runs/${runId}/sign-off`, { disposition: 'reject', reason: 'door', ...body });
+    expect((await sign({})).json).toMatchObject({ disposition: 'reject', dispositionReason: 'door', dispositionBy: '' });
+    expect((await sign({ by: 'K.M.' })).json.errors).toMatchObject([{ pointer: '/by', sentence: 'Initials are up to four letters.' }]);
+    // A second hand stands in the place of the first, which is kept.
+    await sign({ by: 'KM' });
+    const { dispositionBy, earlier } = (await sign({ by: 'ÖB', reason: 'door, twice' })).json;
+    expect(dispositionBy).toBe('ÖB');
+    expect(earlier).toMatchObject([
+      { disposition: 'reject', reason: 'door', by: 'KM' },
+      { disposition: 'reject', reason: 'door', by: '' },
+    ]);
   });
 
   it('survives the server: resumes from the database and asks for nothing twice', async () => {

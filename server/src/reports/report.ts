@@ -137,7 +137,8 @@ function usedWords({ verdict, field }: ReportInput, run: Run): string {
   const all = [...leftOut, ...field.sides.flatMap((side) => side.leftOut)];
   const left = all.find((entry) => entry.runId === run.id);
   if (left) return `left out: ${left.reason}`;
-  const signed = run.disposition === 'undecided' ? 'used' : run.disposition;
+  const by = run.dispositionBy === '' ? '' : `, ${run.dispositionBy}`;
+  const signed = run.disposition === 'undecided' ? 'used' : `${run.disposition}${by}`;
   if ([...a.runIds, ...b.runIds].includes(run.id)) return signed;
   return field.sides.some((side) => side.runs.some((entry) => entry.id === run.id)) ? `${signed}, not in this pair` : 'not used';
 }
@@ -392,6 +393,7 @@ export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readi
     `throughput ${familyOf(input.study.family).throughputUnit}`,
     'power W',
     'disposition',
+    'signed off by',
     'left out because',
   ];
   const rows = input.runs.flatMap((run) => {
@@ -423,6 +425,7 @@ export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readi
         round(review?.performance?.value, 1),
         round(review?.power?.value),
         run.disposition,
+        run.dispositionBy,
         left,
       ];
     });

@@ -181,7 +181,7 @@ export class RunService {
   signOff(id: string, body: SignOffBody): Run {
     const run = this.get(id);
     if (run.state === 'waiting' || run.state === 'recording') throw conflict('Sign a run off when it has ended.');
-    this.store.setDisposition(id, body.disposition, body.reason, this.now().toISOString());
+    this.store.setDisposition(id, body.disposition, body.reason, this.now().toISOString(), body.by);
     return this.get(id);
   }
 

@@ -8,6 +8,7 @@ import type { ArmedLimit, ChosenWindow, Disposition, GivenFigures, OwnValue, Rec
 import type {
   ChannelRole,
   Run,
+  EarlierDecision,
   RunOfBench,
   RunChannel,
   RunEvent,
@@ -36,6 +37,7 @@ interface RunRow {
   time_scale: number;
   disposition: Disposition;
   disposition_reason: string;
+  disposition_by: string;
   end_reason: string;
   settings: string;
   confirmed_locks: string;
@@ -214,7 +216,7 @@ export class RunStore {
         `SELECT r.id, r.number, r.study_id AS studyId, s.title AS studyTitle, s.family,
                 coalesce((SELECT part.value ->> 'name' FROM json_each(s.subjects) AS part WHERE part.value ->> 'id' = v.subject_id), '') AS part,
                 v.name AS variant, m.number AS mountNumber, r.source, r.source_name AS sourceName, r.purpose, r.state,
-                r.started_at AS startedAt, r.start_known AS startKnown, r.length_ms / 1000.0 AS lengthS, r.disposition
+                r.started_at AS startedAt, r.start_known AS startKnown, r.length_ms / 1000.0 AS lengthS, r.disposition, r.disposition_by AS dispositionBy
          FROM run r JOIN study s ON s.id = r.study_id JOIN variant v ON v.id = r.variant_id LEFT JOIN mount m ON m.id = r.mount_id
          WHERE ${ON_THE_SHELF} ORDER BY r.started_at DESC, r.number DESC`,
       )
@@ -295,13 +297,18 @@ export class RunStore {
     this.db.prepare('UPDATE run SET last_seq = max(last_seq, ?), length_ms = max(length_ms, ?) WHERE id = ?').run(lastSeq, lengthMs, id);
   }
 
-  setDisposition(id: string, disposition: Disposition, reason: string, at: string): void {
+  /** @param by initials of whoever decided it */
+  setDisposition(id: string, disposition: Disposition, reason: string, at: string, by = ''): void {
     this.atomically(() => {
-      const before = this.db.prepare('SELECT disposition, disposition_reason AS reason FROM run WHERE id = ?').get(id);
+      const before = this.db
+        .prepare('SELECT disposition, disposition_reason AS reason, disposition_by AS "by" FROM run WHERE id = ?')
+        .get(id);
       this.db
         .prepare('INSERT INTO history (id, entity, entity_id, at, before) VALUES (?, ?, ?, ?, ?)')
         .run(newId(), 'run', id, at, JSON.stringify(before));
-      this.db.prepare('UPDATE run SET disposition = ?, disposition_reason = ? WHERE id = ?').run(disposition, reason, id);
+      this.db
+        .prepare('UPDATE run SET disposition = ?, disposition_reason = ?, disposition_by = ? WHERE id = ?')
+        .run(disposition, reason, by, id);
     });
   }
 
@@ -447,6 +454,16 @@ export class RunStore {
       .all(runId) as (StoredChannel & { role: ChannelRole })[];
   }
 
+  /** Decisions that were made about a run before the one that stands. */
+  private earlier(id: string): EarlierDecision[] {
+    return this.db
+      .prepare(
+        `SELECT at AS until, before ->> 'disposition' AS disposition, coalesce(before ->> 'reason', '') AS reason, coalesce(before ->> 'by', '') AS "by"
+         FROM history WHERE entity = 'run' AND entity_id = ? AND before ->> 'disposition' <> 'undecided' ORDER BY at DESC, id DESC LIMIT 20`,
+      )
+      .all(id) as EarlierDecision[];
+  }
+
   private toRun(row: RunRow): Run {
     const phases = this.db
       .prepare('SELECT kind, name, start_ms, end_ms, ended_by FROM run_phase WHERE run_id = ? ORDER BY ordinal')
@@ -476,6 +493,8 @@ export class RunStore {
       timeScale: row.time_scale,
       disposition: row.disposition,
       dispositionReason: row.disposition_reason,
+      dispositionBy: row.disposition_by,
+      earlier: this.earlier(row.id),
       endReason: row.end_reason,
       settings: JSON.parse(row.settings) as Record<string, string>,
       madeAs: row.made_as === null ? null : (JSON.parse(row.made_as) as MadeAs),

@@ -11,6 +11,8 @@ export interface Settings {
   handUnit: 'C' | 'F';
   /** What calls the tester to a mark or a new phase; nothing by itself. */
   atMarks: AtMarks;
+  /** Of whoever sits here: what runs are signed off with. */
+  initials: string;
   /** In which degrees results are shown. */
   degrees: Degrees;
 }
@@ -21,7 +23,7 @@ const KEY = 'red-ember.settings';
 
 /** Remembered choices of this browser. */
 function loadSettings(storage: Pick<Storage, 'getItem'>): Settings {
-  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing', degrees: 'C' };
+  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing', initials: '', degrees: 'C' };
   try {
     return { ...fallback, ...(JSON.parse(storage.getItem(KEY) ?? '{}') as Partial<Settings>) };
   } catch {
@@ -39,13 +41,14 @@ export const settingsSlice = createSlice({
   reducers: {
     themeChosen: (state, action: PayloadAction<Theme>) => void (state.theme = action.payload),
     degreesChosen: (state, action: PayloadAction<Degrees>) => void (state.degrees = action.payload),
+    initialsTyped: (state, action: PayloadAction<string>) => void (state.initials = action.payload),
     handUnitChosen: (state, action: PayloadAction<'C' | 'F'>) => void (state.handUnit = action.payload),
     atMarksChosen: (state, action: PayloadAction<AtMarks>) => void (state.atMarks = action.payload),
     timeScaleChosen: (state, action: PayloadAction<number>) => void (state.timeScale = action.payload),
   },
 });
 
-export const { themeChosen, degreesChosen, timeScaleChosen, handUnitChosen, atMarksChosen } = settingsSlice.actions;
+export const { themeChosen, degreesChosen, timeScaleChosen, handUnitChosen, initialsTyped, atMarksChosen } = settingsSlice.actions;
 
 export function applyTheme(theme: Theme): void {
   const dark = theme === 'dark' || (theme === 'system' && matchMedia('(prefers-color-scheme: dark)').matches);

@@ -18,6 +18,10 @@ export const DISPOSITIONS: Record<Disposition, string> = {
   reject: 'rejected',
 };
 
+/** Whether a run is used, and who said so. */
+export const signedWords = ({ disposition, dispositionBy }: { disposition: Disposition; dispositionBy: string }): string =>
+  `${DISPOSITIONS[disposition]}${dispositionBy === '' || disposition === 'undecided' ? '' : `, ${dispositionBy}`}`;
+
 /** Colours of spots within one run: heat for the first, then by order; dashes tell them apart in grey print. */
 const SPOT_LINES = [
   { colour: 'var(--ember-text)', dash: undefined },

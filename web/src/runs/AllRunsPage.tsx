@@ -5,7 +5,7 @@ import { goesOn, wentWrong, type RunOfBench } from '@red-ember/contract';
 import { beganWords, familyOf } from '@red-ember/study';
 import { useBenchRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { DISPOSITIONS, STATES } from '../run/words.ts';
+import { signedWords, STATES } from '../run/words.ts';
 import { timeOf } from '../ui/dates.ts';
 import { BenchList, inStudies, StudyCell } from './BenchList.tsx';
 
@@ -55,7 +55,7 @@ const columns = [
       </>
     ),
   }),
-  column.accessor((run) => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : DISPOSITIONS[run.disposition]), {
+  column.accessor((run) => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : signedWords(run)), {
     id: 'signed',
     header: 'Signed off',
   }),

@@ -24,6 +24,7 @@ const run = (number: number, change: Partial<RunOfBench> = {}): RunOfBench => ({
   startedAt: `2026-03-0${(number % 9) + 1}T08:00:00Z`,
   lengthS: 3600,
   disposition: 'use',
+  dispositionBy: '',
   ...change,
 });
 const shown = (runs: RunOfBench[]) => renderAt('/', <AllRunsPage />, new FakeServer().on('GET /runs', runs));

@@ -5,6 +5,7 @@ import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Study } from '@red-ember/contract';
 import { cautionsFor } from '@red-ember/study';
 import * as made from '@red-ember/testing';
+import { store } from '../data/store.ts';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
 import { JudgePage } from '../judge/pair/JudgePage.tsx';
 import { MountPage } from '../mount/MountPage.tsx';
@@ -96,6 +97,7 @@ describe('Mount and Run', () => {
         made.run('r1', 1, 'bare', {
           state: 'cut-out',
           endReason: 'Too hot.',
+          earlier: [{ until: '2026-03-02T15:30:00Z', disposition: 'use', reason: 'as found', by: 'AB' }],
           events: [{ id: 'e', atS: 700, at: '', kind: 'change', text: 'Door opened' }],
         }),
       ),
@@ -103,13 +105,19 @@ describe('Mount and Run', () => {
     expect((await heading()).textContent).toBe('Run 1, bare, cut out.');
     expect(margin().textContent).toContain('Too hot.');
     expect(screen.getByRole('row', { name: '11:40 change Door opened' })).toBeTruthy();
+    expect(screen.getByRole('list', { name: 'Decided before' }).textContent).toContain('use, AB, “as found”');
     await user.click(screen.getByLabelText('rejected'));
     expect(screen.getByText('Say why the run is rejected.')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'Sign off' })).toHaveProperty('disabled', true);
     server.on('PUT /runs/r1/sign-off', made.run('r1', 1, 'bare', { disposition: 'reject' }));
     await user.type(screen.getByLabelText('Reason'), 'door open');
+    await user.type(screen.getByLabelText('Your initials'), 'km');
     await user.click(screen.getByRole('button', { name: 'Sign off' }));
-    await waitFor(() => expect(server.last('PUT', '/runs/r1/sign-off')!.body).toEqual({ disposition: 'reject', reason: 'door open' }));
+    await waitFor(() =>
+      expect(server.last('PUT', '/runs/r1/sign-off')!.body).toEqual({ disposition: 'reject', reason: 'door open', by: 'KM' }),
+    );
+    // They are known the next time.
+    expect(store.getState().settings.initials).toBe('KM');
   });
 
   it('follows a live run, by key and by event', async () => {

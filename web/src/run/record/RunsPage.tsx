@@ -14,7 +14,7 @@ import { DataTable } from '../../ui/DataTable.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { StartRun } from '../start/StartRun.tsx';
-import { DISPOSITIONS, STATES } from '../words.ts';
+import { signedWords, STATES } from '../words.ts';
 import { timeOf } from '../../ui/dates.ts';
 
 const column = columnsFor<Run>();
@@ -51,7 +51,7 @@ const columnsOf = (study: Study) => [
       <span className={wentWrong(run) ? 'text-ember-text' : goesOn(run) ? 'font-semibold' : ''}>{getValue()}</span>
     ),
   }),
-  column.accessor((run) => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : DISPOSITIONS[run.disposition]), {
+  column.accessor((run) => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : signedWords(run)), {
     id: 'signed',
     header: 'Signed off',
     cell: ({ row: { original: run }, getValue }) => <span className={run.purpose === 'seat-check' ? 'text-soft' : ''}>{getValue()}</span>,
