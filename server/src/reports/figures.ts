@@ -93,7 +93,7 @@ export function traceFigure(title: string, traces: FigureTrace[], unit: string):
   const minutes = timeMarks(endS / 60);
   return html`<figure>
     <svg viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img" aria-label="${title}">
-      ${ticks.map((v) => html`<line x1="${left}" x2="${width - 90}" y1="${y(v)}" y2="${y(v)}" stroke="#e2dbcf" /><text x="${left - 6}" y="${y(v)}" dy="4" text-anchor="end" font-size="11" fill="${STONE}">${v}</text>`)}
+      ${ticks.map((v) => html`<line x1="${left}" x2="${width - 90}" y1="${y(v)}" y2="${y(v)}" stroke="#e2dbcf" /><text x="${left - 6}" y="${y(v)}" dy="4" text-anchor="end" font-size="11" fill="${STONE}">${v === top ? `${v} ${unit}` : v}</text>`)}
       ${minutes.map((m) => html`<text x="${x(m * 60)}" y="${height - 6}" text-anchor="middle" font-size="11" fill="${STONE}">${timeMark(m)}</text>`)}
       ${traces.map((trace) => html`<path d="${path(trace)}" fill="none" stroke="${FILL[trace.tone]}" stroke-width="1.6" ${trace.dash && html` stroke-dasharray="5 3"`} />`)}
       ${traces.map((trace) => {

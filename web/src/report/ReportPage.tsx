@@ -1,5 +1,5 @@
 import { Download, Printer } from 'lucide-react';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { addressOf } from '@red-ember/contract/operations';
 import { useVerdictQuery } from '../data/api.ts';
@@ -8,6 +8,8 @@ import { pairAskOf, queryOfAsk } from '../judge/pairAsk.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button, FileLink } from '../ui/Button.tsx';
+import { saveFile } from '../ui/saveFile.ts';
+import { figuresOf, packed } from './figures.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 
@@ -21,6 +23,11 @@ export function ReportPage() {
   const inThem = degrees === 'F' ? { degrees } : {};
   const report = (download = {}) => `/api/v1${addressOf('report', { id: study.id }, { ...asked, ...inThem, ...download })}`;
   const readings = `/api/v1${addressOf('readingsCsv', { id: study.id }, asked)}`;
+  const [drawn, setDrawn] = useState(false);
+  const saveFigures = () => {
+    const page = frame.current?.contentDocument;
+    if (page) saveFile(packed(figuresOf(page)), { name: `${study.title} figures`, ending: 'zip', type: 'application/zip' });
+  };
   return (
     <Sheet
       crumb={`${study.title} / Report`}
@@ -45,6 +52,9 @@ export function ReportPage() {
           <FileLink href={readings}>
             <Download size={16} aria-hidden /> Readings, CSV
           </FileLink>
+          <Button disabled={!drawn} onClick={saveFigures}>
+            <Download size={16} aria-hidden /> Figures, SVG
+          </Button>
           <FileLink href={`/api/v1${addressOf('studyFile', { id: study.id })}`}>
             <Download size={16} aria-hidden /> Whole study, ZIP
           </FileLink>
@@ -57,6 +67,7 @@ export function ReportPage() {
               One file with everything in it: verdict, strips, readings, conditions, caveats and method. It opens anywhere and asks nothing
               of the network.
             </Note>
+            <Note>Figures are taken from it as they stand there, each a file of SVG, all in one ZIP.</Note>
             <Note>
               The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe. It is in °C and K,
               whatever degrees are shown.
@@ -80,6 +91,7 @@ export function ReportPage() {
       {verdict?.refusal ? <Notice tone="hint">{verdict.refusal} The report says so, and holds what there is.</Notice> : null}
       <iframe
         ref={frame}
+        onLoad={() => setDrawn(true)}
         sandbox="allow-same-origin allow-modals"
         title={`Report of ${study.title}`}
         src={report()}
