@@ -115,7 +115,12 @@ export function RepeatsSection({
           ),
         )}
       </div>
-      <StoppingFields body={body} started={started} setPlan={setPlan} />
+      <StoppingFields
+        body={body}
+        started={started}
+        known={rows.find(({ kind }) => kind === 'remounted')?.known ?? null}
+        setPlan={setPlan}
+      />
     </Section>
   );
 }

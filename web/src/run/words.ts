@@ -11,7 +11,7 @@ export const STATES: Record<RunState, string> = {
   failed: 'failed',
 };
 
-export const DISPOSITIONS: Record<Disposition, string> = {
+const DISPOSITIONS: Record<Disposition, string> = {
   undecided: 'not yet',
   use: 'use',
   caution: 'use with caution',
