@@ -25,7 +25,7 @@ const VIEWS = {
 };
 /** Several pages of one station on one picture. */
 const SHEETS = {
-  'bench-pages': ['/runs', '/bench', '/instruments', '/limits'],
+  'bench-pages': ['/runs', '/runs/mounts', '/runs/parts', '/bench', '/instruments', '/limits'],
   mount: ['/studies/demo-fixes/mount', '/studies/demo-pastes/mount/pads'],
   'judge-pages': [
     '/studies/demo-pastes/judge/all',

@@ -4,6 +4,7 @@ import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useReadByHandMutation, useReadLaterMutation, useTakeBackReadingMutation } from '../../data/api.ts';
 import { handUnitChosen } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 
@@ -81,6 +82,7 @@ export function HandReadings({
   atS?: number;
 }) {
   const dispatch = useAppDispatch();
+  const { text } = useDegrees();
   const usual = useAppSelector((state) => state.settings.handUnit);
   const { register, handleSubmit, setFocus, setValue, watch } = useForm<{ typed: Record<string, string> }>({
     defaultValues: { typed: {} },
@@ -144,7 +146,8 @@ export function HandReadings({
         </label>
         {latest ? (
           <span className="text-[0.93rem] text-soft">
-            Last: {study.spots.find((spot) => spot.id === latest.spotId)?.name} {fixed(latest.valueC, 1)} °C at {clock(latest.atS)}{' '}
+            Last: {study.spots.find((spot) => spot.id === latest.spotId)?.name} {text(`${fixed(latest.valueC, 1)} °C`)} at{' '}
+            {clock(latest.atS)}{' '}
             <button
               type="button"
               className="underline underline-offset-4"

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Run } from '@red-ember/contract';
 import { useAppSelector } from '../../data/store.ts';
+import { useDegrees } from '../../data/useDegrees.ts';
 import { notice } from './notices.ts';
 
 /** What calls somebody to the bench: a mark to read, a new phase, a lock that moved, a part that went. */
@@ -34,14 +35,15 @@ function beep(): void {
  * @returns a number that changes with every call the page should flash at; null where it should not
  */
 export function useAttention(run: Run): number | null {
+  const { text } = useDegrees();
   const how = useAppSelector((state) => state.settings.atMarks);
   const count = run.events.filter((event) => CALLS.has(event.kind)).length + run.phases.length;
   const [atFirst] = useState(count);
   const heard = useRef(count);
   useEffect(() => {
     if (count > heard.current && how === 'sound') beep();
-    if (count > heard.current && how === 'notification') notice(run.id, `Run ${run.number}`, whatCalls(run));
+    if (count > heard.current && how === 'notification') notice(run.id, `Run ${run.number}`, text(whatCalls(run)));
     heard.current = count;
-  }, [count, how, run]);
+  }, [count, how, run, text]);
   return how === 'flash' && count > atFirst ? count : null;
 }
