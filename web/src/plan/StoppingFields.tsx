@@ -43,7 +43,7 @@ function proposalFor(known: { sd: number; dof: number } | null): Proposal {
   if (known && known.dof >= KNOWS_DOF)
     return {
       plan: { stopRule: 'pocock', fromASide: 1, mostASide: 3 },
-      words: `This bench knows that mounts lie ${fixed(known.sd, 2)} K apart. Looking from one a side on, up to three, took two fifths of the bench hours of three a side in simulation; about one in six of what those decide stayed open.`,
+      words: `This bench knows that mounts lie ${fixed(known.sd, 2)} K apart. Looking from one a side on, up to three, took two fifths of the bench hours of three a side in simulation; about one in seven of what those decide stayed open.`,
     };
   return {
     plan: { stopRule: 'obrien-fleming', fromASide: 2, mostASide: 4 },
