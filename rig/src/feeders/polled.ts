@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process';
+import { exec } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { PassThrough, type Readable } from 'node:stream';
 import { CHANNELS, QUANTITIES, roleByName, type Quantity } from '@red-ember/contract';
@@ -66,7 +66,7 @@ const documentOf = (asked: Asked): Promise<string> =>
   'file' in asked
     ? readFile(asked.file, 'utf8')
     : new Promise((resolve, reject) => {
-        execFile('/bin/sh', ['-c', asked.command], { timeout: PATIENCE_MS, maxBuffer: LARGEST }, (error, stdout) =>
+        exec(asked.command, { timeout: PATIENCE_MS, maxBuffer: LARGEST }, (error, stdout) =>
           error ? reject(new Error(error.killed ? `no answer in ${PATIENCE_MS / 1000} s` : error.message.split('\n')[0])) : resolve(stdout),
         );
       });

@@ -36,6 +36,14 @@ describe('what a logger prints', () => {
     expect(printedLines().read('{"tc1": 44')).toBe('not JSON');
     expect(printedLines().read('{"tc1": 44}')).toEqual({ tc1: 44 });
   });
+  it('is left out where a line is too long to be one, at once', () => {
+    for (const line of ['a'.repeat(60_000), `a${' '.repeat(60_000)}`, '1,'.repeat(30_000)])
+      expect(printedLines().read(line)).toBe('longer than 4000 signs');
+    // As long as may be, and made to be looked through in vain.
+    for (const line of ['a'.repeat(4000), `a${' '.repeat(3999)}`, 'a b '.repeat(1000), 'a:'.repeat(2000)])
+      expect(printedLines().read(line)).toBeNull();
+    expect(Object.keys(printedLines().read('1,'.repeat(1900) + '1') as object)).toHaveLength(1901);
+  });
   it('never makes a number that was not printed', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 80 }), (text) => {

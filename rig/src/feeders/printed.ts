@@ -13,8 +13,13 @@ interface Printed {
 const NUMBER = String.raw`[+-]?\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?`;
 const UNIT = String.raw`°\s?[CFK]|%|rpm|[km]?W|[kMG]Hz|m?V|m?A|dB\(A\)|[CFK](?![\p{L}])`;
 /** "T1: 45.2 °C", "fan1=1180"; what is no number stands for a probe that is not there. */
-const PAIR = new RegExp(String.raw`([\p{L}][\p{L}\p{N} _./#()-]*?)\s*[:=]\s*(${NUMBER}|[\p{L}-]+)(?:\s*(${UNIT}))?(?=$|[\s,;|])`, 'giu');
+const PAIR = new RegExp(
+  String.raw`([\p{L}][\p{L}\p{N} _./#()-]{0,59}?)\s{0,9}[:=]\s{0,9}(${NUMBER}|[\p{L}-]{1,20})(?:\s{0,9}(${UNIT}))?(?=$|[\s,;|])`,
+  'giu',
+);
 const CELL = new RegExp(String.raw`^(${NUMBER})\s*(${UNIT})?$`, 'iu');
+/** No small logger prints more in a line; what does would keep whoever looks for names in it from watching the load. */
+const LONGEST_PRINTED = 4000;
 /** How loggers print a probe that is not there. */
 const MISSING = /^(?:nan|n\/?a|inf|err(?:or)?|open|off|[-*?]*)$/i;
 const WORD = /^\p{L}/u;
@@ -88,6 +93,7 @@ export function printedLines(names: readonly string[] | null = null): LineReader
   return {
     read(text) {
       if (text.trimStart().startsWith('{')) return parseLine(text);
+      if (text.length > LONGEST_PRINTED) return `longer than ${LONGEST_PRINTED} signs`;
       const pairs = [...text.matchAll(PAIR)].map(([, name = '', value = '', unit = '']) => ({ name: name.trim(), text: value, unit }));
       const printed = pairs.some((pair) => /\d/.test(pair.text)) ? pairs : columns(text.trim());
       if (printed === null) return null;
