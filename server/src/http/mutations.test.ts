@@ -95,7 +95,7 @@ describe('what is not meant', () => {
       }
       expect(errors).toEqual([]);
     },
-    60_000 + 30 * MOST,
+    60_000 + 90 * MOST,
   );
 
   it('nor in names of the program, depth, or what is no JSON', async () => {
