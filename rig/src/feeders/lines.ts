@@ -26,6 +26,8 @@ export interface LineReader {
   read(text: string): FeedLine | string | null;
   /** What a channel reads, as far as its lines have said it; null where they have not. */
   kindOf(key: string): Kind | null;
+  /** Its lines said their unit themselves, and its readings are in that of the link. */
+  converted(key: string): boolean;
 }
 export type Kind = Pick<LinkChannel, 'quantity' | 'unit'>;
 
@@ -55,7 +57,7 @@ export function parseLine(text: string): FeedLine | string {
 }
 
 /** JSON objects, one a line; what a channel reads is known by its key alone. */
-export const JSON_LINES: LineReader = { read: parseLine, kindOf: () => null };
+export const JSON_LINES: LineReader = { read: parseLine, kindOf: () => null, converted: () => false };
 
 /**
  * Readings as lines, JSON objects unless told otherwise, one a line: {"tc1": 45.2, "room": 22.1, "power": 61}. The first line names the channels; what

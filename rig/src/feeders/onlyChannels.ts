@@ -17,7 +17,7 @@ function parse(spec: string): Chosen {
 
 /**
  * Of a feed only some readings, by names of the tester's own: "room=board/temp2", "pump [rpm]=board/fan2". A unit behind the name or in
- * brackets says what the reading is given in.
+ * brackets says what the reading is given in, where its line does not.
  *
  * @throws Error where one of them cannot be read, or two are of one name
  */
@@ -43,7 +43,7 @@ export function onlyChannels(
       const picked: FeedLine = {};
       for (const { key, from, unit } of all) {
         const value = line[from] ?? null;
-        picked[key] = value === null ? null : inUnit(value, unit);
+        picked[key] = value === null || reader.converted(from) ? value : inUnit(value, unit);
       }
       return picked;
     },
@@ -51,5 +51,7 @@ export function onlyChannels(
       const one = all.find((each) => each.key === key);
       return one ? (kindOfUnit(one.unit) ?? reader.kindOf(one.from)) : null;
     },
+    // They are in it by now, whoever took them there.
+    converted: () => true,
   };
 }

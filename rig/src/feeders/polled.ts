@@ -60,6 +60,7 @@ export const POLLED_LINES: LineReader = {
     const quantity = quantityOf(key);
     return quantity && { quantity, unit: QUANTITIES[quantity].unit ?? 'work' };
   },
+  converted: () => false,
 };
 
 const documentOf = (asked: Asked): Promise<string> =>

@@ -64,6 +64,9 @@ describe('channels of the tester’s own names', () => {
     expect(reader.kindOf('pump')).toEqual({ quantity: 'rotation', unit: 'rpm' });
     expect(reader.kindOf('nothing')).toBeNull();
   });
+  it('are not taken to °C twice where the logger says its unit itself', () => {
+    expect(onlyChannels(printed(), ['board (°F)=T1']).read('T1: 104 F')).toEqual({ board: 40 });
+  });
   it('that are not there are missing, and named once', () => {
     const said: string[] = [];
     const reader = onlyChannels(JSON_LINES, ['room=amb', 'lid=tc1'], (text) => said.push(text));

@@ -105,5 +105,6 @@ export function printedLines(names: readonly string[] | null = null): LineReader
       return Object.values(line).some((value) => value !== null) ? line : 'without a number';
     },
     kindOf: (key) => kinds.get(key) ?? null,
+    converted: (key) => Boolean(kinds.get(key)),
   };
 }
