@@ -122,6 +122,13 @@ describe('the report says what the page says, for the same query', () => {
     } = body;
     const question = 'Is it 5 K cooler than <the lid> & 61 °C?';
     expect((await bench.call('PUT', `/api/v1/studies/${id}`, { ...sent, question }, { 'if-match': `"${version}"` })).status).toBe(200);
+    const [, second] = (await bench.call('GET', `/api/v1/studies/${id}/runs`)).json as { id: string }[];
+    const rejected = (disposition: string, reason: string) =>
+      bench.call('PUT', `/api/v1/runs/${second!.id}/sign-off`, { disposition, reason });
+    await rejected('reject', 'Door open at 61 °C.');
+    const withReason = plain((await bench.call('GET', `/api/v1/studies/${id}/report.html?degrees=F`)).text);
+    expect(withReason).toContain('Door open at 61 °C');
+    await rejected('undecided', '');
     const { text } = await bench.call('GET', `/api/v1/studies/${id}/report.html?degrees=F`);
     const said = plain(text.replaceAll('Is it 5 K cooler than &lt;the lid&gt; &amp; 61 °C?', 'TYPED'));
     expect(said).toContain('TYPED');

@@ -34,7 +34,7 @@ export class ReportService {
   page(studyId: string, asked: ReportAsk = {}, degrees: Degrees = 'C'): { name: string; text: string } {
     const input = this.gather(studyId, asked);
     const page = reportPage({ ...input, degrees });
-    const names = degrees === 'C' ? [] : namesWithDegrees(textsIn(input.study)).map(escaped);
+    const names = degrees === 'C' ? [] : namesWithDegrees(textsIn([input.study, input.runs, input.mounts])).map(escaped);
     const text = degrees === 'C' ? page : eachText(page, (piece) => inDegrees(piece, degrees, names));
     return { name: `${asFileName(input.study.title, 'study')}.html`, text };
   }
