@@ -65,7 +65,9 @@ describe('channels of the tester’s own names', () => {
     expect(reader.kindOf('nothing')).toBeNull();
   });
   it('are not taken to °C twice where the logger says its unit itself', () => {
-    expect(onlyChannels(printed(), ['board (°F)=T1']).read('T1: 104 F')).toEqual({ board: 40 });
+    const reader = onlyChannels(printed(), ['board (°F)=T1']);
+    expect(reader.read('T1: 104')).toEqual({ board: 40 });
+    expect(reader.read('T1: 104 F')).toEqual({ board: 40 });
   });
   it('that are not there are missing, and named once', () => {
     const said: string[] = [];

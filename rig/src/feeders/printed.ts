@@ -100,6 +100,7 @@ export function printedLines(names: readonly string[] | null = null): LineReader
       const line: FeedLine = {};
       for (const one of printed) {
         const { key, unit } = channelOf(one);
+        if (one.unit !== '') kinds.set(key, kinds.get(key) ?? kindOfUnit(unitOfColumn('', one.unit, [])));
         line[key] = valueOf(one, unit);
       }
       return Object.values(line).some((value) => value !== null) ? line : 'without a number';
