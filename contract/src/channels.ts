@@ -117,6 +117,9 @@ export const roleByName = (words: string, taken: ReadonlySet<string>): RecordedR
 export const isTemperature = (role: ChannelRole): boolean =>
   role === 'spot' || role === 'hand' || (role !== 'beside' && CHANNELS[role].quantity === 'temperature');
 
+/** A channel of which no figure of a run is made. */
+export const isBeside = (role: ChannelRole): boolean => role === 'beside' || (isRecordedRole(role) && CHANNELS[role].feeds === null);
+
 /** Makes every series that a review reads out of the channel that feeds it. */
 export function fedSeries<T>(of: (role: RecordedRole) => T): Record<FedSeries, T> {
   return Object.fromEntries(

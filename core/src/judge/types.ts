@@ -152,6 +152,8 @@ export interface JudgedRun {
   unconfirmed: string[];
   /** Sensors whose calibration had fallen due when the run was made. */
   overdue: { spotId: string | null; sensor: string; dueOn: string }[];
+  /** What the channels of `review.besides` are called, and their unit, by their key. */
+  besides?: Readonly<Record<string, { name: string; unit: string }>>;
   /** What the study's own figures came to; none where nothing is said. */
   own?: readonly OwnValue[];
   review: RunReview;

@@ -15,6 +15,7 @@ import { AIR_AROUND_S, airOf, orNull, readHandPhase, readPhase, type PhaseToRead
 import {
   DEFAULT_READING_RULES,
   type AirReview,
+  type BesideReading,
   type LoadReview,
   type LockReview,
   type ReadingRules,
@@ -27,7 +28,7 @@ import {
 } from './types.ts';
 
 /** Changes whenever a reading of the same samples could change; stored results of other versions are computed anew. */
-export const METHOD_VERSION = 'readings-12';
+export const METHOD_VERSION = 'readings-13';
 
 /** The window of a phase: what the tester chose, held to the phase, or its last minutes. */
 function toRead(record: RunRecord, phase: RunPhase, rules: ReadingRules): PhaseToRead {
@@ -64,6 +65,13 @@ function meanIn(series: Series | null | undefined, window: Window | null): Estim
 
 function outputsIn(record: RunRecord, window: Window | null): Outputs {
   return eachOutput((key) => meanIn(record[key], window));
+}
+
+function besidesIn({ besides = [] }: RunRecord, window: Window | null): BesideReading[] {
+  return besides.flatMap(({ key, series }) => {
+    const mean = meanIn(series, window);
+    return mean ? [{ key, mean }] : [];
+  });
 }
 
 function reviewAir(record: RunRecord, room: RoomReview | null, window: Window | null): AirReview | null {
@@ -166,6 +174,7 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
     goneShare: goneShare(record.performance, load),
     ...outputs,
     utilisationPercent: meanIn(record.utilisation, window)?.value ?? null,
+    besides: besidesIn(record, window),
     fanMovedShare: load && record.fan && fanMoved(record.fan, load),
     loadS: load ? load.endS - load.startS : null,
     loadEndedBy: load?.endedBy ?? null,
@@ -181,6 +190,7 @@ export function reviewRun(record: RunRecord, rules: ReadingRules = DEFAULT_READI
         endedBy: phase.endedBy,
         spots: record.spots.map((spot, k) => ({ spotId: spot.id, reading: phase === load ? spots[k]!.load : read(spot, phase) })),
         room: record.room && reviewRoom(record.room, inPhase),
+        besides: besidesIn(record, inPhase),
         ...outputsIn(record, inPhase),
       };
     }),

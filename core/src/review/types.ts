@@ -38,6 +38,13 @@ export interface ChosenWindow extends Window {
 /** Series beside the spots that a review reads. */
 export type FedSeries = OutputKey | 'room' | 'intake' | 'exhaust' | 'utilisation';
 
+/** The mean of a channel that no figure is made of, over the window of a load. */
+export interface BesideReading {
+  /** The channel's. */
+  key: string;
+  mean: Estimate;
+}
+
 /** One run's samples and phases, on the run's own clock in seconds. */
 export interface RunRecord extends Record<FedSeries, Series | null> {
   /** `byHand`: typed in by somebody, minutes apart, with the smallest step of the instrument, K. */
@@ -49,6 +56,8 @@ export interface RunRecord extends Record<FedSeries, Series | null> {
   throttle: { spotId: string; limitC: number } | null;
   /** Power that the part may take, W, where it is held and watched; null where it is not. */
   powerCapW?: number | null;
+  /** Recorded beside all that a figure is made of: whoever looks for what else changed asks for it. */
+  besides?: { key: string; series: Series }[];
   /** What was to be held, where a channel recorded it. */
   locks: { name: string; unit: string; value: number; tolerance: number; series: Series }[];
 }
@@ -148,6 +157,8 @@ export interface RunReview extends Outputs {
   /** Share of the last load during which the part did not answer: no performance came, 0..1; 0 where none is recorded. */
   goneShare: number;
   utilisationPercent: number | null;
+  /** Of the last load; nothing where nothing of the kind was recorded. */
+  besides?: BesideReading[];
   /** How far the fan moved over the whole load once it had come up, as a share; null where it was not seen. */
   fanMovedShare: number | null;
   /** Length of the load before its reading ended, seconds; null without a load phase. */
@@ -173,6 +184,7 @@ export interface LoadReview extends Outputs {
   endedBy: string;
   spots: { spotId: string; reading: PhaseReading | null }[];
   room: RoomReview | null;
+  besides?: BesideReading[];
   /** Level freed of the room's floor, dB(A); null where it lies too close to it; left out where no floor was measured. */
   freedDb?: number | null;
 }

@@ -70,6 +70,20 @@ describe('the record that is reviewed', () => {
     // Calibrated: 99.1 shown is 100.
     expect(made.spots[0]!.series.y[800]).toBeGreaterThan(65);
   });
+  it('has what feeds no figure beside, corrected like the rest, and of a log with hundreds the first ones', () => {
+    const calibration = inputs.channels[0]!.calibration;
+    const beside = (key: string, role: 'coolant' | 'voltage' | 'beside') => ({ key, role, spotId: null, readAs: 'as-is' as const, resolutionK: null, calibration: key === 'tc1' ? calibration : null }); // prettier-ignore
+    const made = record({ ...inputs, channels: [...inputs.channels.slice(2), beside('tc1', 'coolant'), beside('power', 'voltage')] });
+    expect(made.besides!.map(({ key }) => key)).toEqual(['tc1', 'power']);
+    expect(made.besides![0]!.series.y[800]).toBeGreaterThan(65);
+    const many = Array.from({ length: 300 }, (_, i) => beside(`column-${i}`, 'beside'));
+    expect(record({ ...inputs, channels: many }).besides).toHaveLength(32);
+    const read = reviewRun(made);
+    expect(read.besides!.map(({ key, mean }) => [key, Math.round(mean.value)])).toEqual([
+      ['tc1', 65],
+      ['power', 200],
+    ]);
+  });
   it('gives a hand reading the doubt of its instrument’s step', () => {
     const u = (resolutionK: number) => {
       const channels = inputs.channels.map((channel) => (channel.role === 'hand' ? { ...channel, resolutionK } : channel));

@@ -16,6 +16,7 @@ import {
 } from '@red-ember/core';
 import {
   fedSeries,
+  isBeside,
   type Calibration,
   type CalibrationPointBody,
   type ChannelRole,
@@ -99,6 +100,9 @@ export function inputsOf(run: Run, study: Study, corrections: ReadonlyMap<string
 
 export const hashOf = (inputs: ReviewInputs): string => createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
 
+/** More channels than these of which no figure is made are kept and not read: a log may have hundreds. */
+const MOST_BESIDE = 32;
+
 /** The record that is reviewed. @param samplesOf samples of a channel by its key, as what it reads them: with the same inputs they never change */
 export function recordOf(inputs: ReviewInputs, samplesOf: (key: string) => Series): RunRecord {
   const corrected = ({ calibration }: ReadChannel, raw: Series) => (calibration ? correctSeries(raw, calibrate(calibration.points)) : raw);
@@ -109,6 +113,10 @@ export function recordOf(inputs: ReviewInputs, samplesOf: (key: string) => Serie
       if (role !== 'hand') return [];
       return [{ id: spotId!, series: corrected(channel, handSeries(inputs.handReadings, spotId!)), byHand: { resolutionK: resolutionK! } }];
     }),
+    besides: inputs.channels
+      .filter(({ role }) => isBeside(role))
+      .slice(0, MOST_BESIDE)
+      .map((channel) => ({ key: channel.key, series: corrected(channel, samplesOf(channel.key)) })),
     ...fedSeries((role) => {
       const channel = inputs.channels.find((candidate) => candidate.role === role);
       return channel ? corrected(channel, samplesOf(channel.key)) : null;

@@ -20,7 +20,11 @@ import {
   type Series,
 } from '@red-ember/core';
 import {
+  CHANNELS,
+  channelWords,
   goesOn,
+  isBeside,
+  isRecordedRole,
   lastingName,
   type BeingRead,
   type Calibration,
@@ -44,6 +48,19 @@ import type { ReviewStore } from './store.ts';
 function heldByPart(study: Study, run: Run): string[] {
   const now = settingsOf(study, run.variantId);
   return study.locks.filter((lock) => lock.overrides.length > 0 && run.settings[lock.name] === now[lock.name]).map((lock) => lock.name);
+}
+
+/** What a run recorded beside everything that figures are made of, in the tester's words; a figure of the study's own has a name already. */
+function besideNames(run: Run, study: Study): NonNullable<JudgedRun['besides']> {
+  const own = new Set(ownFiguresOf(study).map(({ channel }) => channel));
+  return Object.fromEntries(
+    run.channels
+      .filter((channel) => isBeside(channel.role) && !own.has(channel.key) && !own.has(lastingName(channel)))
+      .map((channel) => [
+        channel.key,
+        { name: isRecordedRole(channel.role) ? CHANNELS[channel.role].label : channelWords(channel), unit: channel.unit },
+      ]),
+  );
 }
 
 /** Half-width that a calibration leaves of a sensor's accuracy at a temperature, K. */
@@ -177,6 +194,7 @@ export class ReadingService {
         const dueOn = corrections.get(channel.key)?.dueOn;
         return dueOn && dueOn < day ? [{ spotId: channel.spotId, sensor: channel.sensor, dueOn }] : [];
       }),
+      besides: besideNames(run, study),
       own: [...run.own.map(({ figureId, load, value }) => ({ figureId, load, value })), ...this.recordedFigures(run, study)],
       review: this.review(run, study),
     };

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { suspects } from '@red-ember/core';
 import type { PairVerdict, Run, RunReadings, StagedLog, Study, StudyLineUp } from '@red-ember/contract';
 import { bodyOf } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
@@ -23,7 +24,12 @@ beforeAll(async () => {
     )
   ).json as Study;
   for (const [i, variant] of ['v-bare', 'v-lid', 'v-lid', 'v-bare'].entries())
-    runs.push(madeRun(bench, study.id, variant, `2026-03-01T0${i + 1}:00:00Z`, { top: [30, 40 + 0.1 * i], more: { whine: [20, 21, 25] } }));
+    runs.push(
+      madeRun(bench, study.id, variant, `2026-03-01T0${i + 1}:00:00Z`, {
+        top: [30, 40 + 0.1 * i],
+        more: { whine: [20, 21, 25], fan2: [0, 1100, 1600], voltage: [0.7, 1, variant === 'v-lid' ? 1.06 : 1.16] },
+      }),
+    );
 }, 30_000);
 afterAll(() => bench.remove());
 
@@ -61,6 +67,10 @@ describe('figures of a study’s own', () => {
     expect(verdict.predictions[0]).toMatchObject({ outcome: 'right', sentence: expect.stringContaining('min in Render time') });
     const field = await get<StudyLineUp>(`/studies/${study.id}/field`);
     expect(field.field.sides[0]!.workRuns[0]!.outcomes['own:render']!.value).toBe(20);
+    // Nobody compares the second fan or the volts, and whoever looks for what else changed is shown them; "Whine" is a figure already.
+    const [v, w] = ['v-bare', 'v-lid'].map((id) => field.field.sides.find(({ variantId }) => variantId === id)!);
+    expect(suspects(v!, w!).map(({ name, outlier, twin }) => [name, outlier, twin])).toContainEqual(['voltage', '1.16', '1.06']);
+    expect(suspects(v!, w!).some(({ name }) => name === 'second fan')).toBe(false);
     const at = await get<PairVerdict>(`/studies/${study.id}/verdict?load=Quiet`);
     expect(at.judgement.cooling.rows.find(({ outcome }) => outcome === 'own:wh')!.a).toBeCloseTo(21, 1);
     const report = await bench.call('GET', `/api/v1/studies/${study.id}/report.html`);

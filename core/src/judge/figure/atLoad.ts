@@ -17,6 +17,7 @@ function readAt(run: JudgedRun, load: LoadReview): JudgedRun {
       }),
       ...outputsOf(load),
       room: load.room,
+      besides: load.besides ?? [],
       // Throttling, locks, whether the fan moved and what was breathed are known of the last load only.
       throttle: last ? review.throttle : null,
       goneShare: last ? review.goneShare : 0,

@@ -350,6 +350,43 @@ describe('the outlier', () => {
       { name: 'fan', kind: 'measured', outlier: '1100.0 rpm', twin: '1500.0 rpm' },
     ]);
   });
+  it('suspects every further channel that both recorded, a temperature over the room', () => {
+    const at = (value: number) => ({ value, u: 0.01, dof: 30 });
+    const named = {
+      v: { name: 'voltage', unit: 'V' },
+      f2: { name: 'second fan', unit: 'rpm' },
+      w: { name: 'coolant', unit: '°C' },
+      p: { name: 'wall', unit: 'W' },
+      e: { name: 'EPS', unit: 'V' },
+    };
+    const made = (volts: number, fan2: number, coolantC: number, roomC: number, more: { key: string; value: number }[]) =>
+      run(50, 45, {
+        besides: named,
+        review: {
+          room: { meanC: roomC, minC: roomC, maxC: roomC, driftK: 0 },
+          utilisationPercent: 99,
+          besides: [
+            { key: 'v', mean: at(volts) },
+            { key: 'f2', mean: at(fan2) },
+            { key: 'w', mean: at(coolantC) },
+            ...more.map(({ key, value }) => ({ key, mean: at(value) })),
+          ],
+        },
+      });
+    const { sides } = field([
+      { variantId: 'o', name: 'C3', runs: [made(1.08, 0, 34, 22, [{ key: 'p', value: 310 }])] },
+      { variantId: 't', name: 'C1', runs: [made(1.05, 1520, 36, 24.2, [{ key: 'e', value: 12 }])] },
+    ]);
+    // The coolant is as far above its room; the wall and the EPS were recorded of one side only.
+    expect(suspects(sides[0]!, sides[1]!)).toEqual([
+      { name: 'voltage', kind: 'measured', outlier: '1.080 V', twin: '1.050 V' },
+      { name: 'second fan', kind: 'measured', outlier: '0.0 rpm', twin: '1520.0 rpm' },
+    ]);
+    // A channel of that name in another unit is another thing.
+    const inMillivolts = { ...made(1.05, 1520, 36, 24.2, []), besides: { ...named, v: { name: 'voltage', unit: 'mV' } } };
+    const [other] = field([{ variantId: 't', name: 'C1', runs: [inMillivolts] }]).sides;
+    expect(suspects(sides[0]!, other!).map(({ name }) => name)).toEqual(['second fan']);
+  });
   it('says what nobody recorded, of which side, and that firmware is not mentioned', () => {
     const fan = { fan: { value: 1500, u: 1, dof: 30 } };
     const made = field([

@@ -7,6 +7,7 @@ import { mean } from '../../mean.ts';
 import { mayBeCalled } from '../fair/mayBeCalled.ts';
 import { runFindings } from '../fair/runFindings.ts';
 import { OF_TEMPERATURE, sortOut } from '../fair/sortOut.ts';
+import { besidesOf, type Beside } from '../figure/besides.ts';
 import { doubtOf, figureOf, whenceOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
 import { stillToCome } from '../figure/sideFigure.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
@@ -38,6 +39,8 @@ export interface LineUpRun {
   loadMin: number;
   roomC: number | null;
   settings: Record<string, string>;
+  /** Channels that no figure is made of; none where nothing is said. */
+  besides?: Beside[];
   /** Rise and power of every load, by spot id: what a safe power is worked out from. */
   points: Record<string, { powerW: Estimate; rise: Estimate; settled: boolean; load: string }[]>;
   /** The same at rest, where everything that was recorded stood as under load. */
@@ -147,6 +150,7 @@ function lineUpRun(run: JudgedSide['runs'][number], side: JudgedSide, spots: rea
     loadMin: (run.review.loadS ?? 0) / 60,
     roomC: run.review.room?.meanC ?? null,
     settings: run.settings,
+    besides: besidesOf(run),
     points: Object.fromEntries(real.map((spot) => [spot.id, pointsOf(run, spot.id)])),
     atRest: Object.fromEntries(real.map((spot) => [spot.id, pointAtRest(run, spot.id)])),
     fanHeld: fanHeldAt(run, side),

@@ -1,5 +1,5 @@
 import { InsufficientDataError } from '../../errors.ts';
-import { fixed, signed } from '../../format/measured.ts';
+import { decimalsFor, fixed, signed } from '../../format/measured.ts';
 import { mean } from '../../mean.ts';
 import type { Comparison } from '../../uncertainty/compare.ts';
 import { holm } from '../../uncertainty/holm.ts';
@@ -103,6 +103,35 @@ function setOtherwise(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
   return [...settings, ...levels];
 }
 
+/** Of a channel that no figure is made of: so much beyond the larger of the two is worth suspecting, or so many kelvin over the room. */
+const SUSPICIOUS_K = 1;
+/** Watts go by the square of it. */
+const SUSPICIOUS_VOLTS_SHARE = 0.01;
+
+/** Further channels of a side over its runs, by name and unit. */
+function besidesAt({ workRuns }: LineUpSide): Map<string, { name: string; unit: string; values: number[] }> {
+  const all = new Map<string, { name: string; unit: string; values: number[] }>();
+  for (const { name, unit, value } of workRuns.flatMap(({ besides = [] }) => besides)) {
+    const key = `${name}, ${unit}`;
+    all.set(key, { name, unit, values: [...(all.get(key)?.values ?? []), value] });
+  }
+  return all;
+}
+
+function besidesOff(outlier: LineUpSide, twin: LineUpSide): Suspect[] {
+  const ofTwin = besidesAt(twin);
+  return [...besidesAt(outlier)].flatMap(([key, { name, unit, values }]): Suspect[] => {
+    const other = ofTwin.get(key);
+    if (!other) return [];
+    const [p, q] = [mean(values), mean(other.values)];
+    const share = unit === 'V' ? SUSPICIOUS_VOLTS_SHARE : SUSPICIOUS_SHARE;
+    const least = unit === 'K' ? SUSPICIOUS_K : unit === 'dB(A)' ? SUSPICIOUS_DB : share * Math.max(Math.abs(p), Math.abs(q));
+    if (!(Math.abs(p - q) > least)) return [];
+    const decimals = Math.max(decimalsFor(least), 1);
+    return [{ name, kind: 'measured', outlier: `${fixed(p, decimals)} ${unit}`.trim(), twin: `${fixed(q, decimals)} ${unit}`.trim() }];
+  });
+}
+
 /** Everything that differs between the outlier and a twin that should be like it: what was set, and what was measured beside temperature. */
 export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<JudgeRules, 'own'> = {}): Suspect[] {
   const measured = outcomeKeys(rules).flatMap((key): Suspect[] => {
@@ -120,7 +149,7 @@ export function suspects(outlier: LineUpSide, twin: LineUpSide, rules: Pick<Judg
       ? [{ name: label, kind: 'measured', outlier: `${fixed(mp, 1)} ${unit}`.trim(), twin: `${fixed(mq, 1)} ${unit}`.trim() }]
       : [];
   });
-  return [...setOtherwise(outlier, twin), ...measured];
+  return [...setOtherwise(outlier, twin), ...measured, ...besidesOff(outlier, twin)];
 }
 
 /** What could tell an odd part from its twin, and was recorded of neither, or of one only. */
