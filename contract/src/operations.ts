@@ -509,7 +509,13 @@ export const OPERATIONS = {
     method: 'get',
     path: '/studies/{id}/report.html',
     summary: 'Self-contained report',
-    query: { ...SIDES, ...CHANGE, download: 'true for a file', degrees: 'F, or C where nothing is said' },
+    query: {
+      ...SIDES,
+      ...CHANGE,
+      download: 'true for a file',
+      degrees: 'F, or C where nothing is said',
+      zone: 'in which its times stand, as Europe/Lisbon; UTC where nothing is said',
+    },
     answer: 'file text/html',
   },
   readingsCsv: {

@@ -21,7 +21,12 @@ const GROUPS = {
     '/limits',
   ],
   plan: [`${STUDY}/plan`, '/studies/demo-armour/plan/factors', '/studies/demo-armour/plan/parts', '/studies/demo-armour/plan/order'],
-  mount: ['/studies/demo-fixes/mount', '/studies/demo-fixes/mount/steps', '/studies/demo-fixes/mount/pads'],
+  mount: [
+    '/studies/demo-fixes/mount',
+    '/studies/demo-fixes/mount/steps',
+    '/studies/demo-fixes/mount/pads',
+    '/studies/demo-fixes/mount/paper',
+  ],
   judging: ['all', 'steps', 'factors', 'choice', 'carry', 'held', 'what-if', 'odd'].map((page) => `${STUDY}/judge/${page}`),
   'runs and results': ['mount', 'run', 'run/import', 'read', 'read/normal', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
 };

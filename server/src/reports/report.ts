@@ -60,6 +60,8 @@ export interface ReportInput {
   };
   /** In which its figures are drawn; C where nothing is said. */
   degrees?: Degrees;
+  /** In which its times stand, by name; UTC where nothing is said. */
+  zone?: string;
 }
 
 const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
@@ -149,6 +151,11 @@ const settingsWords = ({ settings }: Run): string =>
     .map(([name, value]) => `${name}: ${value}`)
     .join('; ');
 
+/** 2026-11-30 14:05, on the clocks of a zone. */
+const timeIn = (moment: Date, zone: string): string =>
+  // The one common way of writing that puts the year first and needs no letters.
+  new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' }).format(moment);
+
 function runRow(input: ReportInput, run: Run): Html {
   const mount = run.mountNumber === null ? 'from a file' : `mount ${run.mountNumber}`;
   const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
@@ -157,7 +164,7 @@ function runRow(input: ReportInput, run: Run): Html {
     <td>${run.number}</td>
     <td>${input.study.variants.find((variant) => variant.id === run.variantId)?.name ?? ''}</td>
     <td>${mount}</td>
-    <td>${beganWords(run, (iso) => `${iso.slice(0, 16).replace('T', ' ')} UTC`)}</td>
+    <td>${beganWords(run, (iso) => timeIn(new Date(iso), input.zone ?? 'UTC'))}</td>
     <td class="n">${duration(run.lengthS)}</td>
     <td class="n">${review?.room ? `${fixed(review.room.minC, 1)} to ${fixed(review.room.maxC, 1)} °C` : 'not recorded'}</td>
     <td>${usedWords(input, run)}</td>
@@ -235,7 +242,7 @@ export function reportPage(input: ReportInput): string {
       </head>
       <body>
         <p class="dim">
-          ${study.title} / ${study.subjects.map((subject) => subject.name).join(', ')} / written ${input.writtenAt.toISOString().slice(0, 16).replace('T', ' ')} UTC by Red Ember
+          ${study.title} / ${study.subjects.map((subject) => subject.name).join(', ')} / written ${timeIn(input.writtenAt, input.zone ?? 'UTC')} ${input.zone ?? 'UTC'} by Red Ember
         </p>
         <h1>${verdict.refusal ?? verdict.sentence.map((segment) => html`<span class="${segment.tone}">${segment.text}</span>`)}</h1>
         <p class="dim">
@@ -300,7 +307,7 @@ export function reportPage(input: ReportInput): string {
               <th>no.</th>
               <th>variant</th>
               <th>mount</th>
-              <th>started</th>
+              <th>started (${input.zone ?? 'UTC'})</th>
               <th class="n">length</th>
               <th class="n">room in window</th>
               <th>used</th>

@@ -141,6 +141,23 @@ describe('the report says what the page says, for the same query', () => {
     expect((await bench.call('GET', `/api/v1/studies/${id}/report.html?degrees=X`)).status).toBe(422);
   });
 
+  it('tells the time by the clocks of whoever reads it, and says of which', async () => {
+    const page = async (zone: string) => bench.call('GET', `/api/v1/studies/${studies.fair}/report.html${zone && `?zone=${zone}`}`);
+    const [{ startedAt }] = (await bench.call('GET', `/api/v1/studies/${studies.fair}/runs`)).json as [{ startedAt: string }];
+    const utc = startedAt.slice(0, 16).replace('T', ' ');
+    // India keeps one time all the year, 5 h 30 min before UTC.
+    const there = new Date(Date.parse(startedAt) + 5.5 * 3_600_000).toISOString().slice(0, 16).replace('T', ' ');
+    const [plainly, named] = [(await page('')).text, (await page('Asia/Kolkata')).text];
+    expect(plainly).toContain('started (UTC)');
+    expect(plainly).toContain(`<td>${utc}</td>`);
+    expect(named).toContain('started (Asia/Kolkata)');
+    expect(named).toContain(`<td>${there}</td>`);
+    expect(named).toMatch(/written \d{4}-\d\d-\d\d \d\d:\d\d Asia\/Kolkata by/);
+    const refused = await page('Nowhere/At-all');
+    expect(refused.status).toBe(422);
+    expect(refused.text).toContain('No zone is known by the name Nowhere/At-all.');
+  });
+
   it('blocks on both what the pair blocks: one side that was 60 % busy', async () => {
     const verdict = (await bench.call('GET', `/api/v1/studies/${studies.starved}/verdict`)).json as PairVerdict;
     expect(verdict.judgement.spots[0]!.call.kind).toBe('blocked');

@@ -1,4 +1,5 @@
 import type { Degrees } from '@red-ember/core';
+import { isZone } from '../imports/read/times.ts';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import { changeOf } from '../verdicts/routes.ts';
@@ -12,10 +13,16 @@ function degreesOf(asked: string | undefined): Degrees {
   throw unprocessable('Temperatures are shown in C or F.');
 }
 
+function zoneOf(asked: string | undefined): string {
+  if (asked === undefined || isZone(asked)) return asked ?? 'UTC';
+  throw unprocessable(`No zone is known by the name ${asked.slice(0, 60)}.`);
+}
+
 export const reportHandlers = (reports: ReportService) =>
   ({
     report: ({ params, query }) => {
-      const { name, text } = reports.page(params.id, { a: query.a, b: query.b, change: changeOf(query) }, degreesOf(query.degrees));
+      const asked = { a: query.a, b: query.b, change: changeOf(query) };
+      const { name, text } = reports.page(params.id, asked, { degrees: degreesOf(query.degrees), zone: zoneOf(query.zone) });
       return { content: text, name, inline: query.download !== 'true', headers: { 'Content-Security-Policy': POLICY } };
     },
     readingsCsv: ({ params, query }) => {

@@ -30,10 +30,14 @@ export class ReportService {
     private readonly now: () => Date = () => new Date(),
   ) {}
 
-  /** @param degrees in which its temperatures are said; what the tester typed stays as it was typed */
-  page(studyId: string, asked: ReportAsk = {}, degrees: Degrees = 'C'): { name: string; text: string } {
+  /** @param shown in which degrees its temperatures are said, what the tester typed staying as it was typed, and in which zone its times */
+  page(
+    studyId: string,
+    asked: ReportAsk = {},
+    { degrees = 'C', zone = 'UTC' }: { degrees?: Degrees; zone?: string } = {},
+  ): { name: string; text: string } {
     const input = this.gather(studyId, asked);
-    const page = reportPage({ ...input, degrees });
+    const page = reportPage({ ...input, degrees, zone });
     const names = degrees === 'C' ? [] : namesWithDegrees(textsIn([input.study, input.runs, input.mounts])).map(escaped);
     const text = degrees === 'C' ? page : eachText(page, (piece) => inDegrees(piece, degrees, names));
     return { name: `${asFileName(input.study.title, 'study')}.html`, text };

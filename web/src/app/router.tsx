@@ -46,6 +46,7 @@ export const router = createBrowserRouter([
               { path: 'mount', lazy: async () => ({ Component: (await import('../mount/MountPage.tsx')).MountPage }) },
               { path: 'mount/steps', lazy: async () => ({ Component: (await import('../mount/StepsPage.tsx')).StepsPage }) },
               { path: 'mount/pads', lazy: async () => ({ Component: (await import('../mount/PadsPage.tsx')).PadsPage }) },
+              { path: 'mount/paper', lazy: async () => ({ Component: (await import('../mount/paper/PaperPage.tsx')).PaperPage }) },
               { path: 'run', lazy: async () => ({ Component: (await import('../run/record/RunsPage.tsx')).RunsPage }) },
               { path: 'run/import', lazy: async () => ({ Component: (await import('../run/import/ImportPage.tsx')).ImportPage }) },
               { path: 'run/:runId', lazy: async () => ({ Component: (await import('../run/RunPage.tsx')).RunPage }) },

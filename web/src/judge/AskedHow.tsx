@@ -3,7 +3,7 @@ import type { Evidence } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
 import { EVIDENCE_WORDS, rulesWords } from '@red-ember/study';
 import { useDegrees } from '../data/useDegrees.ts';
-import { Pick } from './Pick.tsx';
+import { Pick } from '../ui/Pick.tsx';
 
 /** By which weights what stands against a call is taken; 'usual', or empty for strict. */
 export function EvidencePick({ value, onChange }: { value: string; onChange: (value: string) => void }) {

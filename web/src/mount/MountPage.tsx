@@ -15,6 +15,7 @@ import { Section } from '../ui/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { cardDone, FRESH_CARD, worked, type CardProgress } from './cardSlice.ts';
 import { cardOf } from './cards.ts';
+import { cardSentence } from './cardSentence.ts';
 import { CardSteps, Cautions } from './CardSteps.tsx';
 import { MountsTable } from './MountsTable.tsx';
 import { MountTabs } from './MountTabs.tsx';
@@ -23,20 +24,6 @@ import { amountWords } from '../plan/partWords.ts';
 import { Photographs } from './Photographs.tsx';
 import { SeatSection } from './SeatSection.tsx';
 import { OnAPhone } from '../study/OnAPhone.tsx';
-
-const and = (names: string[]) => (names.length < 2 ? names.join() : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
-
-/** What a change-over is about, in a sentence. */
-function cardSentence(card: MountCard, from: VariantBody | null, to: VariantBody): string {
-  if (!from) return `Onto an empty bench: ${to.name}.`;
-  if (from.id === to.id) return `${to.name} again: everything comes off and goes on.`;
-  const changed = card.changed.map(({ factor, from: was, to: now }) => `${factor}, ${was ?? 'nothing'} to ${now}`);
-  const parts = [changed.length > 0 ? `Changes: ${changed.join('; ')}.` : `From ${from.name} to ${to.name}.`];
-  if (card.reopened.length > 0)
-    parts.push(`${and(card.reopened)} ${card.reopened.length === 1 ? 'comes' : 'come'} off to reach it, and back on.`);
-  if (card.renewed.length > 0) parts.push(`${and(card.renewed)} ${card.renewed.length === 1 ? 'is' : 'are'} spoilt by that and renewed.`);
-  return parts.join(' ');
-}
 
 /** Nothing more is mounted of a variant that was retired. */
 const goesOn = (variant: VariantBody) => !variant.retired;

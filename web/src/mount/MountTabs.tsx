@@ -1,6 +1,6 @@
 import { PageTabs } from '../frame/PageTabs.tsx';
 
-/** The three pages of Mount: the next change-over, how things are fitted, and what lies between part and sink. */
+/** The pages of Mount: the next change-over, how things are fitted, what lies between part and sink, and what is printed. */
 export function MountTabs() {
   return (
     <PageTabs
@@ -9,6 +9,7 @@ export function MountTabs() {
         { path: 'mount', label: 'Card' },
         { path: 'mount/steps', label: 'Steps' },
         { path: 'mount/pads', label: 'Pads and paste' },
+        { path: 'mount/paper', label: 'On paper' },
       ]}
     />
   );

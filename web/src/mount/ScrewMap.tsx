@@ -16,6 +16,9 @@ export function ScrewMap({ map, coverId, loosen }: { map: BoardMapBody; coverId:
   const tall = Math.max(map.heightMm, cover.yMm + cover.heightMm) - top + 2 * RIM_MM;
   const scale = Math.min(WIDE_PX / wide, TALL_PX / tall);
   const px = (n: number) => n / scale;
+  // Screws of a narrow sink lie close: their numbers stay apart.
+  const apart = Math.min(...screws.flatMap((p, i) => screws.slice(i + 1).map((q) => Math.hypot(p.xMm - q.xMm, p.yMm - q.yMm) * scale)));
+  const radius = Math.max(5, Math.min(10, 0.48 * apart));
   const kinds = [...new Set(screws.map((screw) => screw.name))];
   return (
     <figure className="mt-2 flex flex-wrap items-start gap-4">
@@ -39,11 +42,11 @@ export function ScrewMap({ map, coverId, loosen }: { map: BoardMapBody; coverId:
         />
         {order.map((index, place) => (
           <g key={screws[index]!.id}>
-            <circle cx={screws[index]!.xMm} cy={screws[index]!.yMm} r={px(10)} fill="var(--ink)" />
+            <circle cx={screws[index]!.xMm} cy={screws[index]!.yMm} r={px(radius)} fill="var(--ink)" />
             <text
               x={screws[index]!.xMm}
-              y={screws[index]!.yMm + px(4)}
-              fontSize={px(12)}
+              y={screws[index]!.yMm + px(0.4 * radius)}
+              fontSize={px(1.2 * radius)}
               fontWeight={600}
               textAnchor="middle"
               fill="var(--paper)"

@@ -2,7 +2,7 @@ import { Download, Printer } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { addressOf } from '@red-ember/contract/operations';
-import { useVerdictQuery } from '../data/api.ts';
+import { ownZone, useVerdictQuery } from '../data/api.ts';
 import { useDegrees } from '../data/useDegrees.ts';
 import { pairAskOf, queryOfAsk } from '../judge/pairAsk.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
@@ -21,7 +21,8 @@ export function ReportPage() {
   const { data: verdict } = useVerdictQuery({ studyId: study.id, ...asked });
   const { degrees } = useDegrees();
   const inThem = degrees === 'F' ? { degrees } : {};
-  const report = (download = {}) => `/api/v1${addressOf('report', { id: study.id }, { ...asked, ...inThem, ...download })}`;
+  const report = (download = {}) =>
+    `/api/v1${addressOf('report', { id: study.id }, { ...asked, ...inThem, zone: ownZone(), ...download })}`;
   const readings = `/api/v1${addressOf('readingsCsv', { id: study.id }, asked)}`;
   const [drawn, setDrawn] = useState(false);
   const saveFigures = () => {

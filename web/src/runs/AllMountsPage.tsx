@@ -3,6 +3,7 @@ import type { MountOfBench } from '@red-ember/contract';
 import { familyOf } from '@red-ember/study';
 import { useBenchMountsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { ZoneNote } from '../frame/ZoneNote.tsx';
 import { timeOf } from '../ui/dates.ts';
 import { columnsFor } from '../ui/tableColumns.ts';
 import { BenchList, inStudies, StudyCell } from './BenchList.tsx';
@@ -67,6 +68,7 @@ export function AllMountsPage() {
           {idle > 0 ? <Note>{counted(idle, 'mount')} without a run.</Note> : null}
           <Note>Minutes of hands are taken where a card is worked step by step; mounts out of logs have none.</Note>
           <Note>Mounts of exercises and of studies in the trash are not among them.</Note>
+          <ZoneNote />
         </MarginGroup>
       }
     />

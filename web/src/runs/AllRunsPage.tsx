@@ -5,6 +5,7 @@ import { goesOn, wentWrong, type RunOfBench } from '@red-ember/contract';
 import { beganWords, familyOf } from '@red-ember/study';
 import { useBenchRunsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
+import { ZoneNote } from '../frame/ZoneNote.tsx';
 import { signedWords, STATES } from '../run/words.ts';
 import { timeOf } from '../ui/dates.ts';
 import { BenchList, inStudies, StudyCell } from './BenchList.tsx';
@@ -79,6 +80,7 @@ export function AllRunsPage() {
           <MarginGroup title="At a glance">
             <Note>{open === 0 ? 'Every run that has ended is signed off.' : `${counted(open, 'run')} not signed off yet.`}</Note>
             {wrong > 0 ? <Note tone="caution">{counted(wrong, 'run')} cut out, interrupted or failed.</Note> : null}
+            <ZoneNote />
           </MarginGroup>
           <MarginGroup title="Looking">
             <Note>

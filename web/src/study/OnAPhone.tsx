@@ -1,19 +1,10 @@
 import { useState } from 'react';
 import { Smartphone } from 'lucide-react';
-import { QRCodeSVG } from 'qrcode.react';
 import { useLocation } from 'react-router';
-import { useNetworkHostsQuery } from '../data/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialogue } from '../ui/Dialogue.tsx';
 import { Notice } from '../ui/Notice.tsx';
-
-const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
-
-/** Addresses by which a phone opens a page of this bench: the one that is used already, else all that the machine has in its networks. */
-export function phoneAddresses(here: Pick<Location, 'protocol' | 'hostname' | 'port'>, page: string, hosts: readonly string[]): string[] {
-  const at = (host: string) => `${here.protocol}//${host}${here.port ? `:${here.port}` : ''}${page}`;
-  return LOOPBACK.includes(here.hostname) ? hosts.map(at) : [at(here.hostname)];
-}
+import { PhoneCode, usePhoneAddresses } from '../ui/PhoneCode.tsx';
 
 /** The page that is looked at, as a code for the phone of whoever stands at the bench. */
 export function OnAPhone() {
@@ -33,9 +24,9 @@ export function OnAPhone() {
 
 function Codes() {
   const { pathname, search } = useLocation();
-  const { data, isLoading } = useNetworkHostsQuery();
-  if (isLoading) return <p className="text-soft">Looking for the networks of this machine…</p>;
-  const addresses = phoneAddresses(window.location, `${pathname}${search}`, data?.hosts ?? []);
+  const addressesOf = usePhoneAddresses();
+  if (!addressesOf) return <p className="text-soft">Looking for the networks of this machine…</p>;
+  const addresses = addressesOf(`${pathname}${search}`);
   if (addresses.length === 0)
     return (
       <Notice tone="hint">
@@ -48,8 +39,7 @@ function Codes() {
       <ul className="flex flex-wrap gap-6">
         {addresses.map((address) => (
           <li key={address} className="w-56">
-            {/* Dark on light in either dress: most cameras read no other. */}
-            <QRCodeSVG value={address} size={224} marginSize={2} bgColor="#ffffff" fgColor="#000000" title={`Code of ${address}`} />
+            <PhoneCode address={address} size={224} />
             <span className="mt-2 block break-all text-[0.87rem]">{address}</span>
           </li>
         ))}

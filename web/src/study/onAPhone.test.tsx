@@ -3,7 +3,8 @@ import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
 import { FakeServer, renderAt } from '../tests/renderAt.tsx';
-import { OnAPhone, phoneAddresses } from './OnAPhone.tsx';
+import { phoneAddresses } from '../ui/PhoneCode.tsx';
+import { OnAPhone } from './OnAPhone.tsx';
 
 const here = { protocol: 'http:', hostname: '127.0.0.1', port: '4500' };
 

@@ -327,7 +327,7 @@ describe('Read, Judge and Report', () => {
   it('offers the report and the readings as files', async () => {
     renderAt('/studies/s1/report', <ReportPage />);
     expect((await screen.findByRole('link', { name: 'Report, HTML' })).getAttribute('href')).toBe(
-      '/api/v1/studies/s1/report.html?download=true',
+      `/api/v1/studies/s1/report.html?zone=${encodeURIComponent(Intl.DateTimeFormat().resolvedOptions().timeZone)}&download=true`,
     );
     expect(screen.getByRole('link', { name: 'Readings, CSV' }).getAttribute('href')).toBe('/api/v1/studies/s1/readings.csv');
   });

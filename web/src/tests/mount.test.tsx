@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
 import { type MountBody, type Study } from '@red-ember/contract';
@@ -7,6 +7,7 @@ import { blankPart, blankStep, startMap } from '@red-ember/study';
 import { loadCards, storeCards } from '../mount/cardSlice.ts';
 import { MountPage } from '../mount/MountPage.tsx';
 import { PadsPage } from '../mount/PadsPage.tsx';
+import { PaperPage } from '../mount/paper/PaperPage.tsx';
 import { inRanges } from '../plan/partWords.ts';
 import { StepsPage } from '../mount/StepsPage.tsx';
 import { PartsPage } from '../plan/PartsPage.tsx';
@@ -304,6 +305,53 @@ describe('Steps, parts and pads', () => {
 
   it('draws names that count on together', () => {
     expect(inRanges(['Memory 1', 'Memory 2', 'Memory 3', 'Hub', 'Stage 4', 'Stage 6'])).toBe('Memory 1 to 3, Hub, Stage 4, Stage 6');
+  });
+});
+
+describe('The card on paper', () => {
+  const printed = () => screen.findByRole('region', { name: 'Mount card' });
+  it('has every caution, part and step of the card, boxes for a pen, and no control', async () => {
+    renderAt('/studies/s1/mount', <MountPage />, new FakeServer(pastes()));
+    const steps = within(await screen.findByRole('list', { name: 'Steps' }));
+    const onScreen = steps.getAllByRole('listitem').length;
+    const cautions = screen.getAllByRole('checkbox').length;
+    cleanup();
+    renderAt('/studies/s1/mount/paper', <PaperPage />, new FakeServer(pastes()));
+    const paper = within(await printed());
+    expect(within(paper.getByRole('list', { name: 'Steps' })).getAllByRole('listitem')).toHaveLength(onScreen);
+    expect(onScreen).toBeGreaterThan(1);
+    // One box a caution and one a step on the screen; on paper one a part as well.
+    expect(cautions).toBeGreaterThan(0);
+    expect(paper.queryByRole('checkbox')).toBeNull();
+    expect(paper.getByText(/tube K/)).toBeTruthy();
+    const labels = within(screen.getByRole('region', { name: 'Labels' }));
+    expect(labels.getAllByRole('listitem').map((label) => label.querySelector('p')!.textContent)).toEqual(['tube K', 'low cooler']);
+    // Nothing reaches this bench in a test: no code is printed that opens nothing.
+    expect(screen.queryByTitle(/Code of/)).toBeNull();
+    expect(screen.getByText(/no phone reaches this bench/)).toBeTruthy();
+  });
+
+  it('is that of the variant that is chosen, which the address keeps, and marks what conducts', async () => {
+    renderAt('/studies/s1/mount/paper', <PaperPage />, new FakeServer(pastes()));
+    await printed();
+    await user.selectOptions(screen.getByLabelText('Variant'), 'paste L');
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Mount card: paste L');
+    expect(screen.getByText('Conducts electricity')).toBeTruthy();
+  });
+
+  it('carries codes where a phone reaches the bench: of the card, and on each label of the parts', async () => {
+    renderAt('/studies/s1/mount/paper', <PaperPage />, new FakeServer(pastes()).on('GET /network-hosts', { hosts: ['192.0.2.17'] }));
+    await printed();
+    const codes = screen.getAllByTitle(/^Code of/).map((title) => title.textContent!);
+    expect(codes).toHaveLength(3);
+    expect(codes[0]).toMatch(/192\.0\.2\.17.*\/studies\/s1\/mount$/);
+    expect(codes[1]).toMatch(/\/studies\/s1\/plan\/parts$/);
+  });
+
+  it('says what to do where there is nothing to mount', async () => {
+    renderAt('/studies/s1/mount/paper', <PaperPage />, new FakeServer(pastes({ variants: [], factors: [], parts: [] })));
+    expect(await screen.findByText('There is no variant to mount yet.')).toBeTruthy();
+    expect((screen.getByRole('button', { name: 'Print' }) as HTMLButtonElement).disabled).toBe(true);
   });
 });
 

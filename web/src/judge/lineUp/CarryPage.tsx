@@ -10,7 +10,7 @@ import { CapacitorLife, CarriedComponents } from './CarriedComponents.tsx';
 import { CarriedLoads, FanNeeded } from './CarriedLoads.tsx';
 import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
 import { JudgedBy } from '../AskedHow.tsx';
-import { Pick } from '../Pick.tsx';
+import { Pick } from '../../ui/Pick.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
 import { useLineUp } from './useLineUp.ts';

@@ -17,7 +17,7 @@ import { useStudy } from '../../study/StudyFrame.tsx';
 import { choiceTable, type ChoiceTable } from './choices.ts';
 import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
 import { JudgedBy } from '../AskedHow.tsx';
-import { Pick } from '../Pick.tsx';
+import { Pick } from '../../ui/Pick.tsx';
 import { labelSides } from './labelSides.ts';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';

@@ -9,7 +9,7 @@ import { Section } from '../../ui/Section.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
 import { Term } from '../../words/Term.tsx';
 import { LineUpSheet } from './LineUpSheet.tsx';
-import { Pick } from '../Pick.tsx';
+import { Pick } from '../../ui/Pick.tsx';
 import { IntervalPlot } from './IntervalPlot.tsx';
 import { useLineUp, type LineUpView } from './useLineUp.ts';
 

@@ -9,7 +9,7 @@ import { ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { JudgeTabs } from '../JudgeTabs.tsx';
 import { EvidencePick, JudgedBy, SignedOffOnly } from '../AskedHow.tsx';
-import { Pick } from '../Pick.tsx';
+import { Pick } from '../../ui/Pick.tsx';
 import { ReadingRuns } from '../ReadingRuns.tsx';
 import { choicesOf, type LineUpView } from './useLineUp.ts';
 

@@ -6,7 +6,7 @@ import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
-import { Pick } from '../Pick.tsx';
+import { Pick } from '../../ui/Pick.tsx';
 
 /** What nobody recorded can be no suspect: it is named, so that nobody is cleared by it. */
 function Missing({ missing }: { missing: readonly Unrecorded[] }) {

@@ -4,7 +4,7 @@ import type { PairVerdict, Study } from '@red-ember/contract';
 import { useInHand } from '../../ui/useInHand.ts';
 import { printRestatement, readRestatement } from '@red-ember/study';
 import { EvidencePick, SignedOffOnly } from '../AskedHow.tsx';
-import { Pick } from '../Pick.tsx';
+import { Pick } from '../../ui/Pick.tsx';
 import type { PairAsk } from '../pairAsk.ts';
 import { middleOf } from './restate.ts';
 

@@ -2,6 +2,7 @@ import type { Run, RunReadings, Study } from '@red-ember/contract';
 import { sinceMade } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { ZoneNote } from '../../frame/ZoneNote.tsx';
 
 /** What speaks against a run, what the study says otherwise since it was made, and what was held. */
 export function RecordMargin({ study, run, readings }: { study: Study; run: Run; readings: RunReadings | undefined }) {
@@ -48,6 +49,9 @@ export function RecordMargin({ study, run, readings }: { study: Study; run: Run;
             {value}
           </Note>
         ))}
+      </MarginGroup>
+      <MarginGroup title="Times">
+        <ZoneNote />
       </MarginGroup>
     </>
   );

@@ -8,6 +8,7 @@ import { beganWords } from '@red-ember/study';
 import { useMountsQuery, useRigsQuery, useRunsQuery } from '../../data/api.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { ZoneNote } from '../../frame/ZoneNote.tsx';
 import { Sheet } from '../../frame/Sheet.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
 import { DataTable } from '../../ui/DataTable.tsx';
@@ -99,6 +100,9 @@ export function RunsPage() {
               ))
             )}
             <Note>The load is also removed when the room probe is silent for 60 s or the rig is lost.</Note>
+          </MarginGroup>
+          <MarginGroup title="Times">
+            <ZoneNote />
           </MarginGroup>
           <LowSensorNotes study={study} />
           <MarginGroup title="Cautions">
