@@ -68,7 +68,7 @@ export function Frame() {
     <>
       <StopKeeper />
       {/* At arm's length the page alone is shown, in the same place of the tree: a run that is followed must not begin anew. */}
-      <div className={arm ? '' : 'min-h-screen lg:grid lg:grid-cols-[7.6rem_minmax(0,1fr)]'}>
+      <div className={arm ? '' : 'min-h-screen lg:grid lg:grid-cols-[7.6rem_minmax(0,1fr)] print:!block'}>
         {arm ? null : (
           <a href="#sheet" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lift focus:p-2">
             Skip to the page

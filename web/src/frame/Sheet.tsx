@@ -20,7 +20,7 @@ export function Sheet({ crumb, windowTitle, heading, under, actions, margin, chi
     document.title = `${windowTitle} · Red Ember`;
   }, [windowTitle]);
   return (
-    <div className="min-h-screen xl:grid xl:grid-cols-[minmax(0,1fr)_18.6rem]">
+    <div className="min-h-screen xl:grid xl:grid-cols-[minmax(0,1fr)_18.6rem] print:!block print:!min-h-0">
       <main id="sheet" className="px-5 pb-16 pt-6 lg:px-8" tabIndex={-1}>
         <div className="mb-4 border-b border-ink pb-3">
           <div className="flex min-h-6 flex-wrap items-baseline justify-between gap-x-6 gap-y-2">
@@ -38,8 +38,11 @@ export function Sheet({ crumb, windowTitle, heading, under, actions, margin, chi
         </div>
         {children}
       </main>
-      <aside aria-label="What qualifies this page" className="bg-margin px-5 pb-12 pt-6 xl:min-h-screen">
-        <div className="grid gap-6 xl:sticky xl:top-6 xl:max-h-[calc(100vh-3rem)] xl:overflow-y-auto" tabIndex={0}>
+      <aside aria-label="What qualifies this page" className="bg-margin px-5 pb-12 pt-6 xl:min-h-screen print:!min-h-0">
+        <div
+          className="grid gap-6 xl:sticky xl:top-6 xl:max-h-[calc(100vh-3rem)] xl:overflow-y-auto print:!static print:!max-h-none"
+          tabIndex={0}
+        >
           {margin}
         </div>
       </aside>
