@@ -1,8 +1,11 @@
 // Prints one table: what the readings claim, what simulations show, and whether it holds. Ends with 1 where one does not.
 const { proveAll } = await import(new URL('../core/prove/all.ts', import.meta.url).href);
 
+const { proveFaults } = await import(new URL('../demo/prove/proveFaults.ts', import.meta.url).href);
+
 const draws = Number(process.argv[2] ?? 40);
-const claims = proveAll(draws, (/** @type {string} */ words) => console.log(words));
+const tell = (/** @type {string} */ words) => console.log(words);
+const claims = [...proveAll(draws, tell), ...proveFaults(draws, tell)];
 console.log('');
 const width = Math.max(...claims.map((/** @type {{ claim: string }} */ { claim }) => claim.length));
 for (const { claim, figure, bound, held } of claims)

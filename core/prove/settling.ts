@@ -77,6 +77,30 @@ function forecasts(draws: number): Claim {
   return line('95 % band of the forecast holds, from a third of the way on', share(held, all), 0.85, 0.995);
 }
 
+/** What is said of when it settles is not far from the truth: nothing is said where it is not known. */
+function toldRight(draws: number): Claim[] {
+  let [off, told, all] = [0, 0, 0];
+  for (const model of [...MODELS, ...SHAPES.map((shape) => ({ ...shape, sdK: 0.3, correlationS: 15 }))]) {
+    const truth = settledAt(model, TOLERANCE_K);
+    for (let seed = 1; seed <= draws; seed++) {
+      const record = drawn(model, Math.ceil(truth), 500 + seed);
+      for (const part of [0.15, 0.35, 0.5, 0.7]) {
+        const n = Math.round(part * truth);
+        if (n < 240) continue;
+        const { etaS, settled } = boundSettling(upTo(record, n), { toleranceK: TOLERANCE_K });
+        all++;
+        if (settled || etaS === null) continue;
+        told++;
+        if (etaS > 2.5 * (truth - n) + 120 || etaS < 0.4 * (truth - n) - 120) off++;
+      }
+    }
+  }
+  return [
+    line('When it settles, told and off by more than 2.5 times', share(off, told), 0, 0.1),
+    line('Told at all, slow parts and fast, quiet sensors and noisy', share(told, all), 0.15, 1),
+  ];
+}
+
 /** Twice the doubt about what is likely to remain holds it. */
 function likelyHolds(draws: number): Claim {
   let [held, all] = [0, 0];
@@ -136,6 +160,7 @@ export const proveSettling = (draws: number): Claim[] => [
   boundsHold(draws),
   ...stops(Math.max(2, Math.ceil(draws / 2))),
   forecasts(draws),
+  ...toldRight(draws),
   likelyHolds(draws),
   likelyOfMean(Math.max(2, Math.ceil(draws / 2))),
   ...readEarly(Math.max(2, Math.ceil(draws / 2))),

@@ -64,5 +64,5 @@ export const rig: BenchRig = {
     { key: 'slot-lid', label: 'Slot lid' },
   ],
   controls: [],
-  faults: [],
+  faults: [{ key: 'film-left-on', label: 'the film was left on a pad' }],
 };

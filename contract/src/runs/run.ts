@@ -84,6 +84,13 @@ export class StartRunBody {
   @MaxLength(300)
   overrideReason?: string;
 
+  /** Faults to plant in a simulated bench for a check of the seat; those of a run are said where the bench is looked at before it. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsString({ each: true })
+  faults?: string[];
+
   /** What happens when the part no longer answers: the load is removed, or it is only written down. */
   @IsOptional()
   @IsIn(['cut-out', 'record'], { message: 'Choose to cut out, or to go on recording.' })
@@ -233,6 +240,9 @@ export interface RunPhaseRecord {
   endS: number | null;
   endedBy: string | null;
 }
+
+/** Kind of the event that says that a rig's clock goes otherwise than the server's. */
+export const CLOCK_OFF = 'clock-off';
 
 export interface RunEvent {
   id: string;

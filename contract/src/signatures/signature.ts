@@ -7,6 +7,8 @@ export interface RunSignature {
   of: number[];
   /** Why that is not known; empty where it is. */
   why: string;
+  /** So much of the load was looked at, s: of a run that goes on, all that there is of it yet, in whole minutes. */
+  loadS: number;
   normals: Normal[];
   offNormal: OffNormal[];
   /** What may be wrong, the likeliest first. */

@@ -1,5 +1,6 @@
 export { AGAIN, withIntervention, withInterruption, withMoreTime, withPause } from './alterRecipe.ts';
 export { BLIND_BEYOND_HOLD_S, BlindWatch, isPlausible } from './blindWatch.ts';
+export { ClockWatch, type ClockOff } from './clockWatch.ts';
 export { CutOutWatch, type ArmedLimit, type CutOut } from './cutOut.ts';
 export { handValue, type HandValue } from './handValue.ts';
 export { sampleGaps, whereLoadsDiffer, type LineEntry, type LineKind, type LoadDifference } from './lineRecord.ts';

@@ -114,4 +114,30 @@ describe('settled by the bound', () => {
     expect(settling).toMatchObject({ settled: false, remains: null });
     expect(() => boundSettling({ t: new Float64Array(2), y: new Float64Array(2) })).toThrow();
   });
+
+  it('says nothing of when a part settles that is held back and let go again, and never where to no record leads', () => {
+    // Warms in two terms; from minute eight on it throttles: down by eight kelvin in a minute and up again, over and over.
+    const f = (t: number) => {
+      const free = 52 - 45 * Math.exp(-t / 120) - 7 * Math.exp(-t / 900);
+      const since = (t - 480) % 180;
+      return t < 480 ? free : since < 60 ? 50 - 8 * (1 - Math.exp(-since / 25)) : 42 + 8 * (1 - Math.exp(-(since - 60) / 40));
+    };
+    for (let seed = 1; seed <= 4; seed++) {
+      const all = madeTrace({ n: 1500, f, sd: 0.15, phi: 0.8, seed });
+      for (let n = 300; n <= 1500; n += 60) {
+        const { etaS, remains, settled } = boundSettling(upTo(all, n));
+        expect(settled).toBe(false);
+        if (etaS !== null) expect(Math.abs(remains!.bestK), `at ${n} s`).toBeLessThan(20);
+      }
+    }
+  });
+
+  it('tells when it settles where the band of that is narrow, and is silent where it is wide', () => {
+    const quiet = trace(SLOW_HOUR, 3600, 1);
+    const told = boundSettling(quiet).etaS!;
+    // Half a kelvin is left after 3600·ln 10 = 8289 s.
+    expect(told).toBeGreaterThan(0.6 * (8289 - 3600));
+    expect(told).toBeLessThan(1.6 * (8289 - 3600));
+    expect(boundSettling(trace(SLOW_HALF, 1000, 1, { sd: 0.5, correlationS: 20 })).etaS).toBeNull();
+  });
 });

@@ -11,8 +11,8 @@ export interface BoundedSettling extends Settling {
 
 /** Fewer samples than this bound nothing. */
 const FEWEST = 12;
-/** A forecast whose band reaches beyond this many times itself tells nothing. */
-const TOLD = 12;
+/** A forecast whose band reaches beyond this many times itself, or not to as small a part of it, tells nothing. */
+const TOLD = 3;
 /** Looks that are spent on finding since when a record was settled. */
 const LOOKS = 4;
 
@@ -63,8 +63,9 @@ export function boundSettling(
     endS - windowS / 2 >= rest.t[FEWEST]! &&
     holds(sampleAt(endS - windowS / 2));
   if (!settled) {
-    const told = remains.etaS > 0 && remains.etaHighS <= TOLD * Math.max(remains.etaS, windowS / 2);
-    const open = told ? remains.etaS : null;
+    const { etaS, etaLowS, etaHighS } = remains;
+    const told = etaS > 0 && etaHighS <= TOLD * Math.max(etaS, windowS / 2) && etaLowS >= etaS / TOLD - windowS / 2;
+    const open = told ? etaS : null;
     return { ...known, settled, atS: null, etaS: open, confirmedInS: open === null ? null : Math.max(open, settling.confirmedInS ?? 0) };
   }
   // Bounds tighten with time: the moment from which they held is closed in on.

@@ -33,9 +33,9 @@ export const FEATURES = {
   perWatt: { of: 'spot', least: 0.02, relative: true },
   /** The same against the mean of the other spots: what a mount does to all of them falls out. */
   beside: { of: 'spot', least: 0.012, relative: true },
-  /** Share of that rise that was there after a minute. */
+  /** Share of the rise of the first ten minutes that was there after one: slow parts of it hide a sensor that is late. */
   early: { of: 'spot', least: 0.03, relative: false },
-  /** Until a third of that rise was there, s. */
+  /** Until a third of the rise of the first ten minutes was there, s. */
   third: { of: 'spot', least: 0.06, relative: true, floor: 3 },
   /** What flickers from sample to sample, K. */
   noise: { of: 'spot', least: 0.25, relative: true },
@@ -61,6 +61,8 @@ export interface Feature {
 /** The end of a load and of a rest are read over so long, s. */
 const WINDOW_S = 180;
 const EARLY_S = 60;
+/** How fast a spot follows is told by its rise until then, s, read over the last minute of it. */
+const FOLLOWS_BY_S = 600;
 /** A spot that rises by less says nothing of how it does, K. */
 const MOVES_K = 3;
 /** Nothing smaller is counted as a spike, K, against what is read so many seconds around it. */
@@ -121,9 +123,11 @@ function spotFeatures({ id, series }: SignatureRecord['spots'][number], record: 
     // Of a spot that hardly moves a share is a share of nothing.
     const moves = Math.abs(rise) > MOVES_K;
     if (moves) say('perWatt', restW !== null && endW !== null && endW > 1.2 * restW ? rise / (endW - restW) : rise);
-    const minute = at(loadStartS + 0.7 * EARLY_S, loadStartS + 1.3 * EARLY_S);
-    if (minute !== null && rise > MOVES_K) say('early', (minute - rest) / rise);
-    if (rise > MOVES_K) say('third', secondsTo(series, rest + rise / 3, loadStartS, loadEndS));
+    const followsTo = Math.min(loadEndS, loadStartS + FOLLOWS_BY_S);
+    const [minute, late] = [at(loadStartS + 0.7 * EARLY_S, loadStartS + 1.3 * EARLY_S), at(followsTo - EARLY_S, followsTo)];
+    const risen = (late ?? rest) - rest;
+    if (minute !== null && risen > MOVES_K) say('early', (minute - rest) / risen);
+    if (risen > MOVES_K) say('third', secondsTo(series, rest + risen / 3, loadStartS, followsTo));
   }
   const loaded = slice(series, { startS: loadStartS, endS: loadEndS });
   const { t, y } = usable(loaded);

@@ -110,7 +110,7 @@ describe('what may be wrong', () => {
     expect(suspected({ lagS: 90 })[0]).toMatchObject({
       key: 'lag',
       text: expect.stringMatching(
-        /^Memory (took \d+ s to a third of its rise, usually \d+ s|was at \d+ % of its rise after a minute, usually \d+ %)$/,
+        /^Memory (took \d+ s to a third of its ten-minute rise, usually \d+ s|was at \d+ % of its ten-minute rise after one minute, usually \d+ %)$/,
       ),
       look: 'Whether its sensor is still bedded in and pressed on.',
     });

@@ -1,7 +1,8 @@
-import { fixed } from '../format/measured.ts';
+import { decimalsFor, fixed } from '../format/measured.ts';
 import type { OffNormal } from './offNormal.ts';
 
-export type SuspectKey = 'fan-plug' | 'fan-duty' | 'fan-free' | 'room' | 'drop-outs' | 'spikes' | 'lag' | 'place' | 'pad' | 'power';
+export type SuspectKey =
+  'fan-plug' | 'fan-duty' | 'fan-free' | 'room' | 'drop-outs' | 'spikes' | 'lag' | 'place' | 'pad' | 'power' | 'clock';
 
 /** What may be wrong, what says so, and what to look at first. */
 export interface BenchSuspect {
@@ -83,8 +84,8 @@ export function suspectsOf(
       'lag',
       lone,
       lone.key === 'early'
-        ? `${spot(lone.id)} was at ${fixed(100 * lone.value, 0)} % of its rise after a minute, usually ${fixed(100 * lone.normal, 0)} %`
-        : `${spot(lone.id)} took ${fixed(lone.value, 0)} s to a third of its rise, usually ${fixed(lone.normal, 0)} s`,
+        ? `${spot(lone.id)} was at ${fixed(100 * lone.value, 0)} % of its ten-minute rise after one minute, usually ${fixed(100 * lone.normal, 0)} %`
+        : `${spot(lone.id)} took ${fixed(lone.value, 0)} s to a third of its ten-minute rise, usually ${fixed(lone.normal, 0)} s`,
       'Whether its sensor is still bedded in and pressed on.',
     );
   // What a fan or a room did already explains that everything is warmer.
@@ -104,12 +105,7 @@ export function suspectsOf(
     if (!explained) ranked.forEach((one) => one());
   }
   const [power] = of('power');
-  if (power)
-    say(
-      'power',
-      power,
-      `it took ${fixed(power.value, 0)} W, usually ${fixed(power.normal, 0)} W`,
-      'Its limits, its load, and what fed it.',
-    );
+  const watts = (value: number) => `${fixed(value, decimalsFor(Math.abs(power!.value - power!.normal)))} W`;
+  if (power) say('power', power, `it took ${watts(power.value)}, usually ${watts(power.normal)}`, 'Its limits, its load, and what fed it.');
   return out;
 }

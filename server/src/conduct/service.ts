@@ -5,7 +5,7 @@ import { conflict, unprocessable } from '../http/problems.ts';
 import type { Looked } from '../preflight/service.ts';
 import { armedLimits, rigChannels } from '../rigs/channels.ts';
 import type { Conductor } from '../rigs/conductor.ts';
-import type { FreeRig } from '../rigs/freeRig.ts';
+import { mayBePlanted, type FreeRig } from '../rigs/freeRig.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
 import { handHeld, frozenAt, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -45,6 +45,10 @@ export class ConductService {
     const { study, mount, variant } = this.free.mounted(studyId, body.mountId);
     const rig = this.free.rigFor(study, variant, looked?.rigId ?? body.rigId);
     if (body.timeScale !== 1 && !rig.simulated) throw unprocessable('Only a simulated bench can run faster than the clock.');
+    const faults = body.faults ?? [];
+    if (faults.length > 0 && body.purpose !== 'seat-check')
+      throw unprocessable('Faults of a run are planted where the bench is looked at before it.');
+    mayBePlanted(rig, faults);
     const overrideReason = body.overrideReason?.trim() ?? '';
     if (looked && !looked.clear && overrideReason === '')
       throw unprocessable('The pre-flight list is not clear: put it right, or say why the run is started all the same.');
@@ -65,7 +69,7 @@ export class ConductService {
       armed: armedLimits(study, body.onVanish),
       seed: body.seed ?? looked?.seed ?? randomInt(2 ** 31 - 1),
       channels: rigChannels(study, rig.channels),
-      faults: looked?.faults ?? [],
+      faults: looked?.faults ?? faults,
       onVanish: body.onVanish ?? 'cut-out',
       preflight: looked && { checks: looked.checks, overrideReason: looked.clear ? '' : overrideReason },
     });

@@ -225,6 +225,21 @@ describe('readings by hand', () => {
   });
 });
 
+describe('a check of the seat', () => {
+  it('is made with a fault that is planted, which a run is not without its look', async () => {
+    const { studyId, mountId } = await mounted(bench, studyBody());
+    const start = (body: object) => bench.call('POST', `/api/v1/studies/${studyId}/runs`, { mountId, timeScale: 1, seed: null, ...body });
+    const check = { purpose: 'seat-check', faults: ['pad-off'] };
+    expect((await start({ ...check, faults: ['fan-free'] })).json.detail).toContain('cannot be given the fault fan-free');
+    expect((await start({ faults: ['pad-off'] })).json.detail).toContain('planted where the bench is looked at');
+    const made = await start(check);
+    expect(made.status, made.text).toBe(201);
+    expect(made.json).toMatchObject({ purpose: 'seat-check', faults: ['pad-off'] });
+    const heardOf = await rig.hears((message) => message.type === 'command' && message.command === 'start');
+    expect(heardOf).toMatchObject({ faults: ['pad-off'] });
+  });
+});
+
 describe('the look before a run', () => {
   async function looked(change: Partial<StudyBody> = {}, values: Record<string, (number | null)[]> = {}) {
     const { studyId, mountId } = await mounted(bench, studyBody(change));

@@ -10,11 +10,11 @@ import {
   type Study,
 } from '@red-ember/contract';
 import { lockValue } from '@red-ember/study';
-import { conflict, unprocessable } from '../http/problems.ts';
+import { conflict } from '../http/problems.ts';
 import type { Planted } from '../practice/planted.ts';
 import type { RehearsalService } from '../rehearsals/service.ts';
 import type { RigHub } from '../rigs/rigHub.ts';
-import type { FreeRig } from '../rigs/freeRig.ts';
+import { mayBePlanted, type FreeRig } from '../rigs/freeRig.ts';
 import { handHeld } from '../runs/service.ts';
 import type { KnowsMounts, MountKnowledge } from './knowledge.ts';
 
@@ -59,8 +59,7 @@ export class PreflightService {
     const { study, mount, variant } = this.free.mounted(studyId, body.mountId);
     const rig = this.free.rigFor(study, variant, body.rigId);
     const faults = body.faults ?? [];
-    const unknown = faults.find((fault) => !rig.faults.some((candidate) => candidate.key === fault));
-    if (unknown) throw unprocessable(`${rig.name} cannot be given the fault ${unknown}.`);
+    mayBePlanted(rig, faults);
     const seed = randomInt(2 ** 31 - 1);
     const known = await this.knowledge.ofMount(mount.id);
     const look = await this.rigs.look(rig.id, {

@@ -1,6 +1,9 @@
 import {
   clock,
+  ClockWatch,
   CutOutWatch,
+  duration,
+  fixed,
   type HeldBy,
   InsufficientDataError,
   signed,
@@ -9,7 +12,7 @@ import {
   type RecipePhase,
   type Series,
 } from '@red-ember/core';
-import type { Run, RunState, Study, VanishChoice } from '@red-ember/contract';
+import { CLOCK_OFF, type Run, type RunState, type Study, type VanishChoice } from '@red-ember/contract';
 import type { RunPlan, StoredChannel } from '../runs/store.ts';
 import { watchedLocks, type WatchedLock } from '../runs/watchedLocks.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -43,6 +46,9 @@ export interface Active {
   watch: CutOutWatch;
   guard: LoadGuard;
   line: LineRecord;
+  clock: ClockWatch;
+  /** What was said of the rig's clock; null while nothing was. */
+  clockSaid: string | null;
   /** Latest time that was seen on the rig's clock, whether it was kept or not, ms. */
   seenMs: number;
   /** Why the load is off although the phase asks for it, until that is written; null where it is not. */
@@ -106,6 +112,8 @@ export function activeOf(
     watch: new CutOutWatch(plan.armed),
     guard: new LoadGuard(plan.armed),
     line: new LineRecord(now),
+    clock: new ClockWatch(run.timeScale),
+    clockSaid: run.events.find(({ kind }) => kind === CLOCK_OFF)?.text ?? null,
     seenMs: Math.round(run.lengthS * 1000),
     held: null,
     ending: null,
@@ -161,6 +169,15 @@ export function lookAtLocks(active: Active): string[] {
       throw error;
     }
   });
+}
+
+/** Says once that the rig's clock goes otherwise than this machine's, and by how much; null where there is nothing to say, or it was said. */
+export function lookAtClock(active: Active): string | null {
+  const off = active.clockSaid === null ? active.clock.off() : null;
+  if (!off) return null;
+  const goes = `${fixed(100 * Math.abs(off.share), 1)} % ${off.share > 0 ? 'fast' : 'slow'}`;
+  active.clockSaid = `The rig’s clock goes ${goes} by this machine’s: ${fixed(Math.abs(off.byS), 1)} s in ${duration(off.overS)}`;
+  return active.clockSaid;
 }
 
 /** Whether the part has just gone, has just come back, or neither: a part under load that no longer says what it does is gone. */

@@ -14,6 +14,7 @@ import {
   type BoundedSettling,
 } from '@red-ember/core';
 import {
+  CLOCK_OFF,
   HEARTBEAT_S,
   LEASE_S,
   type EventMessage,
@@ -33,7 +34,7 @@ import type { LineStore } from '../runs/lineStore.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import type { StudyStore } from '../studies/store.ts';
-import { activeOf, answerOf, lookAtLocks, seriesOf, spotsOf, type Active } from './active.ts';
+import { activeOf, answerOf, lookAtClock, lookAtLocks, seriesOf, spotsOf, type Active } from './active.ts';
 import { loadDoesNotShow } from './loadGuard.ts';
 import { LivePublisher } from './publisher.ts';
 import type { RigHub, RigListener } from './rigHub.ts';
@@ -380,6 +381,8 @@ export class Conductor implements RigListener {
     }
     // What waits to be kept comes again by our own asking.
     if (active.declinedSeq === null) active.line.heard(message.seq, active.lastSeq, active.lastMs / 1000);
+    // What comes once more says nothing of when it was measured.
+    if (message.seq > active.lastSeq && active.declinedSeq === null) active.clock.heard(message.tMs.at(-1) ?? 0, performance.now());
     const trip = message.seq > active.lastSeq ? this.watchOver(active, message) : null;
     if (message.seq > active.lastSeq && !this.keep(active, message)) {
       if (trip) this.stop(active.runId, 'cut-out', 'cut-out', trip);
@@ -628,6 +631,8 @@ export class Conductor implements RigListener {
         return;
       }
       if (!end) for (const sentence of lookAtLocks(active)) this.mark(active.runId, 'lock-moved', sentence);
+      const clockOff = lookAtClock(active);
+      if (clockOff) this.mark(active.runId, CLOCK_OFF, clockOff);
     }
     if (end) this.goOn(active, end);
   }

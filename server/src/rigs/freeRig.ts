@@ -45,3 +45,9 @@ export class FreeRig {
     return fits.rig;
   }
 }
+
+/** @throws HttpProblem 422 with the first fault that a rig cannot be given */
+export function mayBePlanted(rig: RigStatus, faults: readonly string[]): void {
+  const unknown = faults.find((fault) => !rig.faults.some(({ key }) => key === fault));
+  if (unknown !== undefined) throw unprocessable(`${rig.name} cannot be given the fault ${unknown}.`);
+}

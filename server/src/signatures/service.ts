@@ -10,12 +10,14 @@ import {
   offNormalOf,
   signatureOf,
   suspectsOf,
+  type BenchSuspect,
   type JudgedRun,
   type SignatureRecord,
   type UsualSpeed,
 } from '@red-ember/core';
 import {
   CHANNELS,
+  CLOCK_OFF,
   goesOn,
   type RecordedRole,
   type Run,
@@ -24,7 +26,7 @@ import {
   type Study,
   type VariantNormal,
 } from '@red-ember/contract';
-import { conflict, notFound } from '../http/problems.ts';
+import { notFound } from '../http/problems.ts';
 import { whyUnsound } from '../readings/sound.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
@@ -54,16 +56,17 @@ export class SignatureService {
   ) {}
 
   /**
-   * A run against the clean ones of its variant, over as much of the load as all of them have. Run by run, with room between.
+   * A run against the clean ones of its variant, over as much of the load as all of them have. One that goes on is held against them
+   * over what there is of its load, from the fifth minute on. Run by run, with room between.
    *
-   * @throws HttpProblem 404 without the run, 409 while it goes on
+   * @throws HttpProblem 404 without the run
    */
   async ofRun(runId: string): Promise<RunSignature> {
     const run = this.runs.get(runId);
-    if (goesOn(run)) throw conflict('This run is still going on; it can be held against others when it has ended.');
     const study = this.studies.get(run.studyId);
-    const none = (why: string, of: number[] = []): RunSignature => ({ runId, of, why, normals: [], offNormal: [], suspects: [] });
-    const own = loadOf(run);
+    const none = (why: string, of: number[] = []): RunSignature => ({ runId, of, why, loadS: 0, normals: [], offNormal: [], suspects: [] });
+    const own = goesOn(run) ? wholeMinutes(loadOf(run)) : loadOf(run);
+    if (!own && goesOn(run)) return none(`Said from minute ${LEAST_LOAD_S / 60} of the load on.`);
     if (run.figures || !own) return none('It has no load over time that could be held against others.');
     const clean = this.cleanOf(study, run.variantId)
       .filter((load) => load.run.id !== run.id && load.run.source === run.source)
@@ -85,9 +88,10 @@ export class SignatureService {
       runId,
       of: clean.map((load) => load.run.number),
       why: '',
+      loadS: lengthS,
       normals,
       offNormal,
-      suspects: suspectsOf(offNormal, spotNames, fanNames),
+      suspects: [...clockSuspect(run), ...suspectsOf(offNormal, spotNames, fanNames)],
     };
   }
 
@@ -213,6 +217,15 @@ export class SignatureService {
     };
   }
 }
+
+/** No trace shows a clock that is off: it was seen while the run was recorded. */
+function clockSuspect({ events }: Run): BenchSuspect[] {
+  const said = events.find(({ kind }) => kind === CLOCK_OFF);
+  return said ? [{ key: 'clock', text: said.text, look: 'How the rig keeps its time: every time constant and every hour of it is off by that share.', times: 1 }] : []; // prettier-ignore
+}
+
+/** So that whoever asks again within a minute is told the same. */
+const wholeMinutes = (load: Load | null): Load | null => load && { ...load, lengthS: 60 * Math.floor(load.lengthS / 60) };
 
 const said = ({ off, text }: { off: boolean; text: string }) => ({ off, sentence: text });
 

@@ -28,6 +28,15 @@ async function runsOf(made: Partial<StrangerRun>[]): Promise<Run[]> {
 }
 const signatureOf = async (run: Run) => (await bench.call('GET', `/api/v1/runs/${run.id}/signature`)).json as RunSignature;
 
+/** A study of its own that is like the one that `studyBody` makes. */
+async function copied(title: string): Promise<string> {
+  const all = (await bench.call('GET', '/api/v1/studies')).json as { id: string; title: string }[];
+  const of = all.find((study) => study.title === studyBody().title)!;
+  const copy = await bench.call('POST', `/api/v1/studies/${of.id}/copy`, { title });
+  expect(copy.status, copy.text).toBe(201);
+  return copy.json.id as string;
+}
+
 describe('a run against the clean ones of its variant', () => {
   it('is not judged before there are two of them', async () => {
     const [first, second] = await runsOf([{}, {}]);
@@ -64,6 +73,30 @@ describe('a run against the clean ones of its variant', () => {
     });
   });
 
+  it('is held against them while it goes on, from the fifth minute of its load on, in whole minutes', async () => {
+    const id = await copied('Looked at early');
+    const { variants, title } = bench.services.studies.get(id);
+    const made = (day: number, top: number, goesOnAtS?: number) =>
+      madeRun(bench, id, variants[0]!.id, `2026-03-0${day}T10:00:00Z`, {
+        top: [top, 40],
+        ...(goesOnAtS === undefined ? {} : { goesOnAtS }),
+      });
+    made(1, 30);
+    made(2, 30.1);
+    const of = async (runId: string) => (await bench.call('GET', `/api/v1/runs/${runId}/signature`)).json as RunSignature;
+    expect(await of(made(3, 36, 200))).toMatchObject({ why: 'Said from minute 5 of the load on.', loadS: 0, suspects: [] });
+    const going = await of(made(4, 36, 470));
+    expect(going).toMatchObject({ of: [1, 2], why: '', loadS: 420 });
+    expect(going.suspects.length, title).toBeGreaterThan(0);
+    expect(await of(made(5, 30, 470))).toMatchObject({ suspects: [] });
+    // What no trace shows was seen while it was recorded, and comes first.
+    const text = 'The rig’s clock goes 0.8 % fast by this machine’s: 4.8 s in 10 min';
+    bench.services.stores.runs.addEvent(going.runId, 470_000, new Date().toISOString(), 'clock-off', text);
+    expect((await of(going.runId)).suspects[0]).toMatchObject({ key: 'clock', text });
+    // One that goes on says nothing of what is normal.
+    expect((await of(made(6, 30))).of).toEqual([1, 2]);
+  });
+
   it('is refused without the run', async () => {
     expect((await bench.call('GET', '/api/v1/runs/nobody/signature')).status).toBe(404);
   });
@@ -71,8 +104,7 @@ describe('a run against the clean ones of its variant', () => {
 
 describe('what is normal of a variant', () => {
   it('is told by its clean runs, and over time by six and more', async () => {
-    const [any] = (await bench.call('GET', '/api/v1/studies')).json as { id: string; title: string }[];
-    const id = (await bench.call('POST', `/api/v1/studies/${any!.id}/copy`, { title: 'Control' })).json.id as string;
+    const id = await copied('Control');
     const study = (await bench.call('GET', `/api/v1/studies/${id}`)).json as Study;
     const [bare, lid] = study.variants;
     const normal = async (variant = '') =>

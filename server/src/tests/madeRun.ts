@@ -16,6 +16,8 @@ export interface Shown {
   top: [number, number];
   /** Instead of what is usual, or channels beside it. */
   more?: Record<string, [number, number, number]>;
+  /** Goes on: so many seconds of the first load are there. */
+  goesOnAtS?: number;
   /** Of a rig that measures in earnest. */
   real?: boolean;
 }
@@ -26,7 +28,7 @@ export function madeRun(
   studyId: string,
   variantId: string,
   startedAt: string,
-  { top, more = {}, real = false }: Shown,
+  { top, more = {}, goesOnAtS, real = false }: Shown,
 ): string {
   const { runs, samples } = bench.services.stores;
   const study = bench.services.studies.get(studyId);
@@ -42,7 +44,7 @@ export function madeRun(
     source: 'rig',
     sourceName: 'fake',
     simulated: !real,
-    state: 'finished',
+    state: goesOnAtS === undefined ? 'finished' : 'recording',
     startedAt,
     timeScale: 1,
     ...frozenAt(study, variantId),
@@ -52,7 +54,8 @@ export function madeRun(
     seed: 1,
     channels,
   });
-  const tMs = Array.from({ length: 1500 }, (_, i) => 2000 * (i + 1));
+  const lengthS = goesOnAtS === undefined ? 3000 : 600 + goesOnAtS;
+  const tMs = Array.from({ length: lengthS / 2 }, (_, i) => 2000 * (i + 1));
   const at = (values: [number, number, number]) =>
     tMs.map((ms, i) => values[ms <= 600_000 ? 0 : ms <= 1_800_000 ? 1 : 2]! + 0.02 * Math.sin(i));
   const shown: Record<string, [number, number, number]> = {
@@ -68,11 +71,11 @@ export function madeRun(
     ...more,
   };
   for (const { key } of channels.filter(({ role }) => role !== 'hand')) samples.append(id, key, tMs, at(shown[key]!));
-  MADE_PHASES.forEach(({ kind, name, fromS, toS }, i) => {
+  MADE_PHASES.filter(({ fromS }) => fromS < lengthS).forEach(({ kind, name, fromS, toS }, i) => {
     runs.startPhase(id, i, { kind, name }, fromS * 1000);
-    runs.endPhase(id, i, toS * 1000, 'time');
+    if (toS < lengthS || goesOnAtS === undefined) runs.endPhase(id, i, toS * 1000, 'time');
   });
-  runs.setProgress(id, 1, 3_000_000);
-  runs.setState(id, 'finished', startedAt, '');
+  runs.setProgress(id, 1, 1000 * lengthS);
+  if (goesOnAtS === undefined) runs.setState(id, 'finished', startedAt, '');
   return id;
 }

@@ -1,8 +1,10 @@
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { fixed } from '@red-ember/core';
 import type { Mount, Run, Study } from '@red-ember/contract';
 import { sentenceOf, useRigsQuery, useSeatQuery, useStartRunMutation } from '../data/api.ts';
 import { useAppSelector } from '../data/store.ts';
+import { PlantFaults } from '../run/start/PlantFaults.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -17,6 +19,7 @@ export function SeatSection({ study, mount, runs }: { study: Study; mount: Mount
   const timeScale = useAppSelector((state) => state.settings.timeScale);
   const { data: rigs = [] } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { data: report } = useSeatQuery(mount.id);
+  const [faults, setFaults] = useState<string[]>([]);
   const [start, starting] = useStartRunMutation();
   const rig = rigs.find((candidate) => candidate.connected);
   const setup = study.variants.find((variant) => variant.id === mount.variantId)?.setup ?? '';
@@ -26,7 +29,13 @@ export function SeatSection({ study, mount, runs }: { study: Study; mount: Mount
   const go = async () => {
     const result = await start({
       studyId: study.id,
-      body: { mountId: mount.id, timeScale: rig?.simulated ? timeScale : 1, seed: null, purpose: 'seat-check' },
+      body: {
+        mountId: mount.id,
+        timeScale: rig?.simulated ? timeScale : 1,
+        seed: null,
+        purpose: 'seat-check',
+        faults: rig?.simulated ? faults : [],
+      },
     });
     if ('data' in result) void navigate(`/studies/${study.id}/run/${result.data!.id}`);
   };
@@ -42,6 +51,11 @@ export function SeatSection({ study, mount, runs }: { study: Study; mount: Mount
         ) : undefined
       }
     >
+      {able && rig.simulated && rig.faults.length > 0 ? (
+        <div className="mb-3">
+          <PlantFaults faults={rig.faults} chosen={faults} onChange={setFaults} />
+        </div>
+      ) : null}
       {starting.error ? <Notice tone="error">{sentenceOf(starting.error)}</Notice> : null}
       {check === null ? (
         <p className="text-soft">

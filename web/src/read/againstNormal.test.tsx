@@ -1,15 +1,39 @@
 // @vitest-environment happy-dom
 import { screen } from '@testing-library/react';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import * as made from '@red-ember/testing';
 import type { RunSignature } from '@red-ember/contract';
 import { FakeServer, renderAt } from '../tests/renderAt.tsx';
 import { AgainstNormal } from './AgainstNormal.tsx';
 
 const shown = (change: Partial<RunSignature>) => {
-  const answer: RunSignature = { runId: 'r1', of: [2, 3], why: '', normals: [], offNormal: [], suspects: [], ...change };
+  const answer: RunSignature = { runId: 'r1', of: [2, 3], why: '', loadS: 1200, normals: [], offNormal: [], suspects: [], ...change };
   renderAt('/', <AgainstNormal run={made.run('r1', 1, 'bare')} />, new FakeServer(made.study()).on('GET /runs/r1/signature', answer));
 };
+
+describe('a run that goes on against what is normal', () => {
+  const going = () => ({ ...made.run('r1', 4, 'bare'), state: 'recording' as const, timeScale: 60 });
+  const answer: RunSignature = { runId: 'r1', of: [2, 3], why: '', loadS: 420, normals: [], offNormal: [], suspects: [] };
+  it('is asked about again as it goes on, and calls once for what is newly suspected', async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true });
+    const calls: string[] = [];
+    const server = new FakeServer(made.study()).on('GET /runs/r1/signature', answer);
+    renderAt('/', <AgainstNormal run={going()} onSuspect={(text) => calls.push(text)} />, server);
+    expect(await screen.findByText('As in 2 clean runs of it, 7 min into the load: fans, lags, noise, rest and rise.')).toBeTruthy();
+    const suspects = [{ key: 'fan-plug' as const, text: 'the fan shows no speed under load', look: 'Its plug.', times: 4 }];
+    server.on('GET /runs/r1/signature', { ...answer, loadS: 480, suspects });
+    await vi.advanceTimersByTimeAsync(6000);
+    expect(await screen.findByText('The fan shows no speed under load.')).toBeTruthy();
+    await vi.advanceTimersByTimeAsync(12_000);
+    expect(calls).toEqual(['The fan shows no speed under load']);
+    vi.useRealTimers();
+  });
+  it('says from when on it can be said', async () => {
+    const why = 'Said from minute 5 of the load on.';
+    renderAt('/', <AgainstNormal run={going()} />, new FakeServer(made.study()).on('GET /runs/r1/signature', { ...answer, of: [], loadS: 0, why })); // prettier-ignore
+    expect(await screen.findByText(why)).toBeTruthy();
+  });
+});
 
 describe('a run against what is normal', () => {
   it('is said to be as the others where nothing departs', async () => {

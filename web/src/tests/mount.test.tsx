@@ -165,6 +165,17 @@ describe('The seat', () => {
     await user.click(screen.getByRole('button', { name: /Check the seat/ }));
     await waitFor(() => expect(server.last('POST', '/studies/s1/runs')!.body).toMatchObject({ mountId: 'm-lid', purpose: 'seat-check' }));
   });
+
+  it('is checked with a fault that is planted, on a simulated bench', async () => {
+    const server = new FakeServer().on('POST /studies/s1/runs', problem(409, 'The rig is busy with another run.'));
+    renderAt('/studies/s1/mount', <MountPage />, server);
+    await user.click(await screen.findByRole('button', { name: 'Plant a fault to learn on' }));
+    const fault = (await screen.findAllByRole('checkbox', { name: /film/ })).at(-1)!;
+    await user.click(fault);
+    await user.click(screen.getByRole('button', { name: 'Done' }));
+    await user.click(screen.getByRole('button', { name: /Check the seat/ }));
+    await waitFor(() => expect(server.last('POST', '/studies/s1/runs')!.body).toMatchObject({ faults: [expect.stringContaining('film')] }));
+  });
 });
 
 describe('Photographs', () => {

@@ -6,7 +6,9 @@ import { atMarksChosen, type AtMarks } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
+import { AgainstNormal } from '../../read/AgainstNormal.tsx';
 import { askForNotices, noticesAllowed } from './notices.ts';
+import { useCall } from './useAttention.ts';
 import { nextThing, roomWords } from './liveWords.ts';
 
 const CALLS: Record<AtMarks, string> = {
@@ -123,10 +125,12 @@ export function LiveMargin({
   snapshot: LiveSnapshot | null;
   connected: boolean;
 }) {
+  const { call } = useCall(run);
   return (
     <>
       <LowSensorNotes study={study} />
       <Watched study={study} run={run} snapshot={snapshot} connected={connected} />
+      {run.purpose === 'measure' ? <AgainstNormal run={run} onSuspect={call} /> : null}
       {run.preflight?.overrideReason ? (
         <MarginGroup title="Started all the same">
           <Note tone="caution">{run.preflight.overrideReason}</Note>

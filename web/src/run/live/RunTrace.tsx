@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** Stand in the list beside the trace, and would only crowd it. */
-const UNNAMED = new Set(['rig-quiet', 'mark-due', 'lock-moved', 'note']);
+const UNNAMED = new Set(['rig-quiet', 'mark-due', 'lock-moved', 'clock-off', 'note']);
 /** Sentences that stand in full elsewhere on the page. */
 const SHORT: Record<string, string> = { 'load-off': 'load off', 'load-on': 'gone on' };
 const shorten = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` : text);

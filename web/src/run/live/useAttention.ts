@@ -1,11 +1,12 @@
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Run } from '@red-ember/contract';
+import type { AtMarks } from '../../data/settings.ts';
 import { useAppSelector } from '../../data/store.ts';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { notice } from './notices.ts';
 
 /** What calls somebody to the bench: a mark to read, a new phase, a lock that moved, a part that went. */
-const CALLS = new Set(['mark-due', 'change', 'lock-moved', 'vanished', 'returned', 'cut-out', 'load-off']);
+const CALLS = new Set(['mark-due', 'change', 'lock-moved', 'clock-off', 'vanished', 'returned', 'cut-out', 'load-off']);
 
 /** The newest of what calls, in words. */
 function whatCalls(run: Run): string {
@@ -29,6 +30,19 @@ function beep(): void {
   tone.onended = () => void audio.close();
 }
 
+/** How the tester is called, and a call in the way that was chosen: a tone, or outside the page. */
+export function useCall({ id, number }: Pick<Run, 'id' | 'number'>): { how: AtMarks; call: (words: string) => void } {
+  const how = useAppSelector((state) => state.settings.atMarks);
+  const call = useCallback(
+    (words: string) => {
+      if (how === 'sound') beep();
+      if (how === 'notification') notice(id, `Run ${number}`, words);
+    },
+    [how, id, number],
+  );
+  return { how, call };
+}
+
 /**
  * Calls the tester where that was chosen; off by default. Sounds, and tells outside the page, by itself.
  *
@@ -36,14 +50,13 @@ function beep(): void {
  */
 export function useAttention(run: Run): number | null {
   const { text } = useDegrees();
-  const how = useAppSelector((state) => state.settings.atMarks);
+  const { how, call } = useCall(run);
   const count = run.events.filter((event) => CALLS.has(event.kind)).length + run.phases.length;
   const [atFirst] = useState(count);
   const heard = useRef(count);
   useEffect(() => {
-    if (count > heard.current && how === 'sound') beep();
-    if (count > heard.current && how === 'notification') notice(run.id, `Run ${run.number}`, text(whatCalls(run)));
+    if (count > heard.current) call(text(whatCalls(run)));
     heard.current = count;
-  }, [count, how, run, text]);
+  }, [count, call, run, text]);
   return how === 'flash' && count > atFirst ? count : null;
 }

@@ -11,6 +11,7 @@ const KINDS: Record<string, string> = {
   note: 'note',
   'mark-due': 'to be read',
   'lock-moved': 'lock moved',
+  'clock-off': 'clock off',
   'load-removed': 'load removed',
   'load-off': 'load off',
   'load-on': 'gone on',
