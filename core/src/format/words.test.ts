@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { counted, headroomWords, listWords } from '../index.ts';
+import { counted, headroomWords, listWords, midSentence } from '../index.ts';
 
 describe('distance to a limit in words', () => {
   it.each([
@@ -31,5 +31,19 @@ describe('a list in words', () => {
   it('parts items that hold commas of their own by semicolons', () => {
     expect([listWords([]), listWords(['a']), listWords(['a', 'b', 'c'])]).toEqual(['', 'a', 'a, b and c']);
     expect(listWords(['a, held', 'b', 'c'])).toBe('a, held; b and c');
+  });
+});
+
+describe('a name in the middle of a sentence', () => {
+  it.each([
+    ['Flash, underside', 'flash, underside'],
+    ['Drive’s own sensor', 'drive’s own sensor'],
+    ['GPU', 'GPU'],
+    ['Core Temp', 'Core Temp'],
+    ['VRM TC1', 'VRM TC1'],
+    ['die', 'die'],
+    ['', ''],
+  ])('%s: %s', (name, words) => {
+    expect(midSentence(name)).toBe(words);
   });
 });

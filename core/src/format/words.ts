@@ -20,6 +20,12 @@ export function counted(n: number, one: string, many = `${one}s`): string {
 /** The same with its first letter large: what begins a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+/**
+ * A name in the middle of a sentence: its first letter small where it is a plain word at the head of plain words ("Flash, underside"),
+ * as it was typed where capitals mean something ("GPU", "Core Temp", "VRM TC1").
+ */
+export const midSentence = (name: string): string => (/^\p{Lu}\P{Lu}+$/u.test(name) ? name.charAt(0).toLowerCase() + name.slice(1) : name);
+
 /** A title as the name of a file: what a file system may refuse is left out. */
 export const asFileName = (title: string, fallback: string): string =>
   title

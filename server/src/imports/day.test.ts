@@ -111,6 +111,46 @@ describe('a stranger’s day, put down together', () => {
     expect(JSON.stringify(verdict.judgement.findings)).not.toContain('left out as spikes');
   }, 60_000);
 
+  it('takes fans for free where no log of a variant held them, and then calls what was free and no degrees', async () => {
+    const ids: string[] = [];
+    for (const [i, [name, run]] of (
+      [
+        ['Rowan fan curve m1.csv', { riseK: 47, duty: null }],
+        ['Rowan fan curve m2.csv', { riseK: 47.2, duty: null }],
+        ['Rowan fans full m1.csv', { riseK: 39, duty: 100 }],
+        ['Rowan fans full m2.csv', { riseK: 39.3, duty: 100 }],
+      ] as [string, Partial<StrangerRun>][]
+    ).entries())
+      ids.push(
+        (await staged(name, WRITTEN.iso(strangerRun({ seed: 700 + i, riseK: 40, ...run }), local(`2026-07-0${i + 1}T08:00:00`)))).id,
+      );
+    const { study } = await made(ids);
+    expect(study.variants).toHaveLength(2);
+    expect(study.rules.fans).toBe('as-shipped');
+    expect(study.locks).toEqual([]);
+    const [a, b] = study.variants;
+    const { judgement } = (await bench.call('GET', `/api/v1/studies/${study.id}/verdict?a=${a!.id}&b=${b!.id}`)).json as PairVerdict;
+    expect(judgement.leftOut).toEqual([]);
+    expect([judgement.a.runIds.length, judgement.b.runIds.length]).toEqual([2, 2]);
+    for (const { call } of judgement.spots) expect(['cooler', 'warmer', 'equivalent']).not.toContain(call.kind);
+    expect(judgement.cooling.rows.find(({ outcome }) => outcome === 'fan')!.better).not.toBeNull();
+  }, 60_000);
+
+  it('sees by its speed alone that a fan was free', async () => {
+    const rpm = (moves: boolean) =>
+      [
+        'Time;GPU;Fan;Room',
+        ...Array.from({ length: 900 }, (_, s) => {
+          const warm = s < 120 ? 0 : 1 - Math.exp(-(s - 120) / 150);
+          return `${s};${(30 + 40 * warm + 0.1 * Math.sin(s)).toFixed(1)};${Math.round(moves ? 700 + 1200 * warm : 1500 + 4 * Math.sin(s))};22.0`;
+        }),
+      ].join('\n');
+    const free = await made([(await staged('session in the small case.csv', rpm(true))).id]);
+    expect(free.study.rules.fans).toBe('as-shipped');
+    const held = await made([(await staged('session in the tall case.csv', rpm(false))).id]);
+    expect(held.study.rules.fans).toBe('locked');
+  });
+
   it('makes nothing at all where one of them cannot be read', async () => {
     const before = (await bench.call('GET', '/api/v1/studies')).json.length;
     const good = await staged('Q bare m1.csv', WRITTEN.iso(strangerRun({ seed: 1, riseK: 40, ...short }), 0));

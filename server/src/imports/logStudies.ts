@@ -229,6 +229,7 @@ function usedLog({ log, levels }: Staged, said: LogOfStudyBody, name: ReturnType
     phases: said.phases ?? log.guess.phases,
     steps: levels.steps,
     duty: levels.duty,
+    fan: levels.fan ?? null,
     room: levels.room,
     family: log.guess.family,
   };

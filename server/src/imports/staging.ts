@@ -19,7 +19,7 @@ const MOST_UNPACKED = 1024 ** 3;
 export interface Staged {
   log: StagedLog;
   /** What was seen of its columns, beside what is shown. */
-  levels: { steps: StepSeen[]; duty: LevelSeen | null; room: LevelSeen | null; power: LevelSeen | null };
+  levels: { steps: StepSeen[]; duty: LevelSeen | null; fan?: LevelSeen | null; room: LevelSeen | null; power: LevelSeen | null };
   /** In which its dates are taken where they say none. */
   zone: string;
   /** That it is for; null where the study is yet to be made. */

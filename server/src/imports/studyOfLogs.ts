@@ -29,8 +29,10 @@ export interface UsedLog {
   phases: LogPhaseBody[];
   /** What was seen of its columns, by column. */
   steps: readonly StepSeen[];
-  /** Of its fan's duty and its room, over its loads. */
+  /** Of its fan and its room, over its loads. */
   duty: LevelSeen | null;
+  /** Speed of its fan. */
+  fan: LevelSeen | null;
   room: LevelSeen | null;
   family: LogGuess['family'];
   /** Of a table of figures: what its variant stands for, whether its readings are rises over the room, and what else stands in it. */
@@ -57,8 +59,9 @@ export interface OwnColumn {
 /** Where nobody says from which difference on it matters: this share of what it reads, and no less than its last place. */
 const MATTERS_SHARE = 0.01;
 
-/** Fan duty that stays within this in one run was held, points. */
+/** Fan duty that stays within this in one run was held, points; a speed of which no duty is known, a share. */
 const HELD_POINTS = 4;
+const HELD_SHARE = 0.06;
 /** A recipe holds up to so many phases. */
 const MOST_PHASES = 20;
 /** Letters of what a spot is read by. */
@@ -113,8 +116,22 @@ function namedAlike<T extends { name: string; componentClass?: string | null | u
   return alike.length === 1 && rivals.length === 1 ? alike[0] : undefined;
 }
 
-/** A fan that most logs held at one duty was meant to be held; one that none held was not. */
+/** Whether a log held its fan; null where it does not say. */
+function heldIts({ duty, fan }: UsedLog): boolean | null {
+  if (duty) return duty.most - duty.least <= HELD_POINTS;
+  return fan && fan.middle > 0 ? fan.most - fan.least <= HELD_SHARE * fan.middle : null;
+}
+
+/**
+ * A fan that most logs held at one duty was meant to be held; one that none held was not, and neither was it where no log of some variant
+ * held it: that is what the variant is.
+ */
 function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['rules']['fans']; locks: LockEntry[] } {
+  const free = once(logs.map(({ variant }) => variant)).some((name) => {
+    const known = logs.filter(({ variant }) => sameName(variant, name)).map(heldIts);
+    return known.includes(false) && !known.includes(true);
+  });
+  if (free) return { fans: 'as-shipped', locks: [] };
   const held = logs.flatMap(({ duty }) => (duty && duty.most - duty.least <= HELD_POINTS ? [duty.middle] : []));
   const seen = logs.filter(({ duty }) => duty !== null).length;
   const at = held.length === 0 ? NaN : Math.round(middle(held));

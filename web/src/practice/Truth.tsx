@@ -1,4 +1,4 @@
-import { counted, fixed, listWords, signed } from '@red-ember/core';
+import { counted, fixed, listWords, signed, midSentence } from '@red-ember/core';
 import type { PracticeMarks, PracticeSheet } from '@red-ember/contract';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
@@ -31,7 +31,7 @@ function Line({ word, tone, children }: { word: string; tone: 'cool' | 'heat' | 
 /** What came of an answer, line by line. */
 function Marks({ sheet, marks }: { sheet: PracticeSheet; marks: PracticeMarks }) {
   const label = (keys: readonly string[]) =>
-    listWords(sheet.traps.filter(({ key }) => keys.includes(key)).map((trap) => trap.label.toLowerCase()));
+    listWords(sheet.traps.filter(({ key }) => keys.includes(key)).map((trap) => midSentence(trap.label)));
   const thrift = marks.hours <= 1.25 * marks.goodHours;
   return (
     <ul>

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Study } from '@red-ember/contract';
@@ -285,6 +285,21 @@ describe('Read, Judge and Report', () => {
     renderAt('/studies/s1/judge', <JudgePage />, new FakeServer(alone).on('GET /studies/s1/verdict', refusal));
     expect((await heading()).textContent).toContain('needs two variants');
     expect(screen.getByRole('link', { name: 'To Plan' })).toBeTruthy();
+  });
+
+  it('says of which side nothing may be used, and whether for want of runs', async () => {
+    const without = (leftOut: { runId: string; label: string; reason: string }[]) => {
+      const verdict = { ...made.verdict(), refusal: 'Every run of one side is left out.' };
+      const spots = verdict.judgement.spots.map((spot) => ({ ...spot, a: null, comparison: null }));
+      return { ...verdict, judgement: { ...verdict.judgement, spots, leftOut } };
+    };
+    const shown = (verdict: object) =>
+      renderAt('/studies/s1/judge', <JudgePage />, new FakeServer().on('GET /studies/s1/verdict', verdict));
+    shown(without([{ runId: 'r1', label: 'bare, run 1', reason: 'Fan duty moved.' }]));
+    expect(await screen.findByText(/^Bare has no run that may be used: the margin says what speaks against/)).toBeTruthy();
+    cleanup();
+    shown(without([]));
+    expect(await screen.findByText('Bare has no finished run yet. What is known of slot lid:')).toBeTruthy();
   });
 
   it('holds it against a variant of another study of the same kind, chosen in a dialogue, and says where it comes from', async () => {

@@ -1,6 +1,7 @@
 import { studentCoverage } from '../../distributions/studentT.ts';
 import { welchSatterthwaite, type Estimate } from '../../estimate.ts';
 import { unreachable } from '../../errors.ts';
+import { midSentence } from '../../format/words.ts';
 import { fixed } from '../../format/measured.ts';
 import { verdictOf, type ClaimJudgement, type ClaimOutcome, type Claim } from './claim.ts';
 
@@ -55,7 +56,7 @@ const shown = (side: CarriedWatts, coverage: number) => {
     ...(side.rising ? ['still rising when it was read, so the true watts are fewer'] : []),
   ];
   const more = notes.length > 0 ? ` (${notes.join('; ')})` : '';
-  return `${side.side} carries ${fixed(side.maxW.value, 0)} ± ${fixed((high - low) / 2, 0)} W by ${side.component.toLowerCase()}${more}`;
+  return `${side.side} carries ${fixed(side.maxW.value, 0)} ± ${fixed((high - low) / 2, 0)} W by ${midSentence(side.component)}${more}`;
 };
 
 /**

@@ -1,6 +1,6 @@
 import { reachWords } from '../../review/reach.ts';
 import { duration, fixed } from '../../format/measured.ts';
-import { capital, listWords } from '../../format/words.ts';
+import { capital, listWords, midSentence } from '../../format/words.ts';
 import type { ClaimOutcome } from '../claim/claim.ts';
 import { callWords, namesASide } from './call.ts';
 import type { JudgedSpot, PairJudgement, SpotJudgement } from '../types.ts';
@@ -9,8 +9,6 @@ export interface Segment {
   text: string;
   tone: 'plain' | 'cooler' | 'warmer' | 'strong';
 }
-
-const lower = (name: string) => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name);
 
 function list(items: Segment[][]): Segment[] {
   return items.flatMap((item, i) => [
@@ -52,7 +50,7 @@ export function verdictSentence(
   claim: { outcome: ClaimOutcome; text: string } | null,
 ): Segment[] {
   const subject = judgement.b.name;
-  const nameOf = (spot: SpotJudgement) => lower(spots.find((candidate) => candidate.id === spot.spotId)?.name ?? spot.spotId);
+  const nameOf = (spot: SpotJudgement) => midSentence(spots.find((candidate) => candidate.id === spot.spotId)?.name ?? spot.spotId);
   const compared = judgement.spots.filter((spot) => spot.comparison);
   const [block] = judgement.blockedBy;
   if (block)

@@ -96,6 +96,7 @@ async function scanOpen(log: OpenLog, options: ScanOptions): Promise<LogScan> {
     levels: {
       steps: seen.columns.map(({ step }) => ({ step })),
       duty: levelOf(seen, guess.columns, guess.phases, 'duty'),
+      fan: levelOf(seen, guess.columns, guess.phases, 'fan'),
       room: levelOf(seen, guess.columns, guess.phases, 'room'),
       power: levelOf(seen, guess.columns, guess.phases, 'power'),
     },

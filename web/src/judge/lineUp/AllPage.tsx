@@ -12,6 +12,7 @@ import {
   headroomWords,
   inBothAirs,
   type Ranking,
+  midSentence,
 } from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
 import { definitionOf } from '@red-ember/study';
@@ -157,7 +158,7 @@ export function AllPage() {
       page="All at once"
       heading={
         made
-          ? headingOf(made, view.name.toLowerCase(), view)
+          ? headingOf(made, midSentence(view.name), view)
           : typeof ranking === 'string'
             ? `Nothing can be ranked: ${ranking}.`
             : 'All at once'
@@ -190,7 +191,7 @@ export function AllPage() {
     >
       {made ? (
         <>
-          <Section title={`Ranked by ${view.name.toLowerCase()}`} hint="best first, with the interval of each">
+          <Section title={`Ranked by ${midSentence(view.name)}`} hint="best first, with the interval of each">
             {sets.map((set, i) => (
               <div key={set[0]!.variantId} className={i > 0 ? 'mt-6' : ''}>
                 {sets.length > 1 ? (

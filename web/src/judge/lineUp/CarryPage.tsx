@@ -1,4 +1,4 @@
-import { carryOfSide, fixed, roomOfSide, type Carry } from '@red-ember/core';
+import { carryOfSide, fixed, roomOfSide, type Carry, midSentence } from '@red-ember/core';
 import { blankJudging } from '@red-ember/study';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -18,7 +18,7 @@ import { useLineUp } from './useLineUp.ts';
 function headingOf(made: Carry, sideName: string, place: string): string {
   const { binding } = made;
   if (!binding?.maxW) return `What ${sideName} carries cannot be said yet.`;
-  return `In the ${place}, ${binding.name.toLowerCase()} binds: ${sideName} carries ${fixed(binding.maxW.value, 0)} ± ${fixed(binding.doubtW, 0)} W.`;
+  return `In the ${place}, ${midSentence(binding.name)} binds: ${sideName} carries ${fixed(binding.maxW.value, 0)} ± ${fixed(binding.doubtW, 0)} W.`;
 }
 
 function HowWatts({ unsettled }: { unsettled: number }) {

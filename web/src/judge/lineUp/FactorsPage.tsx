@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { factorView, fixed, InsufficientDataError, measured, signed, type FactorView } from '@red-ember/core';
+import { factorView, fixed, InsufficientDataError, measured, signed, type FactorView, midSentence } from '@red-ember/core';
 import type { Study } from '@red-ember/contract';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { ButtonLink } from '../../ui/Button.tsx';
@@ -161,7 +161,7 @@ export function FactorsPage() {
       page="Factors"
       heading={
         made
-          ? headingOf(made, view.name.toLowerCase(), view.stepUnit, view.showStep)
+          ? headingOf(made, midSentence(view.name), view.stepUnit, view.showStep)
           : study.factors.length === 0
             ? 'This study has no factors.'
             : typeof result === 'string'
@@ -204,7 +204,7 @@ export function FactorsPage() {
         </Notice>
       ) : made ? (
         <>
-          <Section title={`Effects on ${view.name.toLowerCase()}`} hint={`from ${made.runs} runs`}>
+          <Section title={`Effects on ${midSentence(view.name)}`} hint={`from ${made.runs} runs`}>
             <IntervalPlot
               label={`Effects on ${view.name}`}
               unit={view.stepUnit}

@@ -7,6 +7,7 @@ import {
   type Departure,
   type LineUpSide,
   type Retest,
+  midSentence,
 } from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -124,7 +125,7 @@ export function OddPage() {
       }
     >
       {made ? (
-        <Section title={`How far off each lies, ${view.name.toLowerCase()}`} hint="from the mean of the others">
+        <Section title={`How far off each lies, ${midSentence(view.name)}`} hint="from the mean of the others">
           <IntervalPlot
             label="Departures"
             unit={view.stepUnit}

@@ -10,6 +10,7 @@ import {
   signed,
   type LadderStep,
   type ThrottleStep,
+  midSentence,
 } from '@red-ember/core';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -58,6 +59,13 @@ function besideWords({ beside: { fanRpm, powerW } }: LadderStep): string {
   const said = [...(fanRpm === null ? [] : [`fan ${signed(fanRpm, 0)} rpm`]), ...(powerW === null ? [] : [`power ${signed(powerW, 1)} W`])];
   return said.length === 0 ? '' : `; ${said.join(', ')}`;
 }
+
+/** A fan that moves by less kept its speed, rpm. */
+const KEPT_RPM = 50;
+
+/** Whether the fan moved from step to step, and no run tells what that took up. */
+const fansUntold = (steps: readonly LadderStep[]) =>
+  steps.some(({ beside }) => Math.abs(beside.fanRpm ?? 0) > KEPT_RPM) && !steps.some(({ fanHeld }) => fanHeld);
 
 function Change({ step, practicalK }: { step: LadderStep; practicalK: number }) {
   const { text } = useDegrees();
@@ -137,6 +145,12 @@ export function StepsPage() {
               with the fan in the same run.
             </Note>
           ) : null}
+          {fansUntold(made ?? []) && view.loadsOf ? (
+            <Note tone="caution" lead="The fan moved with the steps.">
+              What a step would have done at the speed of before cannot be told: it takes a probe in the air that the cooler takes in, or a
+              run that only steps the fan.
+            </Note>
+          ) : null}
           {knee ? <Note tone="cool">{knee}</Note> : null}
         </MarginGroup>
       }
@@ -144,7 +158,7 @@ export function StepsPage() {
       {!spotView ? (
         <Notice tone="hint">Steps are followed at a spot: choose one above.</Notice>
       ) : made ? (
-        <Section title={`Step by step, ${view.name.toLowerCase()}`}>
+        <Section title={`Step by step, ${midSentence(view.name)}`}>
           <div className="overflow-x-auto" tabIndex={0}>
             <table className="plain-table">
               <thead>

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { listWords, retestsByHand, suspects, unrecorded, type LineUpSide, type Unrecorded } from '@red-ember/core';
+import { listWords, retestsByHand, suspects, unrecorded, type LineUpSide, type Unrecorded, midSentence } from '@red-ember/core';
 import type { Study, StudyBody, VariantBody } from '@red-ember/contract';
 import { blankStep, bodyOf, ownFiguresOf } from '@red-ember/study';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
@@ -67,7 +67,7 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
     : [];
   const add = async (suspect: string, toWhat: string) => {
     const of = study.variants.find((variant) => variant.id === oddId)!;
-    const name = `${of.name}, ${suspect.toLowerCase()} as ${twin!.name}`.slice(0, 60);
+    const name = `${of.name}, ${midSentence(suspect)} as ${twin!.name}`.slice(0, 60);
     const id = crypto.randomUUID();
     const variant = {
       ...of,

@@ -15,6 +15,7 @@ import {
   type LineUpSide,
   type OwnOutcome,
   type TradeOffs,
+  midSentence,
 } from '@red-ember/core';
 import { type JudgingBody, type StudyBody } from '@red-ember/contract';
 import { type CriterionKey, levelsOf, ownFiguresOf, partsOf, stepsOf } from '@red-ember/study';
@@ -29,7 +30,7 @@ function criteriaOf(body: StudyBody, currency: string, spotName: string, through
   return [
     {
       key: 'temperature',
-      label: spotName.toLowerCase(),
+      label: midSentence(spotName),
       unit: body.rules.basis === 'rise' ? 'K' : '°C',
       better: 'low',
       tolerance: body.rules.practicalK,

@@ -1,4 +1,4 @@
-import { fixed, headroomWords } from '@red-ember/core';
+import { fixed, headroomWords, midSentence } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useInHand } from '../../ui/useInHand.ts';
@@ -34,7 +34,7 @@ export function AirSlider({
         {words.map((word, i) => (
           <span key={word.side} className={word.headroomK === null || word.headroomK < 0 ? 'font-semibold text-ember-text' : ''}>
             {i > 0 ? ' · ' : ''}
-            {word.side}: {word.headroomK === null ? 'runs away' : `${word.spot.toLowerCase()} ${text(headroomWords(word.headroomK, 1))}`}
+            {word.side}: {word.headroomK === null ? 'runs away' : `${midSentence(word.spot)} ${text(headroomWords(word.headroomK, 1))}`}
           </span>
         ))}
       </span>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Link, useSearchParams } from 'react-router';
-import { mountsInWords, type PairJudgement } from '@red-ember/core';
+import { capital, mountsInWords, type PairJudgement } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { askedWords, rulesWords, otherStudyOf, readRestatement } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -42,6 +42,19 @@ function movedMost({ spots }: PairJudgement): string | undefined {
   return spots.filter((spot) => spot.comparison).sort((p, q) => size(q) - size(p))[0]?.spotId;
 }
 
+/** Which side has nothing that may be used, and whether that is for want of runs or for what speaks against them. */
+function whatIsLacking({ a, b, spots, leftOut }: PairJudgement): string {
+  const [hasA, hasB] = [spots.some((spot) => spot.a), spots.some((spot) => spot.b)];
+  const speaksAgainst = 'run that may be used: the margin says what speaks against those that are there';
+  if (!hasA && !hasB)
+    return leftOut.length > 0
+      ? `Neither side has a ${speaksAgainst}.`
+      : 'The comparison appears here as soon as both sides have a finished run.';
+  const [lacks, known] = hasA ? [b, a] : [a, b];
+  const out = leftOut.some(({ label }) => label.startsWith(`${lacks.name}, `));
+  return `${capital(lacks.name)} has no ${out ? speaksAgainst : 'finished run yet'}. What is known of ${known.name}:`;
+}
+
 /** Where to go on from a comparison that has too little. */
 function NotYet({ study, verdict: { judgement } }: { study: Study; verdict: PairVerdict }) {
   return (
@@ -56,9 +69,7 @@ function NotYet({ study, verdict: { judgement } }: { study: Study; verdict: Pair
         </ButtonLink>
       }
     >
-      {judgement.spots.some((spot) => spot.a)
-        ? 'What is known of one side so far:'
-        : 'The comparison appears here as soon as both sides have a finished run.'}
+      {whatIsLacking(judgement)}
     </Notice>
   );
 }
