@@ -77,7 +77,7 @@ const COLUMNS = [
     header: 'Variant',
     cell: ({ row: { original: row }, table }) => (
       <input
-        className="field-box !w-[8.6rem]"
+        className="field-box !w-[7.8rem]"
         aria-label={`Variant of ${row.log.fileName}`}
         list="variants-of-logs"
         value={row.log.kind === 'results' && row.columns.some(({ role }) => role === 'factor') ? 'by its rows' : row.variant}
@@ -133,7 +133,7 @@ const COLUMNS = [
       // What is told of every log of a bench alike stands beside the log itself.
       const first = all.filter((doubt) => !/steps of|where on earth/.test(doubt)).slice(0, MOST_DOUBTS);
       return (
-        <ul className="min-w-40 text-[0.83rem] leading-snug">
+        <ul className="min-w-36 text-[0.83rem] leading-snug">
           {first.map((doubt) => (
             <li key={doubt}>{doubt}</li>
           ))}

@@ -69,6 +69,26 @@ describe('sweeps without a time', () => {
     expect(Math.abs(judgement.spots[0]!.comparison!.difference.value - truth)).toBeLessThan(0.5);
   });
 
+  it('of results leave out what was broken off, whatever stands there, and take runs that are counted anew for repeats', async () => {
+    const rows = [
+      'Paste\tRun\tHot spot °C\tDie °C\tRoom °C',
+      'grey\t1\t84.1\t70.2\t22.4',
+      'grey\t2\t84.6\t70.4\t22.6',
+      'white\t1\t86.9\t72.3\t22.5',
+      'white\t2\t87.4\t72.8\t22.9',
+      'dry\t1\t101.5\t88.9\t22.5',
+      'dry\taborted\t\t\t',
+      'dry\t3\taborted\taborted\t22.5',
+    ];
+    const pastes = await put('pastes.tsv', rows.join('\n'));
+    expect(pastes.guess.columns.map(({ role }) => role)).toEqual(['factor', 'repeat', 'spot', 'spot', 'room']);
+    const { study, runs } = await made([pastes.id]);
+    expect(runs).toHaveLength(5);
+    expect(study.variants.map(({ name }) => name)).toEqual(['grey', 'white', 'dry']);
+    const half = await put('half.tsv', [...rows.slice(0, 3), 'white\t1\tabout 86\t72.3\t22.5'].join('\n'));
+    expect((await ask([half.id])).text).toContain('Line 4, Hot spot °C: “about 86” is not a number.');
+  });
+
   it('are put in order, and refused with the line where they cannot be one', async () => {
     const lines = sweep(0.8, 0).split('\n');
     const shuffled = await put('mixed.csv', [lines[0], lines[3], lines[1], lines[2]].join('\n'));

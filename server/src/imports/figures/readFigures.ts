@@ -2,7 +2,7 @@ import type { GivenFigure, GivenFigures, GivenLoad, OutputKey } from '@red-ember
 import { toCelsius } from '@red-ember/core';
 import type { ColumnMapBody, LogKind } from '@red-ember/contract';
 import type { CellRow, Decimal } from '../read/cellRow.ts';
-import { isMissing, LogProblem, numberIn } from '../read/cells.ts';
+import { isMissing, LogProblem, numberIn, numberOf } from '../read/cells.ts';
 import { withLog } from '../read/readLog.ts';
 
 /** A table is no longer than this. */
@@ -61,6 +61,21 @@ function spotIn(row: CellRow, map: ColumnMapBody, name: string, decimal: Decimal
   return [{ spotId, kind: 'temperature', figure: { ...figure, value: toCelsius(figure.value, map.unit ?? 'C') } }];
 }
 
+/** The place of a row in the order; null where something else stands there, as with a run that was broken off. */
+function orderIn(row: CellRow, columns: readonly ColumnMapBody[], decimal: Decimal): number | null {
+  const map = columns.find(({ role }) => role === 'order');
+  const order = map ? numberOf(row.text(map.column) ?? '', decimal) : NaN;
+  return Number.isNaN(order) ? null : order;
+}
+
+/** What testers write where a run came to nothing. */
+const CAME_TO_NOTHING =
+  /^(abort(ed)?|failed|crash(ed)?|stopped|tripped|cut out|broken off|shut ?down|abgebrochen|abgest(ü|ue)rzt|ausgefallen)$/i;
+
+/** Whether any figure may stand in a row: one of a run that was broken off, and says so in place of all of them, holds none. */
+const holdsFigures = (row: CellRow, columns: readonly ColumnMapBody[]): boolean =>
+  columns.some(({ column, role }) => role === 'spot' && !CAME_TO_NOTHING.test((row.text(column) ?? '').trim()));
+
 function rowOf(row: CellRow, columns: readonly ColumnMapBody[], names: readonly string[], decimal: Decimal): Row {
   const nameOf = (column: number) => names[column] ?? `column ${column + 1}`;
   const one = (role: ColumnMapBody['role']) => {
@@ -80,7 +95,7 @@ function rowOf(row: CellRow, columns: readonly ColumnMapBody[], names: readonly 
       const level = (row.text(map.column) ?? '').trim().slice(0, 60);
       return map.role !== 'factor' ? [] : [{ factor: nameOf(map.column).slice(0, 60), level: level === '' ? '(empty)' : level }];
     }),
-    order: one('order')?.value ?? null,
+    order: orderIn(row, columns, decimal),
     swept: { duty: one('duty')?.value ?? null, rpm: one('fan')?.value ?? null },
     load: {
       name: 'As given',
@@ -127,8 +142,9 @@ export function readFigures(
     const rows: Row[] = [];
     for await (const batch of batches) {
       for (const row of batch) {
-        const read = rowOf(row, columns, shape.names, decimal);
         // A hole is no figure: a row without any is left out, as if it had not been measured.
+        if (!holdsFigures(row, columns)) continue;
+        const read = rowOf(row, columns, shape.names, decimal);
         if (read.load.spots.length > 0) rows.push(read);
         if (rows.length > MOST_ROWS) throw new LogProblem(`A table of figures holds up to ${MOST_ROWS} rows.`);
       }

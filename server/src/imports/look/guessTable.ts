@@ -53,7 +53,9 @@ export function guessTable(
     const words = plain(name);
     const as = (role: 'order' | 'repeat' | 'factor' | 'own') => [{ column, role, spotId: null }];
     if (REPEAT.test(words)) return as('repeat');
-    if (ORDER.test(words.trim())) return as('order');
+    // A number that comes again, run 1 and 2 of each paste, says which repeat it is, and no order of all.
+    const numbers = values(column).filter((cell) => !Number.isNaN(numberOf(cell, decimal)));
+    if (ORDER.test(words.trim())) return as(new Set(numbers).size < numbers.length ? 'repeat' : 'order');
     const levels = new Set(values(column)).size;
     const texts = (seen.columns[column]?.texts ?? 0) > 0 || values(column).some((cell) => Number.isNaN(numberOf(cell, decimal)));
     if (!sweep && !texts && levels > 0 && OWN.test(words)) return as('own');
