@@ -141,6 +141,11 @@ function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['ru
   return { fans: 'locked', locks: [lock] };
 }
 
+/** Whether tables of results say how fast fans turned, beside what was changed on purpose: then they had to turn alike. */
+const fansStand = (logs: readonly UsedLog[]): boolean =>
+  logs.some(({ columns }) => columns.some(({ role }) => role === 'fan')) &&
+  !logs.some(({ table }) => table?.factors.some(({ name }) => /\b(fans?|duty|pwm)\b/i.test(name)));
+
 function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[] {
   const read: { name: string; componentClass: string | null | undefined; here: { map: ColumnMapBody; log: UsedLog }[] }[] = [];
   for (const log of logs)
@@ -267,7 +272,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
   const part = mostOften(logs.map((log) => log.part)) || 'Unnamed part';
   const blank = blankStudy('', family);
   const traces = logs.filter(({ table }) => !table);
-  const tableFans = sweepsWithLevels(logs) ? ('equal-noise' as const) : ('not-applicable' as const);
+  const tableFans: StudyBody['rules']['fans'] = sweepsWithLevels(logs) ? 'equal-noise' : fansStand(logs) ? 'locked' : 'not-applicable';
   const { fans, locks } = traces.length > 0 ? fansOf(traces, family) : { fans: tableFans, locks: [] };
   const rooms = logs.flatMap(({ room }) => (room ? [room] : []));
   const others = variants.slice(1).map(({ name }) => name);

@@ -85,8 +85,23 @@ describe('sweeps without a time', () => {
     const { study, runs } = await made([pastes.id]);
     expect(runs).toHaveLength(5);
     expect(study.variants.map(({ name }) => name)).toEqual(['grey', 'white', 'dry']);
+    expect(study.rules.fans).toBe('not-applicable');
     const half = await put('half.tsv', [...rows.slice(0, 3), 'white\t1\tabout 86\t72.3\t22.5'].join('\n'));
     expect((await ask([half.id])).text).toContain('Line 4, Hot spot °C: “about 86” is not a number.');
+  });
+
+  it('of results call no degrees where fans that they tell of turned otherwise, and do where they turned alike', async () => {
+    const table = (fast: number) =>
+      ['Paste;Hot spot °C;Fan rpm;Room °C', ...['grey;84.1;3010', 'grey;84.4;3004', `liquid;76.2;${fast}`, `liquid;76.0;${fast + 6}`].map((row) => `${row};22.5`)].join('\n'); // prettier-ignore
+    const callOf = async (fast: number) => {
+      const { study } = await made([(await put(`pastes at ${fast}.csv`, table(fast))).id]);
+      expect(study.rules.fans).toBe('locked');
+      const [a, b] = study.variants;
+      const { judgement } = await get<PairVerdict>(`/studies/${study.id}/verdict?a=${a!.id}&b=${b!.id}`);
+      return judgement.spots[0]!.call.kind;
+    };
+    expect(await callOf(3008)).toBe('cooler');
+    expect(['blocked', 'withheld']).toContain(await callOf(3600));
   });
 
   it('are put in order, and refused with the line where they cannot be one', async () => {
