@@ -199,6 +199,8 @@ describe('verdictSentence', () => {
     const noisy = [run(40, 40), run(47, 47)];
     expect(text(pair(noisy, [run(42, 42), run(48, 48)]), spots, null)).toBe('Lid cannot be told from bare with these runs.');
     expect(text(pair([], []), spots, null)).toContain('cannot be compared yet');
+    const alone = pair([], []);
+    expect(text({ ...alone, b: { ...alone.b, name: '' } }, spots, null)).toBe('There is nothing yet to hold bare against.');
   });
 });
 

@@ -28,6 +28,7 @@ function notCompared({ a, b, work }: PairJudgement): string {
     { side: a, by: work.throttled.a },
     { side: b, by: work.throttled.b },
   ].filter(({ side, by }) => side.runIds.length === 0 && by.runs > 0);
+  if (a.name === '' || b.name === '') return `There is nothing yet to hold ${a.name || b.name || 'it'} against.`;
   if (held.length === 0) return `${a.name} and ${b.name} cannot be compared yet.`;
   const who = listWords(held.map(({ side }) => side.name));
   return `${capital(a.name)} and ${b.name} cannot be compared by temperature: ${who} throttled, and held ${held.length > 1 ? 'their' : 'its'} own.`;
