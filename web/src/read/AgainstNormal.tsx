@@ -36,21 +36,20 @@ export function AgainstNormal({ run, onSuspect }: { run: Run; onSuspect?: (text:
   return (
     <MarginGroup title="Against what is normal">
       {data.why ? <Note>{data.why}</Note> : null}
-      {!data.why && data.suspects.length === 0 ? (
-        <Note>
-          As in {others} of it{soFar}: fans, lags, noise, rest and rise.
-        </Note>
-      ) : null}
       {data.suspects.map(({ key, text: what, look }, i) => (
         <Note key={key} tone="caution" lead={what === data.suspects[i - 1]?.text ? 'Or:' : `${text(capital(what))}.`}>
           {look}
         </Note>
       ))}
-      {data.suspects.length > 0 ? (
+      {data.why ? null : data.suspects.some(({ key }) => key !== 'clock') ? (
         <Note>
           Beyond what {others} of it scatter by{soFar}, the likeliest first.
         </Note>
-      ) : null}
+      ) : (
+        <Note>
+          {data.suspects.length > 0 ? 'Otherwise as' : 'As'} in {others} of it{soFar}: fans, lags, noise, rest and rise.
+        </Note>
+      )}
     </MarginGroup>
   );
 }

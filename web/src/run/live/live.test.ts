@@ -56,9 +56,9 @@ describe('words of a live run', () => {
   });
   it('promise no more than is known', () => {
     expect(forecastWords(run('load'), snapshot())).toBe('at most 53 min left in this phase');
-    expect(forecastWords(run('load'), snapshot({ spots: [spot('a', 9, { etaS: 400 }), spot('b', 7)] }))).toBe(
-      'too early to say when it settles; at most 53 min',
-    );
+    const waits = { ...run('load'), recipe: [{ mode: 'until-settled' }] } as unknown as Run;
+    for (const known of [snapshot(), snapshot({ spots: [spot('a', 9, { etaS: 400 }), spot('b', 7)] })])
+      expect(forecastWords(waits, known)).toBe('too early to say when it settles; at most 53 min');
     expect(forecastWords(run('load'), snapshot({ settledInS: 480, spots: [spot('a', 9, { etaS: 480, etaDoubtS: 120 })] }))).toBe(
       'settles in about 8 min ± 2 min, then up to 5 min to confirm',
     );

@@ -48,7 +48,7 @@ export function forecastWords(run: Run, snapshot: LiveSnapshot): string {
     const give = doubt <= 45 ? '' : doubt < snapshot.settledInS! ? ` ± ${duration(doubt)}` : ', or much later';
     return `settles in about ${duration(snapshot.settledInS!)}${give}, then up to 5 min to confirm`;
   }
-  const fixedLength = snapshot.spots.every((spot) => spot.etaS === null) || phase.kind !== 'load';
+  const fixedLength = run.recipe[run.phases.length - 1]?.mode !== 'until-settled' || phase.kind !== 'load';
   return fixedLength
     ? `at most ${duration(snapshot.phaseMostLeftS)} left in this phase`
     : `too early to say when it settles; at most ${duration(snapshot.phaseMostLeftS)}`;
