@@ -19,6 +19,7 @@ try {
   node('--import', 'tsx', 'demo/src/benchLive.ts');
   node('--import', 'tsx', 'scripts/bench-live-page.mjs');
   node('--import', 'tsx', 'demo/src/benchWatch.ts');
+  node('--import', 'tsx', 'demo/src/benchGrowth.ts');
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

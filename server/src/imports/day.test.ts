@@ -136,6 +136,32 @@ describe('a stranger’s day, put down together', () => {
     expect(judgement.cooling.rows.find(({ outcome }) => outcome === 'fan')!.better).not.toBeNull();
   }, 60_000);
 
+  it('makes a study of a log of a day and a night, whose load lasts longer than any that is planned', async () => {
+    const rows = Array.from({ length: 24 * 360 }, (_, i) => {
+      const warm = i < 180 ? 0 : 1 - Math.exp(-(i - 180) / 60);
+      return `${10 * i};${(30 + 40 * warm + 0.1 * Math.sin(i)).toFixed(1)};22.0`;
+    });
+    const { study, runs } = await made([(await staged('endurance.csv', ['Time;GPU;Room', ...rows].join('\n'))).id]);
+    expect(Math.max(...study.recipe.map(({ durationS }) => durationS))).toBe(28_800);
+    expect(runs[0]!.lengthS).toBeGreaterThan(86_000);
+    const { review } = (await bench.call('GET', `/api/v1/runs/${runs[0]!.id}/readings`)).json;
+    expect(review.spots[0].load.rise.mean.value).toBeCloseTo(48, 0);
+    expect(review.loadS).toBeGreaterThan(80_000);
+  }, 60_000);
+
+  it('takes the first 32 of 63 temperatures, and says so', async () => {
+    const head = ['Time', ...Array.from({ length: 63 }, (_, i) => `TC${i + 1} °C`), 'Room °C'];
+    const rows = Array.from({ length: 900 }, (_, s) => {
+      const warm = s < 200 ? 0 : 1 - Math.exp(-(s - 200) / 100);
+      return [s, ...Array.from({ length: 63 }, (_, i) => (30 + (30 + i / 3) * warm + 0.1 * Math.sin(s + i)).toFixed(1)), '22.0'].join(',');
+    });
+    const log = await staged('many probes.csv', [head.join(','), ...rows].join('\n'));
+    expect(log.doubts).toContain('It holds 63 temperatures, and a study reads 32: the first ones are taken. Choose others at its columns.');
+    const { study, runs } = await made([log.id]);
+    expect(study.spots).toHaveLength(32);
+    expect(runs).toHaveLength(1);
+  }, 60_000);
+
   it('sees by its speed alone that a fan was free', async () => {
     const rpm = (moves: boolean) =>
       [
@@ -288,15 +314,19 @@ describe('two loggers of one bench', () => {
 
 describe('logs that make no study together', () => {
   it('are refused with the sentence of the study, and stay', async () => {
-    const header = `s,room C,${Array.from({ length: 40 }, (_, i) => `chip ${i} C`).join(',')}`;
-    const rows = Array.from({ length: 400 }, (_, s) =>
-      [s, 22, ...Array.from({ length: 40 }, (_, i) => 30 + i + (s > 100 ? 20 : 0))].join(','),
-    );
-    const log = await staged('many.csv', [header, ...rows].join('\n'));
-    const answer = await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: log.id }] });
+    // Each of two loggers read twenty other places: a study of both has forty.
+    const ids: string[] = [];
+    for (const name of ['chip', 'sensor']) {
+      const header = `s,room C,${Array.from({ length: 20 }, (_, i) => `${name} ${i} C`).join(',')}`;
+      const rows = Array.from({ length: 400 }, (_, s) =>
+        [s, 22, ...Array.from({ length: 20 }, (_, i) => 30 + i + (s > 100 ? name.length * 3 : 0))].join(','),
+      );
+      ids.push((await staged(`${name}s.csv`, [header, ...rows].join('\n'))).id);
+    }
+    const answer = await bench.call('POST', '/api/v1/logs/study', { logs: ids.map((id) => ({ id })) });
     expect(answer.status).toBe(422);
     expect(answer.json.detail).toContain('A study holds up to 32 spots.');
-    expect((await bench.call('GET', '/api/v1/logs')).json).toHaveLength(1);
+    expect((await bench.call('GET', '/api/v1/logs')).json).toHaveLength(2);
   });
   it('nor are long names and many marks too much for it', async () => {
     const rows = Array.from({ length: 4000 }, (_, s) =>

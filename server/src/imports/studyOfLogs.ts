@@ -242,10 +242,13 @@ const risesIn = ({ room, table }: UsedLog) => (table ? table.rises : room !== nu
 const sweepsWithLevels = (logs: readonly UsedLog[]) =>
   logs.every(({ table, columns }) => table?.kind === 'sweep' && columns.some(({ role }) => role === 'level'));
 
+/** No phase is planned for longer, s: of a log that was longer the recipe is what a run of it would be led by, and no record of it. */
+const LONGEST_PHASE_S = 28_800;
+
 /** The recipe that the logs went through, as far as one of them shows it. */
 function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody['recipe'] {
   return phases.slice(0, MOST_PHASES).map(({ kind, name, startS, endS }) => {
-    const durationS = Math.max(60, Math.round((endS - startS) / 60) * 60);
+    const durationS = Math.min(LONGEST_PHASE_S, Math.max(60, Math.round((endS - startS) / 60) * 60));
     const load = kind === 'load' || kind === 'change';
     return {
       kind,

@@ -5,7 +5,7 @@ import { useConditionsQuery } from '../data/api.ts';
 import { useDegrees } from '../data/useDegrees.ts';
 import { LowSensorNotes } from '../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { AgainstNormal } from './AgainstNormal.tsx';
+import { AgainstNormal } from '../study/AgainstNormal.tsx';
 import { throttlingWords } from './throttlingWords.ts';
 
 /** What speaks against a run, what was corrected, the room while it was read, and whether it throttled. */

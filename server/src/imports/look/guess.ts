@@ -157,6 +157,14 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
     columns.splice(columns.findIndex((map) => map.column === column), 1); // prettier-ignore
     doubts.push(`“${head.names[column]}” reads like a rise over the air, in kelvin, and is not used: a trace needs temperatures.`);
   }
+  const spots = columns.filter(({ role }) => role === 'spot');
+  if (kind === 'trace' && spots.length > MOST_SPOTS) {
+    const more = new Set(spots.slice(MOST_SPOTS));
+    columns.splice(0, columns.length, ...columns.filter((map) => !more.has(map)));
+    doubts.push(
+      `It holds ${spots.length} temperatures, and a study reads ${MOST_SPOTS}: the first ones are taken. Choose others at its columns.`,
+    );
+  }
   if (kind === 'trace' && !time) doubts.push('No column looks like a time: choose the one that holds it.');
   if (!family) doubts.push('Nothing says what kind of part this is; it is taken as a graphics card.');
   if (time && !beside.saved)
@@ -194,6 +202,8 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   };
 }
 
+/** As many as a study reads. */
+const MOST_SPOTS = 32;
 /** A log with more columns than this has most of them left out. */
 const MOST_KEPT = 40;
 

@@ -6,7 +6,7 @@ import { atMarksChosen, type AtMarks } from '../../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../data/store.ts';
 import { LowSensorNotes } from '../../equip/LowSensorNotes.tsx';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
-import { AgainstNormal } from '../../read/AgainstNormal.tsx';
+import { AgainstNormal } from '../../study/AgainstNormal.tsx';
 import { askForNotices, noticesAllowed } from './notices.ts';
 import { useCall } from './useAttention.ts';
 import { nextThing, roomWords } from './liveWords.ts';
