@@ -104,7 +104,9 @@ export function PaperCard({ card, sentence, map, address }: PaperCardProps) {
         {TO_FILL_IN.map((label) => (
           <div key={label} className="flex items-end gap-3">
             <dt className="shrink-0 text-[0.93rem]">{label}</dt>
-            <dd className="h-6 flex-1 border-b border-stone" aria-label="left for the pen" />
+            <dd className="h-6 flex-1 border-b border-stone">
+              <span className="sr-only">left for the pen</span>
+            </dd>
           </div>
         ))}
       </dl>
