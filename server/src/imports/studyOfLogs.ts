@@ -119,7 +119,7 @@ function namedAlike<T extends { name: string; componentClass?: string | null | u
 /** Whether a log held its fan; null where it does not say. */
 function heldIts({ duty, fan }: UsedLog): boolean | null {
   if (duty) return duty.most - duty.least <= HELD_POINTS;
-  return fan && fan.middle > 0 ? fan.most - fan.least <= HELD_SHARE * fan.middle : null;
+  return fan && fan.middle > 0 ? fan.span <= HELD_SHARE * fan.middle : null;
 }
 
 /**

@@ -153,9 +153,11 @@ describe('the report says what the page says, for the same query', () => {
     expect(named).toContain('started (Asia/Kolkata)');
     expect(named).toContain(`<td>${there}</td>`);
     expect(named).toMatch(/written \d{4}-\d\d-\d\d \d\d:\d\d Asia\/Kolkata by/);
-    const refused = await page('Nowhere/At-all');
-    expect(refused.status).toBe(422);
-    expect(refused.text).toContain('No zone is known by the name Nowhere/At-all.');
+    for (const zone of ['Nowhere/At-all', '-08', 'toString']) {
+      const refused = await page(zone);
+      expect(refused.status, zone).toBe(422);
+      expect(refused.text).toContain(`No zone is known by the name ${zone}.`);
+    }
   });
 
   it('blocks on both what the pair blocks: one side that was 60 % busy', async () => {

@@ -1,5 +1,4 @@
 import type { Degrees } from '@red-ember/core';
-import { isZone } from '../imports/read/times.ts';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import { changeOf } from '../verdicts/routes.ts';
@@ -14,8 +13,14 @@ function degreesOf(asked: string | undefined): Degrees {
 }
 
 function zoneOf(asked: string | undefined): string {
-  if (asked === undefined || isZone(asked)) return asked ?? 'UTC';
-  throw unprocessable(`No zone is known by the name ${asked.slice(0, 60)}.`);
+  const zone = asked ?? 'UTC';
+  try {
+    // Refuses what it cannot write a time in. It goes on by the name that was asked for: its own may be an older one of the same zone.
+    new Intl.DateTimeFormat('en', { timeZone: zone }).format(0);
+    return zone;
+  } catch {
+    throw unprocessable(`No zone is known by the name ${zone.slice(0, 60)}.`);
+  }
 }
 
 export const reportHandlers = (reports: ReportService) =>

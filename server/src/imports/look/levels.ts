@@ -7,6 +7,8 @@ export interface LevelSeen {
   least: number;
   most: number;
   middle: number;
+  /** From the second to the ninety-eighth of a hundred readings: a reading that is none does not widen it. */
+  span: number;
 }
 
 export interface StepSeen {
@@ -36,5 +38,6 @@ export function levelOf(
   const loads = phases.filter(({ kind }) => kind === 'load' || kind === 'change');
   const values = [...y].map((value) => valueOf(map, value)).filter((value, i) => value === value && loads.some(({ startS, endS }) => t[i]! >= startS + COME_S && t[i]! < endS)).sort((p, q) => p - q); // prettier-ignore
   if (values.length === 0) return null;
-  return { least: values[0]!, most: values.at(-1)!, middle: values[Math.floor(values.length / 2)]! };
+  const at = (share: number) => values[Math.round(share * (values.length - 1))]!;
+  return { least: at(0), most: at(1), middle: values[Math.floor(values.length / 2)]!, span: at(0.98) - at(0.02) };
 }

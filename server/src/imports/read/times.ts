@@ -55,7 +55,7 @@ export function inZone(writtenS: number, zone: string): number {
 }
 
 /** Whether a zone is known by this name. */
-export const isZone = (zone: string): boolean => !Number.isNaN(tzOffset(zone, new Date(0)));
+export const isZone = (zone: string): boolean => Number.isFinite(tzOffset(zone, new Date(0)));
 
 const WHAT: Record<TimeFormat, string> = {
   'elapsed-s': 'a time in seconds',
