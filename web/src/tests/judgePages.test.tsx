@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { lineUp, judgePair, verdictSentence, type JudgedRun, type JudgedSide, type RunReview } from '@red-ember/core';
@@ -180,6 +180,23 @@ describe('steps', () => {
     expect((await screen.findByText('no more: ended')).closest('tr')!.textContent).toContain('loop');
     expect((await heading()).textContent).toBe('loop ends the throttling; tower only put it off.');
     expect(screen.getByRole('row', { name: /2\. tower.*not free.*11\.0 min later, but still: only delayed/ })).toBeTruthy();
+  });
+  it('says that the fan moved where nothing tells what it took up, and not where it kept its speed', async () => {
+    const at = (rpm: number) => ({ fan: known(rpm) });
+    const shown = async (second: number) => {
+      const loads = fieldOf([
+        { id: 'vent open', tops: [45], change: at(2138) },
+        { id: 'vent taped', tops: [48], change: at(second) },
+      ]);
+      const server = serverOf([{ id: 'card', tops: [40] }]).on('GET /studies/s1/field', loads);
+      renderAt('/studies/s1/judge/steps', <StepsPage />, server);
+      await screen.findByRole('row', { name: /2\. vent taped/ });
+      const said = screen.queryByText('The fan moved with the steps.');
+      cleanup();
+      return said !== null;
+    };
+    expect(await shown(2309)).toBe(true);
+    expect(await shown(2150)).toBe(false);
   });
   it('takes the loads of a lone variant', async () => {
     const server = serverOf([{ id: 'card', tops: [40] }]);
