@@ -52,7 +52,7 @@ export function ComparedTrace({ study, verdict, runs, spotId }: { study: Study; 
       ...drawn(b),
     });
   if (lines.length === 0) return null;
-  const load = (runA ?? runB)?.phases.find((phase) => phase.kind === 'load');
+  const loads = (runA ?? runB)?.phases.filter((phase) => phase.kind === 'load') ?? [];
   return (
     <section className="pt-4">
       <h2 className="mb-5 text-[0.93rem] font-normal text-soft">
@@ -63,7 +63,7 @@ export function ComparedTrace({ study, verdict, runs, spotId }: { study: Study; 
         unit={rise ? degrees.stepUnit : degrees.tempUnit}
         traces={lines}
         height={190}
-        shaded={load ? [{ fromS: load.startS, toS: load.endS ?? 0, tone: 'phase' }] : []}
+        shaded={loads.map(({ startS, endS }) => ({ fromS: startS, toS: endS, tone: 'phase' as const }))}
       />
     </section>
   );
