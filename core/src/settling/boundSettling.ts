@@ -11,8 +11,8 @@ export interface BoundedSettling extends Settling {
 
 /** Fewer samples than this bound nothing. */
 const FEWEST = 12;
-/** A forecast whose band reaches beyond this many times itself, or not to as small a part of it, tells nothing. */
-const TOLD = 3;
+/** A forecast whose band reaches beyond the first many times itself, or below the second part of it, tells nothing. */
+const TOLD = { times: 12, part: 3 };
 /** Looks that are spent on finding since when a record was settled. */
 const LOOKS = 4;
 
@@ -64,7 +64,7 @@ export function boundSettling(
     holds(sampleAt(endS - windowS / 2));
   if (!settled) {
     const { etaS, etaLowS, etaHighS } = remains;
-    const told = etaS > 0 && etaHighS <= TOLD * Math.max(etaS, windowS / 2) && etaLowS >= etaS / TOLD - windowS / 2;
+    const told = etaS > 0 && etaHighS <= TOLD.times * Math.max(etaS, windowS / 2) && etaLowS >= etaS / TOLD.part - windowS / 2;
     const open = told ? etaS : null;
     return { ...known, settled, atS: null, etaS: open, confirmedInS: open === null ? null : Math.max(open, settling.confirmedInS ?? 0) };
   }
