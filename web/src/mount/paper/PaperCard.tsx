@@ -100,11 +100,11 @@ export function PaperCard({ card, sentence, map, address }: PaperCardProps) {
           ))}
         </ol>
       )}
-      <dl className="keep-whole mt-5 grid grid-cols-2 gap-x-8 gap-y-4">
+      <dl className="keep-whole mt-5 grid gap-x-8 gap-y-4 sm:grid-cols-2 print:grid-cols-2">
         {TO_FILL_IN.map((label) => (
           <div key={label} className="flex items-end gap-3">
-            <dt className="shrink-0 text-[0.93rem]">{label}</dt>
-            <dd className="h-6 flex-1 border-b border-stone">
+            <dt className="text-[0.93rem]">{label}</dt>
+            <dd className="relative h-6 min-w-16 flex-1 border-b border-stone">
               <span className="sr-only">left for the pen</span>
             </dd>
           </div>
