@@ -36,6 +36,9 @@ import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
 import { number } from '../validation/words.ts';
 
+/** No phase is planned for longer, s. */
+export const LONGEST_PHASE_S = 28_800;
+
 /** At which level a factor stands. */
 export class LevelChoiceBody implements LevelChoiceEntry {
   @IsString()
@@ -258,11 +261,11 @@ export class RecipePhaseBody implements RecipePhaseEntry {
 
   @IsNumber({}, number('The length'))
   @Min(60, { message: 'A phase shorter than a minute cannot be read.' })
-  @Max(28_800, { message: 'A phase longer than eight hours is more likely a slip.' })
+  @Max(LONGEST_PHASE_S, { message: 'A phase longer than eight hours is more likely a slip.' })
   durationS!: number;
 
   @IsNumber({}, number('The cap'))
-  @Max(28_800, { message: 'A phase longer than eight hours is more likely a slip.' })
+  @Max(LONGEST_PHASE_S, { message: 'A phase longer than eight hours is more likely a slip.' })
   @IsCapAboveLength({ message: 'The cap must be longer than the least length.' })
   capS!: number;
 

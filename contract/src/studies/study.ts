@@ -24,6 +24,9 @@ import { SpotBody, SubjectBody } from './look.ts';
 import { FittedPartBody, MountStepBody } from './fitting.ts';
 import { FactorBody, ImpossibleBody, PlanBody, RecipePhaseBody, VariantBody } from './plan.ts';
 
+/** A study reads so many places. */
+export const MOST_SPOTS = 32;
+
 /** Variants that a study can hold. */
 export const MOST_VARIANTS = 256;
 
@@ -73,7 +76,7 @@ export class StudyBody implements StudyDefinition {
   roomChannelId!: string | null;
 
   @IsArray()
-  @ArrayMaxSize(32, { message: 'A study holds up to 32 spots.' })
+  @ArrayMaxSize(MOST_SPOTS, { message: `A study holds up to ${MOST_SPOTS} spots.` })
   @HasDistinctNames({ message: 'Two spots share a name.' })
   @ValidateNested({ each: true })
   @Type(() => SpotBody)

@@ -1,5 +1,13 @@
 import { v7 as newId } from 'uuid';
-import type { ColumnMapBody, Limit, LogGuess, LogPhaseBody, Study, StudyBody } from '@red-ember/contract';
+import {
+  LONGEST_PHASE_S,
+  type ColumnMapBody,
+  type Limit,
+  type LogGuess,
+  type LogPhaseBody,
+  type Study,
+  type StudyBody,
+} from '@red-ember/contract';
 import {
   betterByName,
   blankOwnFigure,
@@ -242,10 +250,7 @@ const risesIn = ({ room, table }: UsedLog) => (table ? table.rises : room !== nu
 const sweepsWithLevels = (logs: readonly UsedLog[]) =>
   logs.every(({ table, columns }) => table?.kind === 'sweep' && columns.some(({ role }) => role === 'level'));
 
-/** No phase is planned for longer, s: of a log that was longer the recipe is what a run of it would be led by, and no record of it. */
-const LONGEST_PHASE_S = 28_800;
-
-/** The recipe that the logs went through, as far as one of them shows it. */
+/** The recipe that the logs went through, as far as one of them shows it and as far as a run can be led by it: of a longer load it is no record. */
 function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody['recipe'] {
   return phases.slice(0, MOST_PHASES).map(({ kind, name, startS, endS }) => {
     const durationS = Math.min(LONGEST_PHASE_S, Math.max(60, Math.round((endS - startS) / 60) * 60));

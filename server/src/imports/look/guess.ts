@@ -7,6 +7,7 @@ import {
   type LogGuess,
   type LogKind,
   type RecordedRole,
+  MOST_SPOTS,
 } from '@red-ember/contract';
 import { familyByNames, type Family } from '@red-ember/study';
 import type { Decimal } from '../read/cellRow.ts';
@@ -202,8 +203,6 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   };
 }
 
-/** As many as a study reads. */
-const MOST_SPOTS = 32;
 /** A log with more columns than this has most of them left out. */
 const MOST_KEPT = 40;
 
