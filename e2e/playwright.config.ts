@@ -4,12 +4,12 @@ export default defineConfig({
   testDir: './journeys',
   globalSetup: './support/seedOnce.ts',
   outputDir: '../test-results',
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   fullyParallel: true,
   workers: 2,
-  // Runs go on in time-lapse while the browser works: a machine that stands still for seconds gets a second try, and is called flaky.
-  retries: process.env.CI ? 1 : 0,
+  // Runs go on in time-lapse while the browser works: a machine that stands still for a while gets other tries, and is called flaky.
+  retries: process.env.CI ? 2 : 0,
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

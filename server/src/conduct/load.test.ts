@@ -78,7 +78,7 @@ describe('the load of a run', () => {
 
   it('is interrupted where the rig reports another one than was asked', async () => {
     const id = await loaded();
-    await new Promise((done) => setTimeout(done, 2200));
+    await new Promise((done) => setTimeout(done, 5300));
     rig.state(id, 0);
     await rig.hears(isLoad(0));
     expect(await lastEvent(id, 'load-off')).toContain('The rig reports a load of 0 % where 100 % were asked');

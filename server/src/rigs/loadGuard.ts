@@ -1,8 +1,10 @@
 import { ABSENT_S, BlindWatch, loadAbsences, type ArmedLimit, type LoadWitnesses } from '@red-ember/core';
-import type { Latch, StateMessage } from '@red-ember/contract';
+import { LEASE_S, type Latch, type StateMessage } from '@red-ember/contract';
 
-/** A rig has this long to do what it was told before what it reports is held against it, ms. */
+/** A rig has this long to take load off before what it reports is held against it, ms. */
 const OBEY_MS = 2000;
+/** It has longer to put load on: a machine that stands still for a moment under too little load harms nothing, ms. */
+const LOADS_MS = 1000 * LEASE_S;
 /** Under load a new sample must come at least this often, ms of the monotonic clock. */
 const SAMPLES_MS = 10_000;
 /** The load has this long to show in power, work and utilisation, seconds of the run's clock. */
@@ -61,9 +63,9 @@ export class LoadGuard {
   whyNot(nowMs: number, runS: number): string | null {
     if (this.commanded === 0) return null;
     const { reported } = this;
-    const obeyed = reported !== null && reported.atMs > this.commandedAtMs + OBEY_MS;
-    if (obeyed && this.latched) return this.latched.text;
-    if (obeyed && reported.percent !== this.commanded)
+    const since = (reported?.atMs ?? this.commandedAtMs) - this.commandedAtMs;
+    if (since > LOADS_MS && this.latched) return this.latched.text;
+    if (reported && reported.percent !== this.commanded && since > (reported.percent > this.commanded ? OBEY_MS : LOADS_MS))
       return `The rig reports a load of ${reported.percent} % where ${this.commanded} % were asked`;
     const silentMs = nowMs - this.newestAtMs;
     if (silentMs > SAMPLES_MS)
