@@ -496,6 +496,7 @@ export const OPERATIONS = {
     method: 'get',
     path: '/studies/{id}/variants/{variantId}/responses',
     summary: 'How the spots of a variant answer power, fitted from its runs, each run foretold from the others',
+    query: { air: 'what rises stand on, room or intake; the room where nothing is said and it was recorded' },
     answer: 'VariantResponses',
   },
   lineUp: {

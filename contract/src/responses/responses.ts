@@ -3,6 +3,10 @@ import type { SpotResponse, Unseen } from '@red-ember/core';
 /** What drives a spot's temperature in a fit: watts that were recorded, or where there are none how far the load was on, in percent. */
 export type DrivenBy = 'watts' | 'load';
 
+/** Air that a rise stands on in a fit: the room's, or what the part breathes where that was recorded. */
+export const STANDS_ON = ['room', 'intake'] as const;
+export type StandsOn = (typeof STANDS_ON)[number];
+
 /** How one spot answers, or why that cannot be said. */
 export interface SpotFit {
   spotId: string;
@@ -17,6 +21,9 @@ export interface SpotFit {
 export interface VariantResponses {
   variantId: string;
   drivenBy: DrivenBy;
+  standsOn: StandsOn;
+  /** Those that every run recorded. */
+  airs: StandsOn[];
   runs: { id: string; number: number }[];
   leftOut: { number: number; why: string }[];
   spots: SpotFit[];

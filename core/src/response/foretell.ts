@@ -174,34 +174,60 @@ export function foretell(response: SpotResponse, asked: WhatIf): Foretold {
   };
 }
 
-/** The spot from rest on, with the load coming on at 0, °C at each of the seconds asked for. */
-export function foretoldTrace(response: SpotResponse, asked: WhatIf, atS: readonly number[]): number[] {
-  const { valueC } = settled(response, asked);
+/** The spot from rest on, with the load coming on at 0, °C at each of the seconds asked for; `byK` shifts where it would settle. */
+export function foretoldTrace(response: SpotResponse, asked: WhatIf, atS: readonly number[], byK = 0): number[] {
+  const endC = settled(response, asked).valueC + byK;
   const idleW = response.power.told ? Math.min(response.power.leastW, asked.powerW ?? Infinity) : 0;
   const startC = settled(response, { ...asked, powerW: idleW }).valueC;
   const all = response.lags.reduce((sum, { gainKPerW }) => sum + gainKPerW, 0);
   return atS.map((s) => {
     const left = all > 0 ? response.lags.reduce((sum, { tauS, gainKPerW }) => sum + (gainKPerW / all) * Math.exp(-s / tauS), 0) : 0;
-    return valueC - (valueC - startC) * left;
+    return endC - (endC - startC) * left;
   });
 }
 
 /** Slower than so many of the slowest lag nothing is left to come. */
 const OVER = 8;
+/** How fast a spot follows is another at another power and from mount to mount: so much sooner or later, and seconds at least. Our own figures. */
+const PACE_DOUBT = 0.3;
+const PACE_DOUBT_S = 30;
 
-/** Seconds under load until the spot reaches a temperature; 0 where it lies above it at rest, null where it never does. */
-export function reachedS(response: SpotResponse, asked: WhatIf, limitC: number): number | null {
-  const at = (s: number) => foretoldTrace(response, asked, [s])[0]!;
-  if (at(0) >= limitC) return 0;
-  let [before, after] = [0, OVER * Math.max(...response.lags.map(({ tauS }) => tauS))];
-  if (at(after) < limitC) return null;
-  // Every gain is above zero, so that the way up never turns.
-  while (after - before > 0.5) {
-    const middle = (before + after) / 2;
-    if (at(middle) < limitC) before = middle;
-    else after = middle;
-  }
-  return after;
+/** When a spot comes to its limit, seconds after the load comes on: 0 where it lies above it at rest, null where it never does. */
+export interface Reached {
+  atS: number | null;
+  /** Within the doubt of where it would settle and of how fast it follows. */
+  earliestS: number | null;
+  latestS: number | null;
+}
+
+/**
+ * When a spot would come to a limit, with the doubt of it. Near where it would settle a kelvin is many minutes, or never.
+ *
+ * @returns null where another cooler is asked for: how much heat that holds, and so how fast it warms, is not known of it
+ */
+export function reached(response: SpotResponse, asked: WhatIf, limitC: number): Reached | null {
+  if (asked.cooler !== null) return null;
+  const longestS = OVER * Math.max(...response.lags.map(({ tauS }) => tauS));
+  const doubtK = foretell(response, asked).plusMinusK;
+  const crossing = (byK: number): number | null => {
+    const at = (s: number) => foretoldTrace(response, asked, [s], byK)[0]!;
+    if (at(0) >= limitC) return 0;
+    let [before, after] = [0, longestS];
+    if (at(after) < limitC) return null;
+    // Every gain is above zero, so that the way up never turns.
+    while (after - before > 0.5) {
+      const middle = (before + after) / 2;
+      if (at(middle) < limitC) before = middle;
+      else after = middle;
+    }
+    return after;
+  };
+  const [atS, earliestS, latestS] = [crossing(0), crossing(doubtK), crossing(-doubtK)];
+  return {
+    atS,
+    earliestS: earliestS === null ? null : Math.max(0, earliestS * (1 - PACE_DOUBT) - PACE_DOUBT_S),
+    latestS: latestS === null || latestS === 0 ? latestS : latestS * (1 + PACE_DOUBT) + PACE_DOUBT_S,
+  };
 }
 
 /**

@@ -6,10 +6,11 @@ export {
   expectedDifference,
   foretell,
   foretoldTrace,
-  reachedS,
+  reached,
   type Foretold,
   type ForetoldChange,
   type Footing,
+  type Reached,
   type WhatIf,
   type WhatIfKey,
 } from './foretell.ts';

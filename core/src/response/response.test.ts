@@ -9,7 +9,7 @@ import {
   foretoldTrace,
   foretoldUnseen,
   layerChange,
-  reachedS,
+  reached,
   readUnseen,
   type ResponseRecord,
 } from './index.ts';
@@ -173,9 +173,21 @@ describe('a response to power', () => {
   it('says when a limit is reached, at once where it lies below rest, and never where it lies above all', () => {
     const fit = fitResponse([record({ seed: 18 })], known)!;
     const truth = record({ seed: 2, noiseK: 0 }).spot.y;
-    expect(Math.abs(reachedS(fit, AS_IT_RAN, 60)! - (truth.findIndex((value) => value >= 60) - 600))).toBeLessThan(25);
-    expect(reachedS(fit, AS_IT_RAN, 25)).toBe(0);
-    expect(reachedS(fit, AS_IT_RAN, 90)).toBeNull();
+    const at = (limitC: number) => reached(fit, AS_IT_RAN, limitC)!;
+    const trueS = truth.findIndex((value) => value >= 60) - 600;
+    expect(Math.abs(at(60).atS! - trueS)).toBeLessThan(25);
+    expect(at(60).earliestS).toBeLessThan(trueS);
+    expect(at(60).latestS).toBeGreaterThan(trueS);
+    expect(at(25)).toEqual({ atS: 0, earliestS: 0, latestS: 0 });
+    expect(at(90)).toEqual({ atS: null, earliestS: null, latestS: null });
+  });
+
+  it('does not say of a limit close to where it settles that it is, or is not, reached', () => {
+    const fit = fitResponse([record({ seed: 18 })], known)!;
+    const { settledC, plusMinusK } = foretell(fit, AS_IT_RAN);
+    expect(reached(fit, AS_IT_RAN, settledC.value - plusMinusK / 2)).toMatchObject({ atS: expect.any(Number), latestS: null });
+    expect(reached(fit, AS_IT_RAN, settledC.value + plusMinusK / 2)).toMatchObject({ atS: null, earliestS: expect.any(Number) });
+    expect(reached(fit, { ...AS_IT_RAN, cooler: { kPerW: 0.2, u: 0.01 } }, 60)).toBeNull();
   });
 
   it('expects of a thinner pad what its bulk takes away, in doubt of its faces and of both mounts', () => {

@@ -61,7 +61,10 @@ export class LogStudyService {
       if (reason !== null) leftOut.push({ fileName: one.log.fileName, reason });
       else entries.push(await this.entryOf(one, said, names[i]!));
     }
-    if (entries.length === 0) throw unprocessable('None of these logs is to be used, so there is no study to make.');
+    if (entries.length === 0) {
+      const why = leftOut.map(({ fileName, reason }) => ` ${fileName}: ${reason}`).join('');
+      throw unprocessable(`None of these logs is to be used, so there is no study to make.${why}`);
+    }
     const bytes = entries.reduce((sum, { staged: { log } }) => sum + statSync(this.imports.staging.path(log.id)).size, 0);
     if (bytes > MOST_BYTES)
       throw unprocessable('These logs are too large to be read together. Make the study of some of them, and add the others to it.');

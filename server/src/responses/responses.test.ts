@@ -70,6 +70,24 @@ describe('how the spots of a variant answer', () => {
     expect(response!.rest.value).toBeCloseTo(5, 0);
   });
 
+  it('stands on the air that is breathed where that is asked for, or where nobody recorded the room', async () => {
+    const [file, headless] = [drive(31), drive(32).replace('Room C', 'Intake C')];
+    const both = file.split('\n').map((row, i) => `${row},${i === 0 ? 'Intake C' : 28}`).join('\n'); // prettier-ignore
+    const study = await studyOf([['Thistle both.csv', both]]);
+    const [{ id }] = study.variants as [Study['variants'][number]];
+    const of = async (air: string) => bench.call('GET', `/api/v1/studies/${study.id}/variants/${id}/responses${air}`);
+    const room = (await of('')).json as VariantResponses;
+    expect(room).toMatchObject({ standsOn: 'room', airs: ['room', 'intake'] });
+    const intake = (await of('?air=intake')).json as VariantResponses;
+    expect(intake.standsOn).toBe('intake');
+    // Twenty-seven degrees at rest: five over the room, one below what was breathed.
+    const rest = (answer: VariantResponses) => spotOf(study, answer, /controller/i).response!.rest.value;
+    expect(rest(room) - rest(intake)).toBeCloseTo(6, 1);
+    expect((await of('?air=draught')).json).toMatchObject({ detail: 'Rises stand on room or intake, not on draught.' });
+    const alone = await studyOf([['Thistle alone.csv', headless]]);
+    expect(await responsesOf(alone, alone.variants[0]!.name)).toMatchObject({ standsOn: 'intake', airs: ['intake'] });
+  });
+
   it('leaves a run out that is another set-up, and says why there is nothing left', async () => {
     const study = await studyOf([
       ['V stock m1.csv', WRITTEN.kelvin(strangerRun({ seed: 4, riseK: 40, lengthS: 1500 }), 0)],

@@ -2,4 +2,4 @@ import type { Handlers } from '../http/serve.ts';
 import type { ResponseService } from './service.ts';
 
 export const responseHandlers = (responses: ResponseService) =>
-  ({ responses: ({ params }) => responses.ofVariant(params.id, params.variantId) }) satisfies Partial<Handlers>;
+  ({ responses: ({ params, query }) => responses.ofVariant(params.id, params.variantId, query.air) }) satisfies Partial<Handlers>;

@@ -1,7 +1,17 @@
 import { setImmediate } from 'node:timers/promises';
 import { fitResponse, readUnseen, type ResponseOptions, type ResponseRecord, type Unseen } from '@red-ember/core';
-import { goesOn, type DrivenBy, type Run, type SpotFit, type Study, type VariantResponses } from '@red-ember/contract';
-import { notFound } from '../http/problems.ts';
+import {
+  CHANNELS,
+  goesOn,
+  STANDS_ON,
+  type DrivenBy,
+  type Run,
+  type SpotFit,
+  type StandsOn,
+  type Study,
+  type VariantResponses,
+} from '@red-ember/contract';
+import { notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { hashOf, inputsOf } from '../readings/inputs.ts';
 import type { ReadingService } from '../readings/service.ts';
@@ -12,7 +22,7 @@ import type { VerdictService } from '../verdicts/service.ts';
 
 /** More runs tell a response no better, and each costs a fit for every other. */
 const MOST_RUNS = 6;
-/** Fits kept: one a variant. */
+/** Fits kept: one a variant and air. */
 const MOST_KEPT = 40;
 
 /** How the spots of a variant answer power, from all that its runs recorded. */
@@ -30,22 +40,28 @@ export class ResponseService {
   /**
    * Spot by spot and fit by fit, with room between for whatever else is asked. Kept until anything changes that it rests on.
    *
-   * @throws HttpProblem 404 where the variant is not in the study
+   * @param air what rises stand on; the room's where nothing is said and it was recorded
+   * @throws HttpProblem 404 where the variant is not in the study, 422 an air that is none of those
    */
-  ofVariant(studyId: string, variantId: string): Promise<VariantResponses> {
+  ofVariant(studyId: string, variantId: string, air?: string): Promise<VariantResponses> {
+    const asked = STANDS_ON.find((known) => known === air);
+    if (air !== undefined && !asked) throw unprocessable(`Rises stand on ${STANDS_ON.join(' or ')}, not on ${air}.`);
     const study = this.studies.get(studyId);
     if (!study.variants.some(({ id }) => id === variantId)) throw notFound('This variant');
     const { used, leftOut } = this.runsOf(study, variantId);
+    const airs = STANDS_ON.filter((role) => recorded(used, role));
+    const standsOn = asked ?? airs[0] ?? 'room';
     const scatter = this.verdicts.repeatsOf(study);
     const hashes = used.map((run) => hashOf(inputsOf(run, study, this.instruments.correctionsOf(run.id))));
     const stamp = JSON.stringify([hashes, leftOut, scatter, study.spots.map(({ id }) => id)]);
-    const known = this.kept.get(variantId);
+    const key = `${variantId} ${standsOn}`;
+    const known = this.kept.get(key);
     if (known?.stamp === stamp) return known.answer;
-    const answer = this.fitted(study, variantId, used, scatter).then((spots) => ({ ...spots, leftOut }));
-    this.kept.delete(variantId);
-    this.kept.set(variantId, { stamp, answer });
+    const answer = this.fitted(study, variantId, standsOn, used, scatter).then((spots) => ({ ...spots, airs, leftOut }));
+    this.kept.delete(key);
+    this.kept.set(key, { stamp, answer });
     for (const oldest of [...this.kept.keys()].slice(0, -MOST_KEPT)) this.kept.delete(oldest);
-    answer.catch(() => this.kept.delete(variantId));
+    answer.catch(() => this.kept.delete(key));
     return answer;
   }
 
@@ -65,15 +81,14 @@ export class ResponseService {
   private async fitted(
     study: Study,
     variantId: string,
+    standsOn: StandsOn,
     used: readonly Run[],
     scatter: ReturnType<VerdictService['repeatsOf']>,
-  ): Promise<Omit<VariantResponses, 'leftOut'>> {
-    const recorded = (role: 'power' | 'room') =>
-      used.length > 0 && used.every((run) => run.channels.some((channel) => channel.role === role));
-    const drivenBy: DrivenBy = recorded('power') ? 'watts' : 'load';
+  ): Promise<Omit<VariantResponses, 'airs' | 'leftOut'>> {
+    const drivenBy: DrivenBy = recorded(used, 'power') ? 'watts' : 'load';
     const spots: SpotFit[] = [];
     for (const { id: spotId } of study.spots) {
-      const records = used.flatMap((run) => this.recordOf(run, study, spotId, drivenBy) ?? []);
+      const records = used.flatMap((run) => this.recordOf(run, study, spotId, standsOn, drivenBy) ?? []);
       const options: ResponseOptions = { drivenBy, scatter: scatter[spotId] ?? null };
       const response = records.length === 0 ? null : fitResponse(records, options);
       await setImmediate();
@@ -88,17 +103,17 @@ export class ResponseService {
           if (read) unseen.push(read);
           await setImmediate();
         }
-      const why = response ? (response.misfit ? MISFIT : '') : whyNot(used, spotId, records.length);
+      const why = response ? (response.misfit ? MISFIT : '') : whyNot(used, spotId, standsOn, records.length);
       spots.push({ spotId, response: why === '' ? response : null, why, unseen: why === '' ? unseen : [] });
     }
-    return { variantId, drivenBy, runs: used.map(({ id, number }) => ({ id, number })), spots };
+    return { variantId, drivenBy, standsOn, runs: used.map(({ id, number }) => ({ id, number })), spots };
   }
 
-  /** One run at one spot; null where the spot or the room was not recorded. */
-  private recordOf(run: Run, study: Study, spotId: string, drivenBy: DrivenBy): ResponseRecord | null {
+  /** One run at one spot; null where the spot or the air was not recorded. */
+  private recordOf(run: Run, study: Study, spotId: string, standsOn: StandsOn, drivenBy: DrivenBy): ResponseRecord | null {
     const keyOf = (role: Run['channels'][number]['role'], spot: string | null = null) =>
       run.channels.find((channel) => channel.role === role && (spot === null || channel.spotId === spot))?.key;
-    const [spot, air, power, fan] = [keyOf('spot', spotId), keyOf('room'), keyOf('power'), keyOf('fan')];
+    const [spot, air, power, fan] = [keyOf('spot', spotId), keyOf(standsOn), keyOf('power'), keyOf('fan')];
     if (spot === undefined || air === undefined) return null;
     const series = this.readings.corrected(run, spot);
     return {
@@ -122,9 +137,15 @@ export class ResponseService {
 
 const MISFIT = 'What it did does not follow from the power: something else was changed in its runs, or between them.';
 
-function whyNot(used: readonly Run[], spotId: string, records: number): string {
+/** Whether every run recorded it. */
+const recorded = (used: readonly Run[], role: 'power' | StandsOn): boolean =>
+  used.length > 0 && used.every((run) => run.channels.some((channel) => channel.role === role));
+
+function whyNot(used: readonly Run[], spotId: string, standsOn: StandsOn, records: number): string {
   if (used.length === 0) return 'No run of it can be used.';
   if (!used.some((run) => run.channels.some((channel) => channel.role === 'spot' && channel.spotId === spotId)))
     return 'No run recorded this spot over time.';
-  return records === 0 ? 'No run recorded the room beside it.' : 'Its runs are too short, or their load never changed what it read.';
+  return records === 0
+    ? `No run recorded the ${CHANNELS[standsOn].label} beside it.`
+    : 'Its runs are too short, or their load never changed what it read.';
 }

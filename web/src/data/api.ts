@@ -266,8 +266,8 @@ export const api = createApi({
       transformResponse: (answer: StudyLineUp) => withInfinity(answer),
       providesTags: ['Verdict'],
     }),
-    responses: build.query<AnswerOf<'responses'>, { studyId: string; variantId: string }>({
-      query: ({ studyId, variantId }) => ask('responses', { params: { id: studyId, variantId } }),
+    responses: build.query<AnswerOf<'responses'>, { studyId: string; variantId: string; air?: string }>({
+      query: ({ studyId, variantId, air }) => ask('responses', { params: { id: studyId, variantId }, query: air ? { air } : {} }),
       transformResponse: (answer: VariantResponses) => withInfinity(answer),
       providesTags: ['Verdict'],
     }),

@@ -1,6 +1,6 @@
 import { useId, type ReactNode } from 'react';
 import { airOf, fixed, type SpotResponse, type WhatIfKey } from '@red-ember/core';
-import type { DrivenBy, Study } from '@red-ember/contract';
+import type { DrivenBy, StandsOn, Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { Button } from '../../ui/Button.tsx';
 import { NumberField } from '../../ui/Field.tsx';
@@ -78,6 +78,7 @@ function Effect({ of, spot }: { of: WhatIfKey; spot: SpotWhatIf }) {
 interface Props {
   study: Study;
   drivenBy: DrivenBy;
+  standsOn: StandsOn;
   /** The one that is looked at, and all. */
   spot: SpotWhatIf;
   spots: SpotWhatIf[];
@@ -86,7 +87,7 @@ interface Props {
 }
 
 /** Air, power, speed, a layer, another cooler: what can be asked of the runs. */
-export function Levers({ study, drivenBy, spot, spots, asked, ask }: Props) {
+export function Levers({ study, drivenBy, standsOn, spot, spots, asked, ask }: Props) {
   const degrees = useDegrees();
   const { response } = spot;
   // A layer and a cooler are on the way of one spot: of the one that they were asked of, until they are taken back.
@@ -98,7 +99,7 @@ export function Levers({ study, drivenBy, spot, spots, asked, ask }: Props) {
   return (
     <section aria-label="What if">
       <Lever
-        label="Air around it"
+        label={standsOn === 'room' ? 'Air around it' : 'Air that it breathes'}
         shown={degrees.text(`${fixed(asked.airC ?? ranC, 1)} °C`)}
         ran={ranC}
         asked={asked.airC}
@@ -108,7 +109,7 @@ export function Levers({ study, drivenBy, spot, spots, asked, ask }: Props) {
         onAsk={(airC) => ask({ airC })}
         effect={effect('airC')}
       >
-        {asked.airC === study.enclosure.airC ? null : (
+        {asked.airC === study.enclosure.airC || standsOn !== 'room' ? null : (
           <button type="button" className="text-soft underline hover:text-ink" onClick={() => ask({ airC: study.enclosure.airC })}>
             {degrees.text(`${study.enclosure.name}, ${study.enclosure.airC} °C`)}
           </button>

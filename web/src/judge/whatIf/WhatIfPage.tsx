@@ -1,8 +1,7 @@
 import { useState } from 'react';
-import { skipToken } from '@reduxjs/toolkit/query';
 import { capital, counted, duration, fixed, headroomWords } from '@red-ember/core';
-import type { Study, VariantResponses } from '@red-ember/contract';
-import { sentenceOf, useResponsesQuery } from '../../data/api.ts';
+import { CHANNELS, type Study, type VariantResponses } from '@red-ember/contract';
+import { sentenceOf } from '../../data/api.ts';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
 import { EditSheet } from '../../study/EditSheet.tsx';
@@ -45,7 +44,7 @@ function RestsOn({ study, data, spots }: { study: Study; data: VariantResponses;
         <Note>
           {data.runs.length === 0
             ? 'No run.'
-            : `All that ${counted(data.runs.length, 'run')} recorded (${data.runs.map(({ number }) => number).join(', ')}): the air, and what each watt brings, some of it at once and some late.`}
+            : `All that ${counted(data.runs.length, 'run')} recorded (${data.runs.map(({ number }) => number).join(', ')}): the ${CHANNELS[data.standsOn].label}, and what each watt brings, some of it at once and some late.`}
         </Note>
         {data.drivenBy === 'load' && data.runs.length > 0 ? (
           <Note tone="caution">Nobody recorded watts: the load is taken as it was asked for, full or off.</Note>
@@ -90,12 +89,10 @@ function RestsOn({ study, data, spots }: { study: Study; data: VariantResponses;
 }
 
 /** Puts what is asked into the plan, with what is expected of it written down before it is run. */
-function MakeVariant({ study, view, draft }: { study: Study; view: View; draft: StudyDraft }) {
+function MakeVariant({ view, draft }: { view: View; draft: StudyDraft }) {
   const [made, setMade] = useState<string | null>(null);
-  const reference = study.variants.find(({ isReference }) => isReference);
-  const { currentData: ofReference } = useResponsesQuery(reference ? { studyId: study.id, variantId: reference.id } : skipToken);
   const words = changeWords(view.asked);
-  const { variant, data } = view;
+  const { variant, data, ofReference } = view;
   if (made === words && words !== '')
     return (
       <Notice tone="hint">It stands in the plan now, with what is expected of it. Save to keep it; mount and run it like any other.</Notice>
@@ -157,10 +154,28 @@ export function WhatIfPage() {
                     />
                   </p>
                 ) : null}
-                {spot ? (
-                  <Levers study={study} drivenBy={data.drivenBy} spot={spot} spots={spots} asked={view.asked} ask={view.ask} />
+                {data.airs.length > 1 ? (
+                  <p className="mb-3">
+                    <Pick
+                      label="Rise over"
+                      value={data.standsOn}
+                      options={data.airs.map((air) => ({ value: air, label: CHANNELS[air].label }))}
+                      onChange={view.standOn}
+                    />
+                  </p>
                 ) : null}
-                {spot ? <MakeVariant study={study} view={view} draft={draft} /> : null}
+                {spot ? (
+                  <Levers
+                    study={study}
+                    drivenBy={data.drivenBy}
+                    standsOn={data.standsOn}
+                    spot={spot}
+                    spots={spots}
+                    asked={view.asked}
+                    ask={view.ask}
+                  />
+                ) : null}
+                {spot ? <MakeVariant view={view} draft={draft} /> : null}
               </div>
               {spot ? (
                 <div className="min-w-0">

@@ -1,4 +1,4 @@
-import { airOf, AS_IT_RAN, duration, fixed, foretoldTrace, headroomWords, reachedS, type WhatIf } from '@red-ember/core';
+import { airOf, AS_IT_RAN, duration, fixed, foretoldTrace, headroomWords, reached, type WhatIf } from '@red-ember/core';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { HeadroomStrip } from '../../ui/HeadroomStrip.tsx';
 import { TraceChart } from '../../ui/TraceChart.tsx';
@@ -83,6 +83,23 @@ export function WouldBe({ spots, chosen, onChoose }: { spots: SpotWhatIf[]; chos
   );
 }
 
+/** Whether and when a spot would come to its limit, as far as that can be told. */
+export function reachedWords({ name, response, whatIf, limitC, would }: SpotWhatIf): string {
+  const when = reached(response, whatIf, limitC);
+  if (when === null) {
+    const over = would.settledC.value - limitC;
+    const whether = Math.abs(over) < would.plusMinusK ? 'may reach its limit or may not' : `would ${over < 0 ? 'not ' : ''}reach its limit`;
+    return `${name} ${whether}${over < -would.plusMinusK ? '' : '; how soon is not known, since another cooler holds another amount of heat'}.`;
+  }
+  const { atS, earliestS, latestS } = when;
+  if (earliestS === null) return `${name} would not reach its limit.`;
+  if (latestS === 0) return `${name} would lie above its limit before any load.`;
+  const from = duration(earliestS);
+  if (atS === null) return `${name} would rather not reach its limit; within the doubt it may, ${from} after the load comes on or later.`;
+  const until = latestS === null ? `from ${from} on, or never` : `between ${from} and ${duration(latestS)}`;
+  return `${name} would reach its limit ${duration(atS)} after the load comes on; within the doubt ${until}.`;
+}
+
 const POINTS = 160;
 
 /** One spot from rest on, as it would go and as it went, and when it would reach its limit. */
@@ -94,7 +111,6 @@ export function WayUp({ spot }: { spot: SpotWhatIf }) {
   // Closer where it moves fast.
   const t = Array.from({ length: POINTS }, (_, i) => toS * (i / (POINTS - 1)) ** 2);
   const line = (asked: WhatIf) => foretoldTrace(spot.response, asked, t).map((celsius) => degrees.temp(celsius));
-  const reached = reachedS(spot.response, whatIf, spot.limitC);
   const near = spot.limitC - spot.would.settledC.value < 0.4 * (spot.limitC - airOf(spot.response));
   const changed = spot.would.changes.length > 0;
   return (
@@ -115,13 +131,7 @@ export function WayUp({ spot }: { spot: SpotWhatIf }) {
           near ? [{ value: degrees.temp(spot.limitC), name: `limit ${degrees.text(`${spot.limitC} °C`)}`, colour: 'var(--ink)' }] : []
         }
       />
-      <p className="pl-11 text-[0.93rem] text-soft">
-        {reached === null
-          ? `${spot.name} would not reach its limit.`
-          : reached === 0
-            ? `${spot.name} would lie above its limit before any load.`
-            : `${spot.name} would reach its limit ${duration(reached)} after the load comes on.`}
-      </p>
+      <p className="pl-11 text-[0.93rem] text-soft">{reachedWords(spot)}</p>
     </>
   );
 }

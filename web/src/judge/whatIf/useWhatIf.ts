@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useSearchParams } from 'react-router';
 import { AS_IT_RAN, foretell, type Foretold, type SpotResponse, type WhatIf } from '@red-ember/core';
-import type { Study, VariantResponses } from '@red-ember/contract';
+import { STANDS_ON, type Study, type VariantResponses } from '@red-ember/contract';
 import { useResponsesQuery } from '../../data/api.ts';
 import { printAsked, readAsked, whatIfOf, type Asked } from './address.ts';
 
@@ -23,7 +23,12 @@ export function useWhatIf(study: Study) {
   const [search, setSearch] = useSearchParams();
   const variants = study.variants.filter(({ id }) => study.variantsWithRuns.includes(id));
   const variant = variants.find(({ id }) => id === search.get('variant')) ?? variants.find(({ isReference }) => isReference) ?? variants[0];
-  const { currentData: data, error, isFetching } = useResponsesQuery(variant ? { studyId: study.id, variantId: variant.id } : skipToken);
+  // Another name than that of how warm it is.
+  const standsOn = STANDS_ON.find((known) => known === search.get('over'));
+  const of = (variantId: string) => ({ studyId: study.id, variantId, ...(standsOn ? { air: standsOn } : {}) });
+  const { currentData: data, error, isFetching } = useResponsesQuery(variant ? of(variant.id) : skipToken);
+  const reference = variants.find(({ isReference }) => isReference);
+  const { currentData: ofReference } = useResponsesQuery(reference ? of(reference.id) : skipToken);
   const asked = readAsked(search);
   const put = (entries: Record<string, string>) =>
     setSearch(
@@ -48,7 +53,11 @@ export function useWhatIf(study: Study) {
     isFetching,
     asked,
     spots,
+    /** Of the same air; undefined where nothing was measured of the reference. */
+    ofReference,
     choose: (id: string) => put({ variant: id }),
+    /** What air was asked for is of another air now. */
+    standOn: (air: string) => put({ over: air, air: '' }),
     ask: (part: Partial<Asked>) => put(printAsked({ ...asked, ...part })),
   };
 }

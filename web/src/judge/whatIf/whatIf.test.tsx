@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
 import * as made from '@red-ember/testing';
@@ -34,6 +34,8 @@ const response = (change: Partial<SpotResponse> = {}): SpotResponse => ({
 const answer = (variantId: string, change: Partial<VariantResponses> = {}): VariantResponses => ({
   variantId,
   drivenBy: 'watts',
+  standsOn: 'room',
+  airs: ['room'],
   runs: [
     { id: 'r1', number: 1 },
     { id: 'r4', number: 4 },
@@ -93,6 +95,25 @@ describe('the sheet of what-ifs', () => {
     // 0.1 mm over 400 mm² takes 0.5 K/W at 0.5 W/(m·K) and 0.0625 at 4: 18 W less of it.
     expect(screen.getByText('−7.9 K', { selector: 'b' })).toBeTruthy();
     expect(within(rowOf('Flash, underside')).queryByText('−7.9 K')).toBeNull();
+  });
+
+  it('does not say of a limit within the doubt that it is reached, nor how soon with another cooler', async () => {
+    const limit = made.study({ variantsWithRuns: ['bare', 'lid'] });
+    shown('', {}, { ...limit, spots: limit.spots.map((spot) => ({ ...spot, limitC: 63.5 })) });
+    expect(await screen.findByText(/top face would rather not reach its limit; within the doubt it may, .* or later/)).toBeTruthy();
+    cleanup();
+    shown('?at=top&cooler=9,0.2', {}, limit);
+    expect(await screen.findByText(/would reach its limit; how soon is not known/)).toBeTruthy();
+  });
+
+  it('stands on the air that is breathed where every run recorded it, and asks the server for that', async () => {
+    const server = shown('?air=30', { airs: ['room', 'intake'] });
+    const over = await screen.findByLabelText('Rise over');
+    server.on('GET /studies/s1/variants/bare/responses', answer('bare', { airs: ['room', 'intake'], standsOn: 'intake' }));
+    await user.selectOptions(over, 'intake');
+    expect(await screen.findByLabelText('Air that it breathes')).toBeTruthy();
+    await heading('As it ran');
+    expect(screen.queryByRole('button', { name: /^as it ran: Air/ })).toBeNull();
   });
 
   it('becomes a variant with what is expected of it, and no set-up or run of the old one', async () => {
