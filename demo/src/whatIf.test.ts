@@ -208,3 +208,30 @@ it('foretells what better pads do for the stages under them, by their bulk and t
   expect(Math.abs(told.settledC.value - truth.endC)).toBeLessThan(told.plusMinusK);
   expect(told.plusMinusK).toBeLessThan(8);
 }, 120_000);
+
+it('foretells from readings by hand in steps of power what a load that was not tried would bring', () => {
+  const marked = (of: RecipePhase, marksMin: number[]): RecipePhase => ({ ...of, marksMin });
+  const steps = [40, 62, 90].map((value) => marked(phase('load', 60, 100, [{ control: 'power-cap', value }]), [20, 40, 50, 55, 60]));
+  const byHand = ['base', 'inductor', 'hub'];
+  const told = ['b2-still', 'b2-fan'].flatMap((setup) => {
+    const run = simulateRun(
+      { setup, seed: 4, mountSeed: 5, room: { startC: 22, driftKPerH: 0.2, wanderK: 0.1 } },
+      [marked(phase('idle-soak', 15, 0), [10, 14]), ...steps],
+      { spots: ['tc1'], byHand, family: 'regulator' },
+    );
+    const t = Float64Array.from(run.tMs, (ms) => ms / 1000);
+    return byHand.map((spot) => {
+      const hand = run.hand.filter(({ key }) => key === spot);
+      const at = { t: Float64Array.from(hand, ({ atMs }) => atMs / 1000), y: Float64Array.from(hand, ({ valueC }) => valueC) };
+      const series = (key: string) => ({ t, y: Float64Array.from(run.values[key]!) });
+      const fit = fitResponse([{ id: setup, spot: at, air: series('room'), power: series('power'), fan: null }])!;
+      const truth = ran({ family: 'regulator', setup, spot, loadMin: 240 }, { seed: 9, set: [{ control: 'power-cap', value: 118 }] });
+      const { settledC, plusMinusK } = foretell(fit, { ...AS_IT_RAN, airC: truth.roomC, powerW: truth.powerW });
+      return { misfit: fit.misfit, off: Math.abs(settledC.value - truth.endC) / plusMinusK, plusMinusK };
+    });
+  });
+  expect(told.every(({ misfit }) => !misfit)).toBe(true);
+  expect(told.filter(({ off }) => off < 1).length).toBeGreaterThanOrEqual(5);
+  expect(Math.max(...told.map(({ off }) => off))).toBeLessThan(1.5);
+  expect(told.filter(({ plusMinusK }) => plusMinusK < 20).length).toBeGreaterThanOrEqual(4);
+}, 120_000);

@@ -29,6 +29,8 @@ export interface Stepped {
 const MOST_STEPS = 20_000;
 /** Shorter records say nothing of how anything settles, s. */
 const LEAST_S = 240;
+/** Fewer readings are fewer than what is fitted to them. */
+const LEAST_READ = 5;
 
 /** Means of what falls into each of n even steps from t0 on; NaN where nothing does. */
 function means({ t, y }: Series, t0: number, stepS: number, n: number): Float64Array {
@@ -58,15 +60,17 @@ function intervalOf({ t }: Series): number {
 export function stepped({ id, spot, air, power, fan }: ResponseRecord): Stepped | null {
   const [s, a, p] = [usable(spot), usable(air), usable(power)];
   const f = fan && usable(fan);
-  const all = [s, a, p, ...(f && f.t.length > 1 ? [f] : [])];
-  if (all.some(({ t }) => t.length < 2)) return null;
+  // A spot that is read by hand is read late and seldom: what heated it before is known all the same.
+  const all = [a, p, ...(f && f.t.length > 1 ? [f] : [])];
+  if ([s, ...all].some(({ t }) => t.length < 2)) return null;
   const from = Math.max(...all.map(({ t }) => t[0]!));
-  const to = Math.min(...all.map(({ t }) => t[t.length - 1]!));
+  const to = Math.min(...[s, ...all].map(({ t }) => t[t.length - 1]!));
   if (!(to - from >= LEAST_S)) return null;
   const stepS = Math.max(1, intervalOf(p), (to - from) / MOST_STEPS);
   const n = Math.floor((to - from) / stepS);
   const airs = held(means(a, from, stepS, n));
   const spots = means(s, from, stepS, n);
+  if (spots.filter((value) => !Number.isNaN(value)).length < LEAST_READ) return null;
   return {
     id,
     stepS,
@@ -91,6 +95,8 @@ export interface Binned {
   power: Float64Array;
   /** It took little when the record began. */
   beganAtRest: boolean;
+  /** Read now and then, not all the time. */
+  byHand: boolean;
 }
 
 const BINS = 300;
@@ -98,6 +104,8 @@ const BINS = 300;
 const LEAST_SPEED = 0.15;
 /** The power before the record is taken for that of its first so many seconds. */
 const BEFORE_S = 30;
+/** What was read in less than this share of the steps was read by hand. */
+const BY_HAND = 0.02;
 /** A part that takes less than this share of the most is at rest. */
 const AT_REST = 0.3;
 
@@ -160,6 +168,16 @@ export function binned(record: Stepped, tausS: readonly number[], { fan, bend }:
     lagged.push(through);
     fading.push(left);
   }
+  const read = rise.reduce((sum, value) => sum + (Number.isNaN(value) ? 0 : 1), 0);
   const most = p.reduce((sum, value) => Math.max(sum, value), 0);
-  return { id: record.id, n: full.length, rise: y, lagged, fading, power: p, beganAtRest: before < AT_REST * most };
+  return {
+    id: record.id,
+    n: full.length,
+    rise: y,
+    lagged,
+    fading,
+    power: p,
+    beganAtRest: before < AT_REST * most,
+    byHand: read < BY_HAND * n,
+  };
 }

@@ -221,14 +221,14 @@ export function fitResponse(records: readonly ResponseRecord[], options: Respons
   const bins = steps.map((record) => binned(record, fine, law));
   const found = searchLags(bins, rest);
   if (!found) return null;
-  const { best, variance } = found;
+  const { best, variance, dof } = found;
   const wide = gainOf(coarse);
   const close = gainOf(found);
   const airs = pickedOf(steps, ({ air }) => air);
   return {
     lags: best.lags.map((lag, j) => ({ tauS: fine[lag]!, gainKPerW: best.gains[j]! })),
-    gain: { value: best.gains.reduce((a, b) => a + b, 0), u: Math.max(wide.u, close.u), dof: Infinity },
-    rest: { value: best.restK, u: close.uRest, dof: Infinity },
+    gain: { value: best.gains.reduce((a, b) => a + b, 0), u: Math.max(wide.u, close.u), dof },
+    rest: { value: best.restK, u: close.uRest, dof },
     covariance: close.covariance,
     fan,
     power: { leastW, mostW, told },

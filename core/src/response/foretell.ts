@@ -97,7 +97,7 @@ function settled(response: SpotResponse, asked: WhatIf): { valueC: number; parts
   return {
     valueC: airC + rest.value + byFit + layer,
     parts: [
-      { u: ofGain, dof: Infinity },
+      { u: ofGain, dof: gain.dof },
       { u: nextRunSd(scatter.sd, response.runs), dof: scatter.dof },
       { u: byFit * open * EXPONENT_U, dof: Infinity },
       { u: Math.abs(ofBend), dof: Infinity },

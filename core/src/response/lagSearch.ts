@@ -38,11 +38,14 @@ function inverted(matrix: readonly (readonly number[])[]): number[][] | null {
 /** Sums of products of a record's columns: lags, one, what fades, rise. */
 interface Gram {
   m: number;
-  beganAtRest: boolean;
+  /** Of one bin, K. */
+  weighK: number;
+  weightOfBefore: number;
   at(i: number, j: number): number;
 }
 
-function gramOf({ n, lagged, fading, rise, beganAtRest }: Binned): Gram {
+function gramOf(record: Binned): Gram {
+  const { n, lagged, fading, rise } = record;
   const one = new Float64Array(n).fill(1);
   const columns = [...lagged, one, ...fading, rise];
   const size = columns.length;
@@ -55,7 +58,7 @@ function gramOf({ n, lagged, fading, rise, beganAtRest }: Binned): Gram {
       sums[i * size + j] = sum;
       sums[j * size + i] = sum;
     }
-  return { m: lagged.length, beganAtRest, at: (i, j) => sums[i * size + j]! };
+  return { m: lagged.length, weighK: weighOf(record), weightOfBefore: weightOfBefore(record), at: (i, j) => sums[i * size + j]! };
 }
 
 /** Rise without any power is that of neighbours and of what was not measured: some kelvin, and no better known before than so. */
@@ -68,8 +71,13 @@ const BEFORE_K = 60;
  * so that they count only where those tell nothing: a lag that fades over hours looks like a rest.
  */
 const WEIGH_K = 2;
+/** Readings by hand are few and far apart, each with an error of its own and none that goes on. */
+const WEIGH_BY_HAND_K = 0.5;
 
-const weightOfBefore = (beganAtRest: boolean): number => (WEIGH_K / (beganAtRest ? BEFORE_AT_REST_K : BEFORE_K)) ** 2;
+const weighOf = ({ byHand }: Pick<Binned, 'byHand'>): number => (byHand ? WEIGH_BY_HAND_K : WEIGH_K);
+
+const weightOfBefore = (record: Pick<Binned, 'byHand' | 'beganAtRest'>): number =>
+  (weighOf(record) / (record.beganAtRest ? BEFORE_AT_REST_K : BEFORE_K)) ** 2;
 
 /** What is known of the rise without any of what drives it: none, a few kelvin at most, or nothing. */
 export type RestKnown = 'none' | 'small' | 'open';
@@ -81,11 +89,11 @@ function fitted(grams: readonly Gram[], lags: readonly number[], rest: RestKnown
   const normal = Array.from({ length: common }, () => Array.from({ length: common }, () => 0));
   const right = Array.from({ length: common }, () => 0);
   let squares = 0;
-  for (const { m, beganAtRest, at } of grams) {
+  for (const { m, weightOfBefore: before, at } of grams) {
     const cols = [...lags, ...(rest !== 'none' ? [m] : [])];
     const own = lags.map((lag) => m + 1 + lag);
     const y = 2 * m + 1;
-    const block = inverted(own.map((i) => own.map((j) => at(i, j) + (i === j ? weightOfBefore(beganAtRest) : 0))));
+    const block = inverted(own.map((i) => own.map((j) => at(i, j) + (i === j ? before : 0))));
     if (!block) return null;
     const apply = (column: number) => own.map((_, i) => own.reduce((sum, j, b) => sum + block[i]![b]! * at(j, column), 0));
     const applied = cols.map(apply);
@@ -97,7 +105,7 @@ function fitted(grams: readonly Gram[], lags: readonly number[], rest: RestKnown
     });
     squares += at(y, y) - less(y, appliedY);
   }
-  if (rest === 'small') normal[k]![k]! += (WEIGH_K / REST_K) ** 2;
+  if (rest === 'small') normal[k]![k]! += (Math.max(...grams.map(({ weighK }) => weighK)) / REST_K) ** 2;
   const inverse = inverted(normal);
   if (!inverse) return null;
   const solution = inverse.map((row) => row.reduce((sum, value, j) => sum + value * right[j]!, 0));
@@ -124,7 +132,7 @@ export function residualsOf(record: Binned, fit: LagFit): Float64Array {
   const left = curveOf(record, fit).map((value, k) => record.rise[k]! - value);
   const own = fit.lags.map((lag) => record.fading[lag]!);
   const dot = (p: Float64Array, q: Float64Array) => p.reduce((sum, value, k) => sum + value * q[k]!, 0);
-  const block = inverted(own.map((p, i) => own.map((q, j) => dot(p, q) + (i === j ? weightOfBefore(record.beganAtRest) : 0))));
+  const block = inverted(own.map((p, i) => own.map((q, j) => dot(p, q) + (i === j ? weightOfBefore(record) : 0))));
   if (!block) return left;
   const right = own.map((p) => dot(p, left));
   const sizes = block.map((row) => row.reduce((sum, value, j) => sum + value * right[j]!, 0));
@@ -141,6 +149,8 @@ export interface Searched {
   alike: number;
   /** Residual variance, K². */
   variance: number;
+  /** Bins beyond what is fitted to them. */
+  dof: number;
 }
 
 const MOST_LAGS = 3;
@@ -168,5 +178,5 @@ export function searchLags(records: readonly Binned[], rest: RestKnown, mostLags
     counting * Math.log(Math.max(best.squares, 1e-12) / n) + (2 * best.lags.length + 1) * Math.log(counting);
   const { best, all } = byNumber.reduce((least, one) => (criterion(one) < criterion(least) ? one : least));
   const dof = Math.max(1, n - 2 * best.lags.length - 1 - records.length * best.lags.length);
-  return { best, rivals: all, n, alike, variance: best.squares / dof };
+  return { best, rivals: all, n, alike, variance: best.squares / dof, dof };
 }

@@ -265,3 +265,41 @@ describe('what tells little', () => {
     expect(() => foretell(fit, { ...AS_IT_RAN, cooler: { kPerW: 0, u: 0 } })).toThrow(RangeError);
   });
 });
+
+describe('a spot that was read by hand', () => {
+  /** Minutes at which somebody held the camera, to a tenth of a kelvin and with an unsteady hand. */
+  const read = (of: ResponseRecord, minutes: readonly number[], seed: number): ResponseRecord => {
+    const normal = seededNormal(seed);
+    const t = Float64Array.from(minutes, (minute) => 60 * minute);
+    return { ...of, spot: { t, y: t.map((s) => Math.round(10 * (of.spot.y[s]! + 0.5 * normal())) / 10) } };
+  };
+  const STEPS: [number, number][] = [[10, 20], [30, 100], [30, 200]]; // prettier-ignore
+  const MARKS = [9, 12, 15, 20, 30, 39, 42, 45, 50, 60, 69];
+
+  it.each([
+    ['one run in steps of power', 1, STEPS, MARKS, 150],
+    ['two runs at one power', 2, USUAL, [9, 12, 15, 20, 30, 45, 59], 200],
+    ['three runs, and more power than any had', 3, STEPS, MARKS, 240],
+  ])(
+    'is foretold within its band: %s',
+    (_, runs, load, minutes, powerW) => {
+      let held = 0;
+      const bands: number[] = [];
+      const seeds = Array.from({ length: 40 }, (__, i) => 500 + 10 * i);
+      for (const seed of seeds) {
+        const records = Array.from({ length: runs }, (__, k) => read(record({ seed: seed + k, load, noiseK: 0 }), minutes, seed + k));
+        const { settledC, plusMinusK } = foretell(fitResponse(records, known)!, { ...AS_IT_RAN, powerW });
+        if (Math.abs(settledC.value - (22 + powerW * TO_AIR)) <= plusMinusK) held++;
+        bands.push(plusMinusK);
+      }
+      expect(held).toBeGreaterThanOrEqual(36);
+      // A band that holds everything says nothing.
+      expect(bands.sort((p, q) => p - q)[20]).toBeLessThan(12);
+    },
+    60_000,
+  );
+
+  it('is not fitted from fewer readings than are fitted to it', () => {
+    expect(fitResponse([read(record({ seed: 3 }), [12, 20, 40, 59], 3)], known)).toBeNull();
+  });
+});

@@ -17,7 +17,7 @@ export interface Unseen {
 /** Half of the 95 % band about a fit at so many watts, K: noise, scatter between runs, and the gain's own doubt. */
 function band({ gain, rest, covariance, scatter, noiseK, runs }: SpotResponse, powerW: number): number {
   const fit = Math.max(0, (gain.u * powerW) ** 2 + rest.u ** 2 + 2 * covariance * powerW);
-  return studentCoverage(0.95, scatter.dof) * Math.hypot(noiseK, nextRunSd(scatter.sd, runs), Math.sqrt(fit));
+  return studentCoverage(0.95, Math.min(scatter.dof, gain.dof)) * Math.hypot(noiseK, nextRunSd(scatter.sd, runs), Math.sqrt(fit));
 }
 
 /** Reads one record by a response that was fitted to others; null where it is too short. */

@@ -36,6 +36,7 @@ import {
 import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
+import { handSeries } from '../runs/handStore.ts';
 import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { Reviewer } from './beside/reviewer.ts';
@@ -345,10 +346,11 @@ export class ReadingService {
     return work;
   }
 
-  /** A channel's samples with its calibration applied; what is stored stays as it was read. */
+  /** A channel's samples, or what was read by hand there, with its calibration applied; what is stored stays as it was read. */
   corrected(run: Run, key: string): Series {
     const calibration = this.instruments.correctionsOf(run.id).get(key);
-    const raw = this.samples.read(run.id, key);
+    const spotId = run.channels.find((channel) => channel.key === key && channel.role === 'hand')?.spotId;
+    const raw = spotId ? handSeries(run.handReadings, spotId) : this.samples.read(run.id, key);
     return calibration ? correctSeries(raw, calibrate(calibration.points)) : raw;
   }
 }

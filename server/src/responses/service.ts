@@ -113,14 +113,14 @@ export class ResponseService {
   private recordOf(run: Run, study: Study, spotId: string, standsOn: StandsOn, drivenBy: DrivenBy): ResponseRecord | null {
     const keyOf = (role: Run['channels'][number]['role'], spot: string | null = null) =>
       run.channels.find((channel) => channel.role === role && (spot === null || channel.spotId === spot))?.key;
-    const [spot, air, power, fan] = [keyOf('spot', spotId), keyOf(standsOn), keyOf('power'), keyOf('fan')];
+    const [spot, air, power, fan] = [keyOf('spot', spotId) ?? keyOf('hand', spotId), keyOf(standsOn), keyOf('power'), keyOf('fan')];
     if (spot === undefined || air === undefined) return null;
-    const series = this.readings.corrected(run, spot);
+    const airs = this.readings.corrected(run, air);
     return {
       id: run.id,
-      spot: series,
-      air: this.readings.corrected(run, air),
-      power: drivenBy === 'watts' ? this.readings.corrected(run, power!) : { t: series.t, y: this.loadOver(run, study, series.t) },
+      spot: this.readings.corrected(run, spot),
+      air: airs,
+      power: drivenBy === 'watts' ? this.readings.corrected(run, power!) : { t: airs.t, y: this.loadOver(run, study, airs.t) },
       fan: fan === undefined ? null : this.readings.corrected(run, fan),
     };
   }
@@ -143,9 +143,9 @@ const recorded = (used: readonly Run[], role: 'power' | StandsOn): boolean =>
 
 function whyNot(used: readonly Run[], spotId: string, standsOn: StandsOn, records: number): string {
   if (used.length === 0) return 'No run of it can be used.';
-  if (!used.some((run) => run.channels.some((channel) => channel.role === 'spot' && channel.spotId === spotId)))
-    return 'No run recorded this spot over time.';
+  const reads = ({ role, spotId: at }: Run['channels'][number]) => (role === 'spot' || role === 'hand') && at === spotId;
+  if (!used.some((run) => run.channels.some(reads))) return 'No run read this spot.';
   return records === 0
     ? `No run recorded the ${CHANNELS[standsOn].label} beside it.`
-    : 'Its runs are too short, or their load never changed what it read.';
+    : 'Its runs are too short, it was read too seldom, or the load never changed what it read.';
 }
