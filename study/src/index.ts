@@ -16,6 +16,7 @@ export * from './definition/sinceMade.ts';
 export * from './definition/study.ts';
 export * from './logs/copies.ts';
 export * from './logs/fileNames.ts';
+export * from './logs/shortNames.ts';
 export * from './map/startMaps.ts';
 export * from './mount/card.ts';
 export * from './mount/cautions.ts';

@@ -22,7 +22,7 @@ import {
 import { THERMOCOUPLE_TYPES, type ClockOffset, type TemperatureUnit, type ThermocoupleType } from '@red-ember/core';
 import { ID_PATTERN } from '../ids.ts';
 import { RECORDED_ROLES, type RecordedRole } from '../channels.ts';
-import { COMPONENT_CLASSES, FAMILIES, type ComponentClass, type Family } from '@red-ember/study';
+import { COMPONENT_CLASSES, FAMILIES, LONGEST_NAME, type ComponentClass, type Family } from '@red-ember/study';
 import { LogPhaseBody } from '../runs/logPhase.ts';
 import type { Run } from '../runs/run.ts';
 import type { Study } from '../studies/study.ts';
@@ -223,7 +223,7 @@ export class LogOfStudyBody {
 
   @ValidateIf((log: LogOfStudyBody) => log.variant != null)
   @IsString()
-  @Length(1, 60, { message: 'A variant has a name of up to 60 signs.' })
+  @Length(1, LONGEST_NAME, { message: `A variant has a name of up to ${LONGEST_NAME} signs.` })
   variant?: string | null;
 
   @ValidateIf((log: LogOfStudyBody) => log.mount != null)

@@ -30,7 +30,7 @@ import type {
   StopRule,
   VariantEntry,
 } from '@red-ember/study';
-import { FEWEST_A_SIDE, FIRST_LOOKS, MOST_A_SIDE, PHASE_END_MODES, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
+import { FEWEST_A_SIDE, FIRST_LOOKS, LONGEST_NAME, MOST_A_SIDE, PHASE_END_MODES, SAMPLE_INTERVALS_MS, STOP_RULES } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { RetestBody } from './judging.ts';
 import { HasDistinctStrings, IsAboveField, IsCapAboveLength } from '../validation/constraints.ts';
@@ -195,7 +195,7 @@ export class VariantBody implements VariantEntry {
   id!: string;
 
   @IsString()
-  @Length(1, 60, { message: 'Name the variant, such as bare or slot lid.' })
+  @Length(1, LONGEST_NAME, { message: `Name the variant, such as bare or slot lid, in up to ${LONGEST_NAME} signs.` })
   name!: string;
 
   @Matches(ID_PATTERN, { message: 'Choose the part that this variant is put on.' })

@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import { MulterError } from 'multer';
+import { counted } from '@red-ember/core';
 import { check, type FieldProblem, type Problem } from '@red-ember/contract';
 import { storageTrouble } from '../database/storageTrouble.ts';
 
@@ -35,13 +36,19 @@ export function expectedVersion(req: Request): number {
   return Number(match[1]);
 }
 
+/** More than these are counted. */
+const SENTENCES = 3;
+
 /** Checks a request body against a contract class. @throws HttpProblem 422 with a pointer per field */
 export function body<T extends object>(type: new () => T, req: Request): T {
   // Nothing at all is an empty body: every field may be left out, or is asked for.
   const result = check(type, (req.body ?? {}) as unknown);
   if (result.ok) return result.value;
+  const sentences = [...new Set(result.problems.map(({ sentence }) => sentence))];
+  const more = sentences.length - SENTENCES;
+  const said = [...sentences.slice(0, SENTENCES), ...(more > 0 ? [`And ${counted(more, 'more such thing')}.`] : [])].join(' ');
   const count = result.problems.length;
-  throw unprocessable(count === 1 ? result.problems[0]!.sentence : `${count} fields need attention.`, result.problems);
+  throw unprocessable(count === 1 ? said : `${count} fields need attention. ${said}`, result.problems);
 }
 
 function send(res: Response, problem: Problem): void {

@@ -186,7 +186,7 @@ describe('a stranger’s day, put down together', () => {
     const bad = await staged('Q lid m1.csv', half);
     const answer = await bench.call('POST', '/api/v1/logs/study', { logs: [{ id: good.id }, { id: bad.id }] });
     expect(answer.status).toBe(422);
-    expect(answer.json.detail).toMatch(/^Q lid m1.csv: Nothing was imported. Line \d+/);
+    expect(answer.json.detail).toMatch(/^In Q lid m1.csv: Nothing was imported. Line \d+/);
     expect(answer.json.errors[0].pointer).toBe('/logs/1');
     expect((await bench.call('GET', '/api/v1/studies')).json.length).toBe(before);
     expect(((await bench.call('GET', '/api/v1/logs')).json as StagedLog[]).length).toBe(2);

@@ -150,7 +150,7 @@ export class LogStudyService {
     const { guess } = log;
     const used = all[0]!;
     const timeColumn = said.timeColumn ?? guess.timeColumn;
-    if (timeColumn === null) throw unprocessable(`${log.fileName}: choose the column that holds the time.`);
+    if (timeColumn === null) throw unprocessable(`In ${log.fileName}: choose the column that holds the time.`);
     const run: ImportRunBody = {
       variantId: planned.variants.find(({ name }) => same(name, used.variant))!.id,
       timeColumn,
@@ -173,7 +173,7 @@ export class LogStudyService {
       return (study) => [store(study)];
     } catch (error) {
       if (error instanceof HttpProblem && error.status === 422)
-        throw unprocessable(`${log.fileName}: ${error.message}`, [
+        throw unprocessable(`In ${log.fileName}: ${error.message}`, [
           { pointer: `/logs/${body.logs.indexOf(said)}`, sentence: error.message },
         ]);
       throw error;
@@ -213,7 +213,7 @@ async function problemsOf<T>(fileName: string, read: () => Promise<T>): Promise<
   try {
     return await read();
   } catch (error) {
-    if (error instanceof LogProblem) throw unprocessable(`${fileName}: ${error.message}`);
+    if (error instanceof LogProblem) throw unprocessable(`In ${fileName}: ${error.message}`);
     throw error;
   }
 }
@@ -227,7 +227,7 @@ function usedLog({ log, levels }: Staged, said: LogOfStudyBody, name: ReturnType
   return {
     fileName: log.fileName,
     part: name.part,
-    variant: (said.variant ?? name.variant ?? log.guess.variant ?? 'as it is').trim().slice(0, 60) || 'as it is',
+    variant: (said.variant ?? name.variant ?? log.guess.variant ?? 'as it is').trim() || 'as it is',
     columns: said.columns ?? log.guess.columns,
     phases: said.phases ?? log.guess.phases,
     steps: levels.steps,

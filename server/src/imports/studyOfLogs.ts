@@ -26,7 +26,7 @@ import {
   type VariantEntry,
 } from '@red-ember/study';
 import { methodOf, plain } from './look/guessColumns.ts';
-import { stepOfColumn, type LevelSeen, type StepSeen } from './look/levels.ts';
+import { dutyHeld, stepOfColumn, type LevelSeen, type StepSeen } from './look/levels.ts';
 
 /** A log that takes part in a study that is made of logs, put right by the tester. */
 export interface UsedLog {
@@ -67,8 +67,7 @@ export interface OwnColumn {
 /** Where nobody says from which difference on it matters: this share of what it reads, and no less than its last place. */
 const MATTERS_SHARE = 0.01;
 
-/** Fan duty that stays within this in one run was held, points; a speed of which no duty is known, a share. */
-const HELD_POINTS = 4;
+/** A fan's speed that stays within this in one run was held, where no duty is known, a share. */
 const HELD_SHARE = 0.06;
 /** A recipe holds up to so many phases. */
 const MOST_PHASES = 20;
@@ -126,7 +125,7 @@ function namedAlike<T extends { name: string; componentClass?: string | null | u
 
 /** Whether a log held its fan; null where it does not say. */
 function heldIts({ duty, fan }: UsedLog): boolean | null {
-  if (duty) return duty.most - duty.least <= HELD_POINTS;
+  if (duty) return dutyHeld(duty);
   return fan && fan.middle > 0 ? fan.span <= HELD_SHARE * fan.middle : null;
 }
 
@@ -140,7 +139,7 @@ function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['ru
     return known.includes(false) && !known.includes(true);
   });
   if (free) return { fans: 'as-shipped', locks: [] };
-  const held = logs.flatMap(({ duty }) => (duty && duty.most - duty.least <= HELD_POINTS ? [duty.middle] : []));
+  const held = logs.flatMap(({ duty }) => (duty && dutyHeld(duty) ? [duty.middle] : []));
   const seen = logs.filter(({ duty }) => duty !== null).length;
   const at = held.length === 0 ? NaN : Math.round(middle(held));
   if (held.length === 0 || 2 * held.filter((duty) => Math.abs(duty - at) <= DUTY_TOLERANCE).length < seen)

@@ -10,6 +10,15 @@ describe('names of files', () => {
     expect(short(names)).toEqual(['mesh m1', 'mesh m1', 'solid m2', 'solid m3']);
     expect(namesOfFiles(names)[0]!.part).toBe('Alder 5');
   });
+  it('that are too long are made to fit, and stay two where they are two', () => {
+    const sink = 'Big tower sink with adhesive strips on memory and inductors, second-hand 120 mm fan';
+    const names = ['as shipped', 'tuned'].flatMap((how) => [1, 2].map((run) => `${sink}, ${how} - Lauf ${run}.csv`));
+    const variants = namesOfFiles([...names, 'Factory shroud - Lauf 1.csv']).map(({ variant }) => variant!);
+    expect(variants[0]).toBe(variants[1]);
+    expect(variants[2]).toBe(variants[3]);
+    expect(new Set(variants).size).toBe(3);
+    expect(variants.every((name) => name.length <= 60 && !name.includes('Lauf'))).toBe(true);
+  });
   it.each([
     [
       ['2026-05-11_bare_run1.csv', '2026-05-11_copper_pad_run1.csv'],

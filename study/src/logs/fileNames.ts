@@ -1,3 +1,5 @@
+import { shortNames } from './shortNames.ts';
+
 /** What the name of a log's file says of the run. */
 export interface NameOfFile {
   /** The part or the bench: what names of a day begin with; empty where they do not. */
@@ -12,17 +14,17 @@ export interface NameOfFile {
 }
 
 const COPY = /[\s_-]*(\((copy|kopie|copie|\d+)\)|\b(copy|kopie|copie)( ?\d+)?$)/i;
-const MOUNT = /^(?:m|mt|mnt|mount|seat|sitting|fit|refit)[\s_-]?(\d{1,3})$/i;
+const MOUNT = /^(?:m|mt|mnt|mount|seat|sitting|fit|refit|einbau|montage)[\s_-]?(\d{1,3})$/i;
 /** Fitted once more, which mount it is not said. */
 const REMOUNT = /^(remount(ed)?|refit(ted)?|reseat(ed)?)$/i;
 /** What is called like these and counted is the same once more: "before2". */
 const COUNTED_REFERENCE = /^(before|after|stock|bare|baseline|base|reference|ref|original)\d{1,2}$/i;
 /** Number or letter of a repeat. */
 const REPEAT =
-  /^(?:(?:run|rep|repeat|r|take|test|no|nr|#|t)[\s_-]?)?\d{1,2}$|^[a-h]$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
+  /^(?:(?:run|rep|repeat|r|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova|#|t)[\s_-]?)?\d{1,2}$|^[a-h]$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table|lauf|messung|essai)$/i;
 /** A repeat by number alone. */
 const COUNT =
-  /^(?:(?:run|rep|repeat|take|test|no|nr|#)[\s_-]?)?\d{1,2}$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table)$/i;
+  /^(?:(?:run|rep|repeat|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova|#)[\s_-]?)?\d{1,2}$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table|lauf|messung|essai)$/i;
 /** A part is called like this, as Wren8: a word with a number in it, before others. */
 const MODEL = /^[a-z]{3,}\d+[a-z]*$/i;
 const DAY =
@@ -49,7 +51,10 @@ function wordsOf(fileName: string): string[] {
   return parted
     .join(' ')
     .replace(/\b(\d{1,2})(?:st|nd|rd|th)\s(mount|seat|fit)\b/gi, '$2$1')
-    .replace(/\b(m|mt|mnt|mount|seat|sitting|fit|refit|run|rep|repeat|take|test|no|nr)\s(\d{1,3})\b/gi, '$1$2')
+    .replace(
+      /\b(m|mt|mnt|mount|seat|sitting|fit|refit|einbau|montage|run|rep|repeat|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova)\s(\d{1,3})\b/gi,
+      '$1$2',
+    )
     .split(' ')
     .map((word) => (COUNTED_REFERENCE.test(word) ? word.replace(/\d+$/, '') : word))
     .filter((word) => word !== '' && !/^[-–—_]+$/.test(word));
@@ -90,6 +95,15 @@ function folderNames(paths: readonly string[][]): { words: string[]; mount: numb
  * folder for each variant, or for each mount of one. Names within a folder that differ by more than a repeat go on from the folder's.
  */
 export function namesOfFiles(fileNames: readonly string[]): NameOfFile[] {
+  const [partOf, variantOf] = [shortNames(), shortNames()];
+  return namesWhole(fileNames).map((name) => ({
+    ...name,
+    part: partOf(name.part),
+    variant: name.variant === null ? null : variantOf(name.variant),
+  }));
+}
+
+function namesWhole(fileNames: readonly string[]): NameOfFile[] {
   const byName = namesByName(fileNames);
   const folders = folderNames(fileNames.map((fileName) => fileName.split(/[/\\]/).slice(0, -1)));
   const telling = new Set(folders.map(({ words }) => words.join(' ').toLowerCase()));

@@ -20,6 +20,9 @@ describe('the class of a component by its name', () => {
     ['mem', 'card', 'memory'],
     ['Kühlkörper', 'regulator', 'heatsink'],
     ['Kondensator 2', 'regulator', 'capacitor'],
+    ['Speicherbaustein neben dem Spannungswandler', 'card', 'memory'],
+    ['Thermocouple near the VRM', 'card', 'power stage'],
+    ['Drosselspulen Oberseite', 'card', 'inductor'],
     ['Backplate', 'card', null],
     ['Caption', 'card', null],
   ] as const)('%s of a %s: %s', (name, family, expected) => {

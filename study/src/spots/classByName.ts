@@ -5,14 +5,14 @@ import type { Family } from '../families.ts';
 const WORDS: [RegExp, ComponentClass][] = [
   [/\b(own sensor|drive.?s own|drive says|composite|smart|drive temp(erature)?)\b/i, 'drive sensor'],
   // The junction of the memory is the memory's.
-  [/\b(memory|mem|vram|speicher)\b/i, 'memory'],
+  [/\b(memory|mem|vram|speicher\w*)\b/i, 'memory'],
   [/\b(hot[\s_]?spot|hottest|junction|hot(?! ?(air|side|water))|t ?j(max)?)\b/i, 'hot spot'],
   [/\b(sink|fins?|heat ?spreader|vapou?r chamber|base ?plate|cold ?plate|kuhler|kuhlkorper)\b/i, 'heatsink'],
   [/\b(housing|handle|touch(ed|able)?|shroud|case outside)\b/i, 'touchable metal'],
   [/\b(controller|ctrl)\b/i, 'drive controller'],
   [/\b(flash|nand)\b/i, 'flash'],
   [/\b(vrms?|stages?|mosfets?|mos|fets?|power ?stages?|regulators?|spannungswandler)\b/i, 'power stage'],
-  [/\b(inductors?|chokes?|coils?|spulen?)\b/i, 'inductor'],
+  [/\b(inductors?|chokes?|coils?|spulen?|drossel\w*)\b/i, 'inductor'],
   [/\b(capacitors?|caps?|kondensator(en)?)\b/i, 'capacitor'],
   [/\b(hub|chip ?set)\b/i, 'hub chip'],
   [/\b(processor|cpu|package|prozessor|processeur)\b/i, 'processor'],
@@ -31,9 +31,16 @@ const plain = (name: string) =>
     .replace(/[^\p{L}\p{N}%]+/gu, ' ')
     .trim();
 
+/** What follows says where it is, not what it is. */
+const BESIDE = /\b(beside|next to|near|close to|neben)\b/i;
+
 /** The class of component that a name speaks of; null where it speaks of none. */
 export function classByName(name: string, family: Family | null = null): ComponentClass | null {
-  const words = plain(name);
+  const [itself, ...where] = plain(name).split(BESIDE);
+  return classByWords(itself!, family) ?? (where.length > 0 ? classByWords(plain(name), family) : null);
+}
+
+function classByWords(words: string, family: Family | null): ComponentClass | null {
   const found = WORDS.find(([pattern]) => pattern.test(words))?.[1];
   // A processor's cores are no graphics chip.
   if (found === 'graphics core' && family === 'regulator' && !/\b(gpu|graphics)\b/i.test(words)) return 'processor';

@@ -1,6 +1,7 @@
 import type { GivenFigure, GivenFigures, GivenLoad, OutputKey } from '@red-ember/core';
 import { toCelsius } from '@red-ember/core';
 import type { ColumnMapBody, LogKind } from '@red-ember/contract';
+import { shortNames } from '@red-ember/study';
 import type { CellRow, Decimal } from '../read/cellRow.ts';
 import { isMissing, LogProblem, numberIn, numberOf } from '../read/cells.ts';
 import { withLog } from '../read/readLog.ts';
@@ -76,7 +77,13 @@ const CAME_TO_NOTHING =
 const holdsFigures = (row: CellRow, columns: readonly ColumnMapBody[]): boolean =>
   columns.some(({ column, role }) => role === 'spot' && !CAME_TO_NOTHING.test((row.text(column) ?? '').trim()));
 
-function rowOf(row: CellRow, columns: readonly ColumnMapBody[], names: readonly string[], decimal: Decimal): Row {
+function rowOf(
+  row: CellRow,
+  columns: readonly ColumnMapBody[],
+  names: readonly string[],
+  decimal: Decimal,
+  levelOf: (text: string) => string,
+): Row {
   const nameOf = (column: number) => names[column] ?? `column ${column + 1}`;
   const one = (role: ColumnMapBody['role']) => {
     const map = columns.find((candidate) => candidate.role === role);
@@ -92,7 +99,7 @@ function rowOf(row: CellRow, columns: readonly ColumnMapBody[], names: readonly 
   return {
     line: row.line,
     levels: columns.flatMap((map) => {
-      const level = (row.text(map.column) ?? '').trim().slice(0, 60);
+      const level = levelOf(row.text(map.column) ?? '');
       return map.role !== 'factor' ? [] : [{ factor: nameOf(map.column).slice(0, 60), level: level === '' ? '(empty)' : level }];
     }),
     order: orderIn(row, columns, decimal),
@@ -140,11 +147,12 @@ export function readFigures(
   if (!columns.some(({ role }) => role === 'spot')) throw new LogProblem('Choose at least one column that holds a rise or a temperature.');
   return withLog(path, async ({ shape, decimal, batches }) => {
     const rows: Row[] = [];
+    const levelOf = shortNames();
     for await (const batch of batches) {
       for (const row of batch) {
         // A hole is no figure: a row without any is left out, as if it had not been measured.
         if (!holdsFigures(row, columns)) continue;
-        const read = rowOf(row, columns, shape.names, decimal);
+        const read = rowOf(row, columns, shape.names, decimal, levelOf);
         if (read.load.spots.length > 0) rows.push(read);
         if (rows.length > MOST_ROWS) throw new LogProblem(`A table of figures holds up to ${MOST_ROWS} rows.`);
       }

@@ -1,7 +1,6 @@
-import type { FactorEntry, LevelChoiceEntry } from '@red-ember/study';
+import { LONGEST_NAME, type FactorEntry, type LevelChoiceEntry } from '@red-ember/study';
 import type { FiguresOfRun } from './readFigures.ts';
 
-const MOST_NAME = 60;
 /** A level that is as the part came. */
 const AS_IT_CAME = /^(off|no|none|without|stock|bare|0|-|open|default|reference)$/i;
 
@@ -44,7 +43,7 @@ export function variantsOfTable(
   for (const variant of variants) {
     const n = (taken.get(variant.name.toLowerCase()) ?? 0) + 1;
     taken.set(variant.name.toLowerCase(), n);
-    if (n > 1) variant.name = `${variant.name.slice(0, MOST_NAME - 5)} (${n})`;
+    if (n > 1) variant.name = `${variant.name.slice(0, LONGEST_NAME - 5)} (${n})`;
   }
   const keys = distinct.map(keyOf);
   return { variants, of: (run) => keys.indexOf(keyOf(levelsOf(run))) };
@@ -55,11 +54,11 @@ const OFF = /^(off|no|without|none)$/i;
 
 /** Of what is switched on and off only what was on is named: “Plate, tower”. Numbers go by what they are of. */
 function nameOf(levels: readonly LevelChoiceEntry[]): string {
-  if (levels.length === 1) return levels[0]!.level.slice(0, MOST_NAME);
+  if (levels.length === 1) return levels[0]!.level.slice(0, LONGEST_NAME);
   const said = levels.flatMap(({ factor, level }) => {
     if (OFF.test(level)) return [];
     if (ON.test(level)) return [factor];
     return [/^[\d.,]+$/.test(level) ? `${factor} ${level}` : level];
   });
-  return (said.join(', ') || (levels.length > 0 ? 'as it came' : '')).slice(0, MOST_NAME);
+  return (said.join(', ') || (levels.length > 0 ? 'as it came' : '')).slice(0, LONGEST_NAME);
 }

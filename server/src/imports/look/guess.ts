@@ -15,7 +15,7 @@ import { numberOf } from '../read/cells.ts';
 import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } from '../read/times.ts';
 import type { SavedMapping } from '../store.ts';
 import type { LogSeen } from './columnScan.ts';
-import { stepOfColumn } from './levels.ts';
+import { dutyHeld, stepOfColumn } from './levels.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';
 import type { LogHead } from './logHead.ts';
@@ -249,8 +249,6 @@ const COLDEST_K = 200;
 const COARSE_K = 0.9;
 /** Beyond this it is no step of a sensor, but a load that came between two readings, K. */
 const MOST_STEP_K = 5;
-/** Fan duty that moves by more than this under one load was not held, points. */
-const HELD_POINTS = 4;
 const BUSY_PERCENT = 95;
 /** How long a load takes to come up before it is asked whether fans were held, seconds. */
 const SETTLE_S = 30;
@@ -275,7 +273,7 @@ function oddities(
   if (duty) {
     const all = within(duty).flat();
     const [least, most] = [Math.min(...all), Math.max(...all)];
-    if (most - least > HELD_POINTS) found.push(`The fan moved from ${fixed(least, 0)} to ${fixed(most, 0)} % under load: it was not held.`);
+    if (!dutyHeld({ least, most })) found.push(`The fan moved from ${fixed(least, 0)} to ${fixed(most, 0)} % under load: it was not held.`);
   } else if (!fan && family !== 'drive') found.push('No fan was recorded: nobody can see whether it was held.');
   if (utilisation) {
     const all = within(utilisation).flat();

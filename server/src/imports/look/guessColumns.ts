@@ -11,7 +11,7 @@ import {
   type RecordedRole,
   type SpotBody,
 } from '@red-ember/contract';
-import { classByName, readsItself, withoutAccents, type Family } from '@red-ember/study';
+import { classByName, LONGEST_NAME, readsItself, shortNames, withoutAccents, type Family } from '@red-ember/study';
 import type { ColumnSeen } from './columnScan.ts';
 
 export type KnownSpot = Pick<SpotBody, 'id' | 'name' | 'channel' | 'componentClass'>;
@@ -177,6 +177,8 @@ export function guessColumns(
   const degrees = degreesOf(warm, ({ column }) => roles.get(column) === 'room');
   if (degrees !== 'C') doubts.push(`The temperatures say no unit and read like ${degrees === 'F' ? '°F' : 'K'}: they are taken so.`);
   const used = new Map<string, number>();
+  // Room for the number of a name that stands there twice.
+  const short = shortNames(LONGEST_NAME - 4);
   const columns = looked.flatMap((entry): ColumnMapBody[] => {
     const { column, name, unit } = entry;
     const role = roles.get(column);
@@ -197,7 +199,7 @@ export function guessColumns(
         column,
         role: 'spot',
         spotId: null,
-        spotName: once(withoutUnit(name), used),
+        spotName: once(short(withoutUnit(name)), used),
         componentClass: componentClass ?? 'board',
         unit: inDegrees,
       },
@@ -213,10 +215,9 @@ const factorOf = (unit: ColumnUnit | null) => (unit === null || unit.factor === 
 
 /** A name that stands twice is counted. */
 function once(name: string, used: Map<string, number>): string {
-  const short = name.slice(0, 56);
-  const n = (used.get(short.toLowerCase()) ?? 0) + 1;
-  used.set(short.toLowerCase(), n);
-  return n === 1 ? short : `${short} ${n}`;
+  const n = (used.get(name.toLowerCase()) ?? 0) + 1;
+  used.set(name.toLowerCase(), n);
+  return n === 1 ? name : `${name} ${n}`;
 }
 
 /** The spot of a study that a column speaks of, by its name or its channel. */

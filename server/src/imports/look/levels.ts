@@ -2,6 +2,10 @@ import { toCelsius } from '@red-ember/core';
 import type { ColumnMapBody, LogPhaseBody } from '@red-ember/contract';
 import type { LogSeen } from './columnScan.ts';
 
+/** Fan duty that stays within so much under one load was held, points. */
+const HELD_POINTS = 4;
+export const dutyHeld = ({ least, most }: { least: number; most: number }): boolean => most - least <= HELD_POINTS;
+
 /** Over the loads of a log. */
 export interface LevelSeen {
   least: number;
