@@ -15,8 +15,8 @@ import {
   bodyOf,
   blankStudy,
   familyOf,
-  isReferenceName,
   ownFiguresOf,
+  referenceAmong,
   type FactorEntry,
   type Family,
   type LevelChoiceEntry,
@@ -195,7 +195,7 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[
 /** The reference first: what is called stock or bare, else what came first. */
 function variantsOf(names: readonly string[], logs: readonly UsedLog[]): VariantEntry[] {
   // The variants of a table stand in its order already: the one nearest to how the part came first.
-  const reference = logs.every(({ table }) => table?.kind === 'results') ? names[0]! : (names.find(isReferenceName) ?? names[0]!);
+  const reference = logs.every(({ table }) => table?.kind === 'results') ? names[0]! : (referenceAmong(names) ?? names[0]!);
   return [reference, ...names.filter((name) => name !== reference)].map((name, i) =>
     variantOf(name, { subjectId: 'part-1', isReference: i === 0, levels: levelsIn(logs, name) }),
   );

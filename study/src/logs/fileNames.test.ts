@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { usedInstead } from './copies.ts';
-import { isReferenceName, namesOfFiles } from './fileNames.ts';
+import { isReferenceName, namesOfFiles, referenceAmong } from './fileNames.ts';
 
 const short = (names: string[]) => namesOfFiles(names).map(({ variant, mount }) => `${variant}${mount === null ? '' : ` m${mount}`}`);
 
@@ -121,4 +121,10 @@ describe('of files with the same readings', () => {
     const all = [file('x', true), file('x', false, true)];
     expect(usedInstead(all, 0)).toBeNull();
   });
+});
+
+it('takes for the reference what begins so, before what says so somewhere', () => {
+  expect(referenceAmong(['Big sink as shipped', 'Factory shroud as shipped', 'Factory shroud tuned'])).toBe('Factory shroud as shipped');
+  expect(referenceAmong(['paste L', 'the stock paste'])).toBe('the stock paste');
+  expect(referenceAmong(['paste L', 'paste M'])).toBeNull();
 });

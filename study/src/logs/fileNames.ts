@@ -175,6 +175,10 @@ function namesByName(fileNames: readonly string[]): NameOfFile[] {
   });
 }
 
+/** Of names the one that is called like a reference, one that begins so before one that says it somewhere; null where none does. */
+export const referenceAmong = (variants: readonly string[]): string | null =>
+  variants.find((name) => isReferenceName(name.split(' ')[0]!)) ?? variants.find(isReferenceName) ?? null;
+
 /** What a variant is called that was there before anything was changed. */
 export const isReferenceName = (variant: string): boolean =>
   /\b(stock|bare|before|reference|ref|baseline|base|default|original|factory|as shipped|standard|without|none|control|oem|untouched)\b/i.test(

@@ -208,8 +208,8 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
         {askSerial ? <SerialField value={progress.serial} onChange={(serial) => work({ serial })} /> : null}
         <NoteField value={progress.note} onChange={(note) => work({ note })} />
         {making.error ? <Notice tone="error">{sentenceOf(making.error)}</Notice> : null}
-        <p className="mt-4 flex items-center gap-4">
-          <Button type="submit" look="strong" className="shrink-0" disabled={missing.length > 0 || making.isLoading}>
+        <p className="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+          <Button type="submit" look="strong" className="sm:shrink-0" disabled={missing.length > 0 || making.isLoading}>
             {to.name} is mounted
           </Button>
           {missing.length > 0 ? <span className="text-[0.93rem] text-soft">{asSentence(missing.join('; '))}</span> : null}

@@ -4,8 +4,12 @@ import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useTraceQuery } from '../../data/api.ts';
 import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';
+import { tellApart } from '../../ui/tellApart.ts';
 import { toneOf } from '../../ui/tones.ts';
 import { aboveRoom } from './aboveRoom.ts';
+
+/** Signs of a name that stand at the end of a line, its run beside. */
+const ROOM_FOR_NAME = 10;
 
 const COLOURS = { stone: 'var(--soft)', ember: 'var(--ember-text)', quench: 'var(--quench-text)' };
 
@@ -39,15 +43,16 @@ export function ComparedTrace({ study, verdict, runs, spotId }: { study: Study; 
     y: line.y.map((value) => (value === null ? null : rise ? degrees.step(value) : degrees.temp(value))),
   });
   const name = definitionOf(study, spotId)?.name ?? '';
+  const [nameA, nameB] = tellApart([judgement.a.name, judgement.b.name], ROOM_FOR_NAME) as [string, string];
   const judged = judgement.spots.find((spot) => spot.spotId === spotId);
   const lines: ChartTrace[] = [];
   const a = lineOf(traceA, runA, spotIn(runA, spotId, elsewhere), rise);
-  if (a && runA) lines.push({ key: 'a', name: `${judgement.a.name}, run ${runA.number}`, colour: COLOURS.stone, dash: '6 3', ...drawn(a) });
+  if (a && runA) lines.push({ key: 'a', name: `${nameA}, run ${runA.number}`, colour: COLOURS.stone, dash: '6 3', ...drawn(a) });
   const b = lineOf(traceB, runB, spotIn(runB, spotId, elsewhere), rise);
   if (b && runB)
     lines.push({
       key: 'b',
-      name: `${judgement.b.name}, run ${runB.number}`,
+      name: `${nameB}, run ${runB.number}`,
       colour: COLOURS[judged ? toneOf(judged.call) : 'stone'],
       ...drawn(b),
     });

@@ -25,8 +25,8 @@ export function CoolingSection({ judgement }: { judgement: PairJudgement }) {
         <thead>
           <tr>
             <th>Outcome</th>
-            <th className="num">{judgement.a.name}</th>
-            <th className="num">{judgement.b.name}</th>
+            <th className="num !whitespace-normal">{judgement.a.name}</th>
+            <th className="num !whitespace-normal">{judgement.b.name}</th>
             <th className="num">difference</th>
             <th>it was</th>
           </tr>

@@ -4,12 +4,17 @@ import { definitionOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { HeadroomStrip, type StripTone } from '../../ui/HeadroomStrip.tsx';
 import { Measured } from '../../ui/Measured.tsx';
+import { tellApart } from '../../ui/tellApart.ts';
 import { TONE_TEXT, toneOf } from '../../ui/tones.ts';
 import { restated } from './restate.ts';
+
+/** Signs of a name that stand beside a strip. */
+const ROOM_FOR_NAME = 16;
 
 function SideRow({
   side,
   name,
+  short,
   label,
   limitC,
   roomC,
@@ -19,6 +24,8 @@ function SideRow({
 }: {
   side: SideFigure | null;
   name: string;
+  /** As it is told from the other side where there is little room. */
+  short: string;
   label: string;
   limitC: number;
   roomC: number;
@@ -31,7 +38,9 @@ function SideRow({
   const left = limitC - side.spotC;
   return (
     <>
-      <span className="truncate text-[0.93rem] text-soft">{name}</span>
+      <span className="truncate text-[0.93rem] text-soft" title={name}>
+        {short}
+      </span>
       <HeadroomStrip
         label={`${label}, ${name}`}
         roomC={roomC}
@@ -73,6 +82,7 @@ export function SpotBlock({
   if (!definition) return null;
   const { a, b, roomC } = verdict.judgement;
   const tone = toneOf(spot.call);
+  const [shortA, shortB] = tellApart([a.name, b.name], ROOM_FOR_NAME) as [string, string];
   const common = { label: definition.name, limitC: definition.limitC, roomC, air, study };
   return (
     <section className="grid gap-x-6 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_8.6rem]">
@@ -94,8 +104,8 @@ export function SpotBlock({
           </button>
         </h2>
         <div className="grid grid-cols-[minmax(4.2rem,7.5rem)_minmax(0,1fr)_6.6rem_4.4rem] items-center gap-x-3 gap-y-0.5">
-          <SideRow side={spot.a} name={a.name} tone="stone" {...common} />
-          <SideRow side={spot.b} name={b.name} tone={tone} {...common} />
+          <SideRow side={spot.a} name={a.name} short={shortA} tone="stone" {...common} />
+          <SideRow side={spot.b} name={b.name} short={shortB} tone={tone} {...common} />
         </div>
       </div>
       <div className="self-center text-right">
