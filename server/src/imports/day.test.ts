@@ -249,6 +249,35 @@ describe('a day in folders', () => {
   });
 });
 
+describe('logs whose names are longer than those of variants may be', () => {
+  it('are as many variants as they name, also where they begin or end alike, and on another day too', async () => {
+    const sink = 'big tower sink with adhesive strips on memory and inductors, second-hand 120 mm fan';
+    const log = (how: string, run: number, seed: number) =>
+      staged(`Retrofit ${how} - Lauf ${run}.csv`, WRITTEN.semicolons(strangerRun({ seed, riseK: 40, ...short }), 86_400 + 3600 * seed));
+    const first = [
+      await log('factory shroud', 1, 81),
+      await log(`${sink}, as shipped`, 1, 82),
+      await log(`${sink}, tuned`, 1, 83),
+      await log(`${sink}, as shipped`, 2, 84),
+    ];
+    const { study, runs } = await made(first.map(({ id }) => id));
+    expect(study.variants).toHaveLength(3);
+    expect(study.variants.find(({ isReference }) => isReference)!.name).toBe('factory shroud');
+    expect(study.variants.every(({ name }) => name.length <= 60 && !/lauf/i.test(name))).toBe(true);
+    expect(runs[1]!.variantId).toBe(runs[3]!.variantId);
+    const next = [await log(`${sink}, tuned`, 2, 85), await log('factory shroud', 2, 86)];
+    const added = await made(
+      next.map(({ id }) => id),
+      { addTo: study.id },
+    );
+    expect(added.study.variants).toHaveLength(3);
+    expect(added.runs.map(({ variantId }) => variantId).sort()).toEqual([runs[0]!.variantId, runs[2]!.variantId].sort());
+    // One by itself: what all names began with is the part of the study that it goes into.
+    const alone = await made([(await log(`${sink}, as shipped`, 3, 87)).id], { addTo: study.id });
+    expect(alone.runs[0]!.variantId).toBe(runs[1]!.variantId);
+  });
+});
+
 describe('logs of another day', () => {
   it('are added to a study that is there: its own spots and variants where they are called or classed alike, new ones where not', async () => {
     const day = (variant: string, seed: number, riseK: number) =>

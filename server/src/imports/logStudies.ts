@@ -48,7 +48,11 @@ export class LogStudyService {
    */
   async make(body: LogsStudyBody, job: string | null, keep = false): Promise<LogStudy> {
     const staged = body.logs.map((said) => ({ said, staged: this.imports.staging.get(said.id) }));
-    const names = namesOfFiles(staged.map(({ staged: { log } }) => log.fileName));
+    const there = body.addTo ? this.studies.get(body.addTo) : null;
+    const names = namesOfFiles(
+      staged.map(({ staged: { log } }) => log.fileName),
+      there?.subjects[0]?.name,
+    );
     const files = staged.map(({ said, staged: { log } }, i) => ({ content: log.content, copy: names[i]!.copy, aside: said.use === false }));
     const twinOf = (i: number) => {
       const instead = usedInstead(files, i);
@@ -69,7 +73,6 @@ export class LogStudyService {
     if (bytes > MOST_BYTES)
       throw unprocessable('These logs are too large to be read together. Make the study of some of them, and add the others to it.');
     entries.sort((p, q) => startOf(p) - startOf(q));
-    const there = body.addTo ? this.studies.get(body.addTo) : null;
     const logs = entries.flatMap(({ used }) => used);
     const said = { ...(body.title ? { title: body.title } : {}), ...(body.family ? { family: body.family } : {}) };
     const definition = there ? addedTo(there, logs, this.limits.list()) : studyOfLogs(logs, this.limits.list(), said);

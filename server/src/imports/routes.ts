@@ -9,15 +9,15 @@ import type { ImportService } from './service.ts';
 const MOST_BYTES = 200 * 1024 * 1024;
 
 /** The id under which an import may be watched and cancelled. */
+/** Signs of a file's name with its folders, and of those how many may be the folders': what a disk takes, since what is cut off could tell two apart. */
+const MOST_NAME = 320;
+const MOST_FOLDERS = 60;
+
 const jobOf = (value: string | undefined): string | null => (value !== undefined && /^[\w-]{1,64}$/.test(value) ? value : null);
-const nameOf = (value: string | undefined, fallback: string): string => value?.slice(0, 120) ?? fallback;
+const nameOf = (value: string | undefined, fallback: string): string => value?.slice(0, MOST_NAME) ?? fallback;
 
 export const logUpload = (imports: ImportService) =>
   multer({ dest: imports.staging.folder, limits: { fileSize: MOST_BYTES, files: 1, fields: 2 } }).single('log');
-
-/** Signs of a file's name with its folders, and of those how many may be the folders'. */
-const MOST_NAME = 120;
-const MOST_FOLDERS = 60;
 
 /**
  * An uploaded file and what it is called, the folders that it lay in among it: browsers write names in UTF-8, where the form's rules

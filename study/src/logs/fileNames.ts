@@ -93,15 +93,21 @@ function folderNames(paths: readonly string[][]): { words: string[]; mount: numb
 /**
  * Reads variant and mount off the names of files that belong together, and off the folders that they lay in where these differ: a
  * folder for each variant, or for each mount of one. Names within a folder that differ by more than a repeat go on from the folder's.
+ *
+ * @param part what the part is called where that is known: names that begin with it go on with the variant
  */
-export function namesOfFiles(fileNames: readonly string[]): NameOfFile[] {
+export function namesOfFiles(fileNames: readonly string[], part = ''): NameOfFile[] {
   const [partOf, variantOf] = [shortNames(), shortNames()];
   return namesWhole(fileNames).map((name) => ({
     ...name,
     part: partOf(name.part),
-    variant: name.variant === null ? null : variantOf(name.variant),
+    variant: name.variant === null ? null : variantOf(withoutPart(name.variant, part)),
   }));
 }
+
+/** One log by itself has nothing beside it that would tell the part from the variant. */
+const withoutPart = (variant: string, part: string): string =>
+  part !== '' && variant.toLowerCase().startsWith(`${part.toLowerCase()} `) ? variant.slice(part.length + 1) : variant;
 
 function namesWhole(fileNames: readonly string[]): NameOfFile[] {
   const byName = namesByName(fileNames);

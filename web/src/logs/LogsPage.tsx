@@ -70,7 +70,7 @@ export function LogsPage() {
     setMade(part);
     if (chosen !== zone) setZone(chosen);
   };
-  const rows = rowsOf(logs ?? [], edits);
+  const rows = rowsOf(logs ?? [], edits, studies.find(({ id }) => id === made.into)?.subject);
   const used = rows.filter(({ use }) => use);
   const variants = distinct(rows.map(({ variant }) => variant));
   const spots = spotsOf(rows);

@@ -23,9 +23,12 @@ export interface LogRow {
   noiseFloorDb: number | null;
 }
 
-/** What every log comes to, by what was understood and what was put right. */
-export function rowsOf(logs: readonly StagedLog[], edits: LogEdits): LogRow[] {
-  const names = namesOfFiles(logs.map(({ fileName }) => fileName));
+/** What every log comes to, by what was understood and what was put right. @param part of the study that they go into */
+export function rowsOf(logs: readonly StagedLog[], edits: LogEdits, part = ''): LogRow[] {
+  const names = namesOfFiles(
+    logs.map(({ fileName }) => fileName),
+    part,
+  );
   const files = logs.map(({ id, content }, i) => ({ content, copy: names[i]!.copy, aside: edits[id]?.use === false }));
   return logs.map((log, i): LogRow => {
     const edit = edits[log.id] ?? {};
