@@ -84,7 +84,7 @@ export function WouldBe({ spots, chosen, onChoose }: { spots: SpotWhatIf[]; chos
 }
 
 /** Whether and when a spot would come to its limit, as far as that can be told. */
-export function reachedWords({ name, response, whatIf, limitC, would }: SpotWhatIf): string {
+function reachedWords({ name, response, whatIf, limitC, would }: SpotWhatIf): string {
   const when = reached(response, whatIf, limitC);
   if (when === null) {
     const over = would.settledC.value - limitC;
