@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import SQLite from 'better-sqlite3';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Run, ServerMessage } from '@red-ember/contract';
+import { LEASE_S, type Run, type ServerMessage } from '@red-ember/contract';
 import { studyBody } from '@red-ember/testing';
 import { FakeRig, mounted, testBench, type TestBench } from '../tests/testBench.ts';
 
@@ -78,7 +78,7 @@ describe('the load of a run', () => {
 
   it('is interrupted where the rig reports another one than was asked', async () => {
     const id = await loaded();
-    await new Promise((done) => setTimeout(done, 5300));
+    await new Promise((done) => setTimeout(done, 1000 * LEASE_S + 300));
     rig.state(id, 0);
     await rig.hears(isLoad(0));
     expect(await lastEvent(id, 'load-off')).toContain('The rig reports a load of 0 % where 100 % were asked');

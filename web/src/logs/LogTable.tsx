@@ -1,5 +1,6 @@
 import { columnsFor, type TableOf } from '../ui/tableColumns.ts';
 import { counted, duration, fixed } from '@red-ember/core';
+import { LONGEST_NAME } from '@red-ember/study';
 import { DataTable } from '../ui/DataTable.tsx';
 import type { LogEdit, LogRow } from './rows.ts';
 import { shortTimeOf } from '../ui/dates.ts';
@@ -15,6 +16,8 @@ interface Acts {
 const actsOf = (table: TableOf<LogRow>) => table.options.meta!.acts as Acts;
 const column = columnsFor<LogRow>();
 const MOST_DOUBTS = 2;
+/** Signs of a variant that its field shows; a longer one stands below it, whole. */
+const FITS = 14;
 
 /** What a log went through, in a line. */
 function phasesInWords({ phases, log }: LogRow): string {
@@ -75,16 +78,25 @@ const COLUMNS = [
   }),
   column.accessor('variant', {
     header: 'Variant',
-    cell: ({ row: { original: row }, table }) => (
-      <input
-        className="field-box !w-[7.8rem]"
-        aria-label={`Variant of ${row.log.fileName}`}
-        list="variants-of-logs"
-        value={row.log.kind === 'results' && row.columns.some(({ role }) => role === 'factor') ? 'by its rows' : row.variant}
-        disabled={!row.use || (row.log.kind === 'results' && row.columns.some(({ role }) => role === 'factor'))}
-        onChange={(event) => actsOf(table).edit([row.log.id], { variant: event.target.value })}
-      />
-    ),
+    cell: ({ row: { original: row }, table }) => {
+      const byRows = row.log.kind === 'results' && row.columns.some(({ role }) => role === 'factor');
+      return (
+        <>
+          <input
+            className="field-box !w-[7.8rem]"
+            aria-label={`Variant of ${row.log.fileName}`}
+            list="variants-of-logs"
+            maxLength={LONGEST_NAME}
+            value={byRows ? 'by its rows' : row.variant}
+            disabled={!row.use || byRows}
+            onChange={(event) => actsOf(table).edit([row.log.id], { variant: event.target.value })}
+          />
+          {!byRows && row.variant.length > FITS ? (
+            <span className="mt-0.5 block w-[7.8rem] text-[0.83rem] leading-snug text-soft">{row.variant}</span>
+          ) : null}
+        </>
+      );
+    },
   }),
   column.accessor((row) => row.mount ?? 0, {
     id: 'mount',

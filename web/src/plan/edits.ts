@@ -1,6 +1,6 @@
 import { combinations, ladder, type Impossible } from '@red-ember/core';
 import { type FactorBody, type ImpossibleBody, type StudyBody, type VariantBody } from '@red-ember/contract';
-import { levelsOf, USUAL_REPEATS } from '@red-ember/study';
+import { levelsOf, shortNames, USUAL_REPEATS } from '@red-ember/study';
 import { asSentence } from '../ui/asSentence.ts';
 
 /** The study without a variant, and without its runs in the plan; what was claimed of it is claimed of whatever is compared. */
@@ -109,11 +109,12 @@ export function shownBy(candidates: readonly Candidate[], typed: string): Candid
 
 /** Adds the candidates as variants; those that stand there already are left alone. */
 export function withCandidates(body: StudyBody, candidates: readonly Candidate[]): Partial<StudyBody> {
+  const short = shortNames();
   const fresh = candidates
     .filter((candidate) => !candidate.variant && !candidate.struck)
     .map((candidate, i): VariantBody => ({
       id: crypto.randomUUID(),
-      name: candidate.name.slice(0, 60),
+      name: short(candidate.name),
       subjectId: body.subjects[0]!.id,
       isReference: body.variants.length === 0 && i === 0,
       setup: '',

@@ -72,6 +72,19 @@ describe('edits of a plan', () => {
     const { variants } = withCandidates(body(), made.candidates);
     expect(variants!.map((entry) => entry.name)).toEqual(['a', 'b', 'plate, on']);
   });
+  it('stay as many where their names are longer than those of variants may be', () => {
+    const long = (what: string) => `${what} of the second-hand tower with its strips`;
+    const factors = ['Sink', 'Fan'].map((name) => ({
+      name,
+      levels: [long(`${name} as it came`), long(`${name} turned round`)],
+      changeMin: 1,
+    }));
+    const made = candidatesOf(body({ factors, variants: [], impossible: [] }), 'full');
+    if (!('candidates' in made)) throw new Error('no candidates');
+    const names = withCandidates(body({ factors, variants: [] }), made.candidates).variants!.map(({ name }) => name);
+    expect(new Set(names).size).toBe(4);
+    expect(names.every((name) => name.length <= 60)).toBe(true);
+  });
   it('refuse thousands of combinations with their number', () => {
     const many = Array.from({ length: 13 }, (_, i) => ({ name: `F${i}`, levels: ['1', '2'], changeMin: 1 }));
     const made = candidatesOf(body({ factors: many, variants: [], impossible: [] }), 'full');

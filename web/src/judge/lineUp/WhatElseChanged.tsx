@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { listWords, retestsByHand, suspects, unrecorded, type LineUpSide, type Unrecorded, midSentence } from '@red-ember/core';
 import type { Study, StudyBody, VariantBody } from '@red-ember/contract';
-import { blankStep, bodyOf, ownFiguresOf } from '@red-ember/study';
+import { blankStep, bodyOf, ownFiguresOf, shortNames } from '@red-ember/study';
 import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -67,7 +67,7 @@ export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatEls
     : [];
   const add = async (suspect: string, toWhat: string) => {
     const of = study.variants.find((variant) => variant.id === oddId)!;
-    const name = `${of.name}, ${midSentence(suspect)} as ${twin!.name}`.slice(0, 60);
+    const name = shortNames()(`${of.name}, ${midSentence(suspect)} as ${twin!.name}`);
     const id = crypto.randomUUID();
     const variant = {
       ...of,

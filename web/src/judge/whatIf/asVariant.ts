@@ -1,5 +1,6 @@
 import { expectedDifference, fixed } from '@red-ember/core';
 import type { StudyBody, VariantBody, VariantResponses } from '@red-ember/contract';
+import { shortNames } from '@red-ember/study';
 import { whatIfOf, type Asked } from './address.ts';
 
 /** What is other than in the variant it was asked of, in a few words; empty where only air or power are, which all variants share. */
@@ -31,7 +32,7 @@ export function withWhatIf(
   const made: VariantBody = {
     ...variant,
     id,
-    name: `${variant.name}, ${words}`.slice(0, 60),
+    name: shortNames()(`${variant.name}, ${words}`),
     isReference: false,
     setup: '',
     levels: [],
