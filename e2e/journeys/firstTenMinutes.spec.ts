@@ -117,7 +117,8 @@ test.describe('the first ten minutes of the README', () => {
       await expect(page.locator('#sheet')).toContainText('slot lid');
       await station(page, 'Look');
       await page.getByRole('link', { name: /camera survey/i }).click();
-      await expect(page.getByRole('table').first()).toContainText('°C');
+      await expect(h1(page)).toContainText('What did the camera see');
+      await expect(page.locator('#sheet')).toContainText('76.1 °C');
     });
     await step(7, ['**Equip**', '*How good is a reading?*'], async () => {
       await station(page, 'Equip');
