@@ -8,11 +8,11 @@ import type { ImportService } from './service.ts';
 
 const MOST_BYTES = 200 * 1024 * 1024;
 
-/** The id under which an import may be watched and cancelled. */
 /** Signs of a file's name with its folders, and of those how many may be the folders': what a disk takes, since what is cut off could tell two apart. */
 const MOST_NAME = 320;
 const MOST_FOLDERS = 60;
 
+/** The id under which an import may be watched and cancelled. */
 const jobOf = (value: string | undefined): string | null => (value !== undefined && /^[\w-]{1,64}$/.test(value) ? value : null);
 const nameOf = (value: string | undefined, fallback: string): string => value?.slice(0, MOST_NAME) ?? fallback;
 

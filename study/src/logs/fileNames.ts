@@ -14,17 +14,22 @@ export interface NameOfFile {
 }
 
 const COPY = /[\s_-]*(\((copy|kopie|copie|\d+)\)|\b(copy|kopie|copie)( ?\d+)?$)/i;
-const MOUNT = /^(?:m|mt|mnt|mount|seat|sitting|fit|refit|einbau|montage)[\s_-]?(\d{1,3})$/i;
+/** What stands before the number of a mount, and before that of a run, in the languages of loggers. */
+const MOUNT_WORDS = 'm|mt|mnt|mount|seat|sitting|fit|refit|einbau|montage';
+const RUN_WORDS = 'run|rep|repeat|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova';
+/** A name that says no more than what sort of file it is. */
+const FILE_WORDS = 'run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table|lauf|messung|essai';
+const MOUNT = new RegExp(`^(?:${MOUNT_WORDS})[\\s_-]?(\\d{1,3})$`, 'i');
 /** Fitted once more, which mount it is not said. */
 const REMOUNT = /^(remount(ed)?|refit(ted)?|reseat(ed)?)$/i;
 /** What is called like these and counted is the same once more: "before2". */
 const COUNTED_REFERENCE = /^(before|after|stock|bare|baseline|base|reference|ref|original)\d{1,2}$/i;
 /** Number or letter of a repeat. */
-const REPEAT =
-  /^(?:(?:run|rep|repeat|r|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova|#|t)[\s_-]?)?\d{1,2}$|^[a-h]$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table|lauf|messung|essai)$/i;
+const REPEAT = new RegExp(`^(?:(?:${RUN_WORDS}|r|#|t)[\\s_-]?)?\\d{1,2}$|^[a-h]$|^(${FILE_WORDS})$`, 'i');
 /** A repeat by number alone. */
-const COUNT =
-  /^(?:(?:run|rep|repeat|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova|#)[\s_-]?)?\d{1,2}$|^(run|rep|repeat|log|trace|data|measurement|export|sweep|results?|table|lauf|messung|essai)$/i;
+const COUNT = new RegExp(`^(?:(?:${RUN_WORDS}|#)[\\s_-]?)?\\d{1,2}$|^(${FILE_WORDS})$`, 'i');
+/** A word and its number are one word. */
+const NUMBERED = new RegExp(`\\b(${MOUNT_WORDS}|${RUN_WORDS})\\s(\\d{1,3})\\b`, 'gi');
 /** A part is called like this, as Wren8: a word with a number in it, before others. */
 const MODEL = /^[a-z]{3,}\d+[a-z]*$/i;
 const DAY =
@@ -51,10 +56,7 @@ function wordsOf(fileName: string): string[] {
   return parted
     .join(' ')
     .replace(/\b(\d{1,2})(?:st|nd|rd|th)\s(mount|seat|fit)\b/gi, '$2$1')
-    .replace(
-      /\b(m|mt|mnt|mount|seat|sitting|fit|refit|einbau|montage|run|rep|repeat|take|test|no|nr|lauf|durchlauf|messung|essai|prueba|prova)\s(\d{1,3})\b/gi,
-      '$1$2',
-    )
+    .replace(NUMBERED, '$1$2')
     .split(' ')
     .map((word) => (COUNTED_REFERENCE.test(word) ? word.replace(/\d+$/, '') : word))
     .filter((word) => word !== '' && !/^[-–—_]+$/.test(word));

@@ -15,7 +15,7 @@ export function LogsMargin() {
         </Note>
         <Note>
           Variant and mount are taken from the names of files: “stock m2 a” is the second mount of stock, and so is “m2” in a folder called
-          stock.
+          stock. A long name is shortened; two signs in brackets keep it apart from others.
         </Note>
       </MarginGroup>
       <MarginGroup title="Before you make the study">

@@ -99,8 +99,8 @@ function rowOf(
   return {
     line: row.line,
     levels: columns.flatMap((map) => {
-      const level = levelOf(row.text(map.column) ?? '');
-      return map.role !== 'factor' ? [] : [{ factor: nameOf(map.column).slice(0, 60), level: level === '' ? '(empty)' : level }];
+      if (map.role !== 'factor') return [];
+      return [{ factor: nameOf(map.column).slice(0, 60), level: levelOf(row.text(map.column) ?? '') || '(empty)' }];
     }),
     order: orderIn(row, columns, decimal),
     swept: { duty: one('duty')?.value ?? null, rpm: one('fan')?.value ?? null },

@@ -1,4 +1,4 @@
-import { LONGEST_NAME, type FactorEntry, type LevelChoiceEntry } from '@red-ember/study';
+import { LONGEST_NAME, shortNames, type FactorEntry, type LevelChoiceEntry } from '@red-ember/study';
 import type { FiguresOfRun } from './readFigures.ts';
 
 /** A level that is as the part came. */
@@ -38,7 +38,8 @@ export function variantsOfTable(
   const distinct = [...new Map(runs.map((run) => [keyOf(levelsOf(run)), levelsOf(run)])).values()];
   const changed = (levels: readonly LevelChoiceEntry[]) => levels.filter(({ level }) => !AS_IT_CAME.test(level)).length;
   distinct.sort((p, q) => changed(p) - changed(q));
-  const variants = distinct.map((levels): VariantOfTable => ({ name: nameOf(levels) || fallback, levels }));
+  const short = shortNames();
+  const variants = distinct.map((levels): VariantOfTable => ({ name: short(nameOf(levels) || fallback), levels }));
   const taken = new Map<string, number>();
   for (const variant of variants) {
     const n = (taken.get(variant.name.toLowerCase()) ?? 0) + 1;
@@ -54,11 +55,11 @@ const OFF = /^(off|no|without|none)$/i;
 
 /** Of what is switched on and off only what was on is named: “Plate, tower”. Numbers go by what they are of. */
 function nameOf(levels: readonly LevelChoiceEntry[]): string {
-  if (levels.length === 1) return levels[0]!.level.slice(0, LONGEST_NAME);
+  if (levels.length === 1) return levels[0]!.level;
   const said = levels.flatMap(({ factor, level }) => {
     if (OFF.test(level)) return [];
     if (ON.test(level)) return [factor];
     return [/^[\d.,]+$/.test(level) ? `${factor} ${level}` : level];
   });
-  return (said.join(', ') || (levels.length > 0 ? 'as it came' : '')).slice(0, LONGEST_NAME);
+  return said.join(', ') || (levels.length > 0 ? 'as it came' : '');
 }

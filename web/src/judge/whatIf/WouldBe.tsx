@@ -95,7 +95,8 @@ function reachedWords({ name, response, whatIf, limitC, would }: SpotWhatIf): st
   if (earliestS === null) return `${name} would not reach its limit.`;
   if (latestS === 0) return `${name} would lie above its limit before any load.`;
   const from = duration(earliestS);
-  if (atS === null) return `${name} would rather not reach its limit; within the doubt it may, ${from} after the load comes on or later.`;
+  if (atS === null)
+    return `${name} would probably not reach its limit; within the doubt it may, ${from} after the load comes on at the earliest.`;
   const until = latestS === null ? `from ${from} on, or never` : `between ${from} and ${duration(latestS)}`;
   return `${name} would reach its limit ${duration(atS)} after the load comes on; within the doubt ${until}.`;
 }
