@@ -10,7 +10,7 @@ export { agreementFinding, biasAtLimit, type TwinAgreement } from './fair/agreem
 export { mayBeCalled } from './fair/mayBeCalled.ts';
 export { matchSpots, otherStudyFindings, renamedSide, type MatchableSpot } from './fair/otherStudy.ts';
 export { OF_TEMPERATURE, sortOut } from './fair/sortOut.ts';
-export { LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
+export { idledBeside, LIMITER_WORDS, runFindings, uncountedWords } from './fair/runFindings.ts';
 
 export { whereCoolingWent } from './outcome/cooling.ts';
 export { OUTCOMES, outcomeKeys, outcomeKind, ownIdOf, ownOutcome, workDone, type OutcomeKind } from './outcome/outcomes.ts';

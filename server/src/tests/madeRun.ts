@@ -1,3 +1,4 @@
+import type { Run } from '@red-ember/contract';
 import { rigChannels } from '../rigs/channels.ts';
 import { frozenAt } from '../runs/service.ts';
 import type { TestBench } from './testBench.ts';
@@ -20,6 +21,8 @@ export interface Shown {
   goesOnAtS?: number;
   /** Of a rig that measures in earnest. */
   real?: boolean;
+  /** Made otherwise than a clean run is. */
+  made?: Partial<Pick<Run, 'faults' | 'settings' | 'purpose'>> & { ended?: 'finished' | 'stopped' };
 }
 
 /** A finished run of constant readings with a wobble, in its phases. */
@@ -28,7 +31,7 @@ export function madeRun(
   studyId: string,
   variantId: string,
   startedAt: string,
-  { top, more = {}, goesOnAtS, real = false }: Shown,
+  { top, more = {}, goesOnAtS, real = false, made: { ended = 'finished', ...made } = {} }: Shown,
 ): string {
   const { runs, samples } = bench.services.stores;
   const study = bench.services.studies.get(studyId);
@@ -53,6 +56,7 @@ export function madeRun(
     armed: [],
     seed: 1,
     channels,
+    ...made,
   });
   const lengthS = goesOnAtS === undefined ? 3000 : 600 + goesOnAtS;
   const tMs = Array.from({ length: lengthS / 2 }, (_, i) => 2000 * (i + 1));
@@ -76,6 +80,6 @@ export function madeRun(
     if (toS < lengthS || goesOnAtS === undefined) runs.endPhase(id, i, toS * 1000, 'time');
   });
   runs.setProgress(id, 1, 1000 * lengthS);
-  if (goesOnAtS === undefined) runs.setState(id, 'finished', startedAt, '');
+  if (goesOnAtS === undefined) runs.setState(id, ended, startedAt, '');
   return id;
 }

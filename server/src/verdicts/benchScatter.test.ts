@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BenchScatter, Study } from '@red-ember/contract';
 import { studyBody } from '@red-ember/testing';
-import { madeRun } from '../tests/madeRun.ts';
+import { madeRun, type Shown } from '../tests/madeRun.ts';
 import { testBench, type TestBench } from '../tests/testBench.ts';
 
 let bench: TestBench;
@@ -46,5 +46,44 @@ describe('the scatter that studies lend each other', () => {
     expect(await sourcesOf(practised)).toEqual([{ title: 'The demo', runs: 4, variants: 1 }]);
     // Runs say more than what was meant: set up for the simulated bench, and measured on a real one.
     expect(await scatterOf(await studyWith('Set up, and then measured', 1, { real: true, setUp: true }))).toBe(true);
+  });
+});
+
+describe('a run that is not clean lends nothing', () => {
+  // Three that were equal, a kelvin apart, and a fourth that would make 7 K of it.
+  const WILD: Shown = { top: [50, 60], real: true };
+  /** How many of a study's runs lend another their scatter, and what it comes to. */
+  const asked = async (dirty: Partial<Shown>, spoil: (runId: string) => unknown = () => {}) => {
+    const lends = await studyWith(`Lends ${++day}`, 3, { real: true });
+    const study = (await bench.call('GET', `/api/v1/studies/${lends}`)).json as Study;
+    await spoil(madeRun(bench, lends, study.variants[0]!.id, new Date(Date.UTC(2026, 5, ++day, 8)).toISOString(), { ...WILD, ...dirty }));
+    const [scatter] = await scatterAt(await studyWith(`Asks ${++day}`, 0, { real: true }));
+    // Of what else stands on this bench nothing is lent to the next.
+    await bench.call('DELETE', `/api/v1/studies/${lends}`);
+    return { runs: scatter!.from.find(({ studyId }) => studyId === lends)?.runs ?? 0, sd: scatter!.remounted?.sd ?? 0 };
+  };
+
+  it('counts where nothing is against it', async () => {
+    const { runs, sd } = await asked({});
+    expect(runs).toBe(4);
+    expect(sd).toBeGreaterThan(3);
+  });
+  it('that was rejected', async () => {
+    const { runs, sd } = await asked({}, (id) => bench.call('PUT', `/api/v1/runs/${id}/sign-off`, { disposition: 'reject', reason: 'Film left on.' })); // prettier-ignore
+    expect(runs).toBe(3);
+    expect(sd).toBeLessThan(2);
+  });
+  it.each<[string, Partial<Shown>]>([
+    ['that was stopped', { made: { ended: 'stopped' } }],
+    ['with a planted fault', { made: { faults: ['fan-free'] } }],
+    ['with other settings', { made: { settings: { Curve: 'silent' } } }],
+    ['that checked a seat', { made: { purpose: 'seat-check' } }],
+    ['at a tenth more power', { more: { power: [10, 110, 132] } }],
+    ['with a fan that ran faster', { more: { fan: [900, 1400, 2400] } }],
+    ['of a part that was kept less busy', { more: { utilisation: [1, 60, 60] } }],
+  ])('%s', async (_what, dirty) => {
+    const { runs, sd } = await asked(dirty);
+    expect(runs).toBe(3);
+    expect(sd).toBeLessThan(2);
   });
 });

@@ -1,4 +1,4 @@
-import { figureOf, learnDrift, pooledRepeatability, runFindings, type JudgeRules } from '@red-ember/core';
+import { figureOf, idledBeside, learnDrift, pooledRepeatability, runFindings, type JudgeRules } from '@red-ember/core';
 import type { BenchScatter, Run, ScatterSource, Study } from '@red-ember/contract';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunStore } from '../runs/store.ts';
@@ -21,6 +21,7 @@ interface BenchFigure {
   /** null where it was not recorded. */
   powerW: number | null;
   fanRpm: number | null;
+  busyPercent: number | null;
 }
 
 /** Equal runs whose power, or fan, lies further from their middle than this share were not equal. */
@@ -122,6 +123,7 @@ export class BenchRepeats {
           atMs: judged.startedAtMs,
           powerW: judged.review.power?.value ?? null,
           fanRpm: judged.review.fan?.value ?? null,
+          busyPercent: judged.review.utilisationPercent,
         },
       ];
     });
@@ -142,7 +144,13 @@ export class BenchRepeats {
 
 /** Figures of runs that were meant to be equal and were, a group a variant and spot. */
 function equals(figures: readonly BenchFigure[]): BenchFigure[][] {
-  return grouped(figures, ({ key }) => key).map((group) => alike(alike(group, 'powerW', SAME_POWER), 'fanRpm', SAME_FAN));
+  return grouped(figures, ({ key }) => key).map((group) => alike(alike(keptBusy(group), 'powerW', SAME_POWER), 'fanRpm', SAME_FAN));
+}
+
+/** Without those that were less busy than the busiest. */
+function keptBusy(group: readonly BenchFigure[]): BenchFigure[] {
+  const best = Math.max(...group.map(({ busyPercent }) => busyPercent ?? -Infinity));
+  return group.filter(({ busyPercent }) => !idledBeside(busyPercent, best));
 }
 
 /** Those whose power, or fan, lies about the middle of all; those that did not record it stay among themselves. */

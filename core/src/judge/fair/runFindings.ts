@@ -74,6 +74,10 @@ const TAKEN_OFF_WORDS: Record<UncountedLoad['why'], string> = {
 const IDLE_POINTS = 10;
 const BUSY_PERCENT = 95;
 
+/** Whether a run of so many percent busy did less work than the busiest of its variant; one that did not record it, nobody knows. */
+export const idledBeside = (busyPercent: number | null, bestPercent: number): boolean =>
+  busyPercent !== null && busyPercent < BUSY_PERCENT && bestPercent - busyPercent > IDLE_POINTS;
+
 /** What a run that was not kept busy is worth: beside others of its variant that were it did less, and only looks cooler. */
 function busyFinding({ review, label }: JudgedRun, peers: readonly JudgedRun[]): Omit<Finding, 'runId' | 'spotId'> | null {
   const busy = review.utilisationPercent;
@@ -81,7 +85,7 @@ function busyFinding({ review, label }: JudgedRun, peers: readonly JudgedRun[]):
   const best = Math.max(...peers.map((peer) => peer.review.utilisationPercent ?? -Infinity));
   const said = `${label}: kept busy only ${fixed(busy, 0)} % of the time`;
   const remedy = 'Find what held the part back, and repeat.';
-  if (best - busy <= IDLE_POINTS) return { check: 'work', severity: 'weakens', evidence: `${said}.`, remedy };
+  if (!idledBeside(busy, best)) return { check: 'work', severity: 'weakens', evidence: `${said}.`, remedy };
   return {
     check: 'work',
     severity: 'blocks',
