@@ -44,6 +44,20 @@ const none = (confound: Ended['confound']): Ended => ({
   hours: 0,
 });
 
+/** What the intervals of studies with nothing wrong hold: by what the study shows alone, and where the bench knows its mounts. */
+export interface FairIntervals {
+  intervals: number;
+  holding: number;
+  knownHolding: number;
+}
+
+/** @param studies how many to draw, of the kind with nothing wrong. @param from seed of the first */
+export function fairIntervals(studies: number, from = 600_001): FairIntervals {
+  const ended = none('none');
+  for (let i = 0; i < studies; i++) add(ended, drawStudy('none', from + i));
+  return ended;
+}
+
 const judgeDrawn = ({ a, b, spots, rules }: DrawnStudy, history: JudgeInput['history']): PairJudgement =>
   judgePair({ a, b, spots, rules, history });
 
