@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { carry, judgeRetest, ladderSteps, phasesOf, rankLineUp, suspects } from '@red-ember/core';
+import { callWords, carry, judgeRetest, ladderSteps, measured, phasesOf, rankLineUp, suspects } from '@red-ember/core';
 import { check, StudyBody } from '@red-ember/contract';
 import { DriveBench, SIMULATED } from '@red-ember/rig';
 import { createServices, openDatabase, type Services } from '@red-ember/server';
@@ -134,6 +134,41 @@ describe('the demo', () => {
     const of = (spotId: string) => loop.spots.find((spot) => spot.spotId === spotId)!.comparison!;
     expect([of('hyb-die').verdict, of('hyb-processor').verdict]).toEqual(['a-cooler', 'no-call']);
   });
+
+  it('says of every pair of every study the same on the page of two sides, in the ranking and in the report', () => {
+    const seen = { blocked: 0, withheld: 0, apart: 0 };
+    for (const { id, title } of services.studies.list()) {
+      const { field } = services.verdicts.lineUp(id);
+      for (const { id: spotId } of services.studies.get(id).spots) {
+        if (field.sides.filter((side) => side.runs.some(({ figures }) => figures[spotId])).length < 2) continue;
+        for (const { a, b, difference, different, call } of rankLineUp(field, { spotId }).pairs) {
+          const { judgement, refusal } = services.verdicts.pair(id, a, b);
+          const where = `${title}: ${spotId}, ${a} and ${b}`;
+          const spot = judgement.spots.find((candidate) => candidate.spotId === spotId)!;
+          // What the one refuses or holds back the other does not call, and for the same reason.
+          expect(spot.call.kind === 'blocked', where).toBe(call?.kind === 'blocked');
+          expect(spot.call.kind === 'withheld', where).toBe(call?.kind === 'withheld');
+          if (call?.kind === 'blocked') seen.blocked++;
+          if (call?.kind === 'withheld') seen.withheld++;
+          if (!different) continue;
+          seen.apart++;
+          expect(refusal, where).toBeNull();
+          // Told apart among all of them: by itself the pair says the same side.
+          const [low, high] = spot.comparison!.interval;
+          expect(difference < 0 ? high < 0 : low > 0, where).toBe(true);
+          expect(spot.call.kind, where).not.toBe(difference < 0 ? 'warmer' : 'cooler');
+        }
+      }
+      const report = services.reports.page(id).text.replace(/<[^>]+>/g, '');
+      for (const { call, comparison } of services.verdicts.pair(id).judgement.spots) {
+        if (!comparison) continue;
+        const shown = measured(comparison.difference.value, comparison.budget.expanded, 'K', { sign: true });
+        const { words } = callWords(call, services.verdicts.pair(id).judgement.b.name);
+        expect(report, title).toContain(`${shown}, ${words}`);
+      }
+    }
+    expect(Math.min(seen.blocked, seen.withheld, seen.apart), JSON.stringify(seen)).toBeGreaterThan(0);
+  }, 120_000);
 
   it('lets free fans hide what a better interface gains, and locked ones show it', () => {
     const of = (id: string, spotId: string) =>
