@@ -119,3 +119,31 @@ test('a study is taken from one bench to another, and comes to the same there', 
     await other.close();
   }
 });
+
+test('a whole bench is taken along in one file, and every study of it comes to the same on another', async ({ page, context, bench }) => {
+  // Three studies say as much of it as two dozen.
+  const keep = ['demo-slot-lid', 'demo-odd-board', 'demo-salvaged'];
+  for (const { id } of await bench.get<{ id: string }[]>('/studies'))
+    if (!keep.includes(id)) await fetch(`${bench.url}/api/v1/studies/${id}`, { method: 'DELETE' });
+  const other = await emptyBench();
+  try {
+    await page.goto('/bench');
+    const arriving = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'All studies, ZIP' }).click();
+    const taken = await arriving;
+    const path = test.info().outputPath(taken.suggestedFilename());
+    await taken.saveAs(path);
+
+    const there = await context.newPage();
+    await there.goto(other.url);
+    await there.locator('input[type=file]').setInputFiles(path);
+    for (const id of keep) {
+      const { title } = await bench.get<{ title: string }>(`/studies/${id}`);
+      await expect(there.getByText(`${title} was read in, with `)).toBeVisible({ timeout: 120_000 });
+    }
+    await expect(there.getByText(/comes to something else/)).toHaveCount(0);
+    expect((await other.get<{ title: string }[]>('/studies')).length).toBe(keep.length);
+  } finally {
+    await other.close();
+  }
+});

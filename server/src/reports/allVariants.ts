@@ -9,17 +9,11 @@ import {
   outcomeKind,
   rankLineUp,
   reachWords,
-  HOTTEST_SPOT_ID,
   type LineUp,
 } from '@red-ember/core';
 import { type Study } from '@red-ember/contract';
-import { definitionOf } from '@red-ember/study';
+import { definitionOf, usualSpotId } from '@red-ember/study';
 import { html, type Html } from './html.ts';
-
-/** The figure that all variants are ranked by: the hottest of several where the house rules say so, else the first spot. */
-function spotOf(study: Study): string {
-  return study.rules.figure === 'hottest' && study.spots.length > 1 ? HOTTEST_SPOT_ID : (study.spots[0]?.id ?? HOTTEST_SPOT_ID);
-}
 
 const unitOf = (study: Study) => (study.rules.basis === 'rise' ? 'K' : '°C');
 
@@ -35,7 +29,7 @@ function orNothing<T>(make: () => T): T | null {
 
 /** All variants ranked, with groups that cannot be told apart; nothing where fewer than three have a reading. */
 export function rankingSection(study: Study, field: LineUp): Html | null {
-  const spotId = spotOf(study);
+  const spotId = usualSpotId(study);
   const ranking = orNothing(() => rankLineUp(field, { spotId }));
   if (!ranking || ranking.sides.length < 3) return null;
   const sideOf = (id: string) => field.sides.find((side) => side.variantId === id)!;

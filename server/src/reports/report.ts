@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import {
   adviceWords,
   callWords,
@@ -36,8 +34,9 @@ import {
   sinceMade,
   type RestatementName,
 } from '@red-ember/study';
-import { EMBER, INK, projected, QUENCH, STONE, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
-import { Html, html } from './html.ts';
+import { projected, stripFigure, traceFigure, type FigureTrace, type Tone } from './figures.ts';
+import { html, type Html } from './html.ts';
+import { paper, paperFoot, paperHead, timeIn } from './paper.ts';
 import { rankingSection, stepsSection } from './allVariants.ts';
 
 export interface ReportInput {
@@ -67,7 +66,8 @@ export interface ReportInput {
 const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
 const toneOf = (spot: SpotJudgement): Tone => TONES[callWords(spot.call).tone];
 
-function spotSection(input: ReportInput, spot: SpotJudgement, index: number): Html {
+/** Both sides of one spot as strips, with the call. */
+export function spotSection(input: Pick<ReportInput, 'study' | 'verdict'>, spot: SpotJudgement, index: number): Html {
   const { study, verdict } = input;
   const { a, b, roomC } = verdict.judgement;
   const definition = definitionOf(study, spot.spotId)!;
@@ -151,11 +151,6 @@ const settingsWords = ({ settings }: Run): string =>
     .map(([name, value]) => `${name}: ${value}`)
     .join('; ');
 
-/** 2026-11-30 14:05, on the clocks of a zone. */
-const timeIn = (moment: Date, zone: string): string =>
-  // The one common way of writing that puts the year first and needs no letters.
-  new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' }).format(moment);
-
 function runRow(input: ReportInput, run: Run): Html {
   const mount = run.mountNumber === null ? 'from a file' : `mount ${run.mountNumber}`;
   const review = input.readings.find((candidate) => candidate.runId === run.id)?.review;
@@ -184,18 +179,6 @@ function runRow(input: ReportInput, run: Run): Html {
     </tr>`
   }`;
 }
-
-/** The product's own face inside the file, so that the report looks the same on a machine that has never seen it. */
-const FACE = readFileSync(
-  fileURLToPath(import.meta.resolve('@fontsource-variable/commissioner/files/commissioner-latin-wght-normal.woff2')),
-).toString('base64');
-
-const STYLE = `@font-face{font-family:Commissioner;font-weight:100 900;src:url(data:font/woff2;base64,${FACE}) format('woff2')}
-:root{color-scheme:light}body{font:15px/1.5 Commissioner,"Segoe UI",system-ui,sans-serif;color:${INK};background:#fff;max-width:860px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}
-h1{font-size:27px;font-weight:400;line-height:1.3;margin:6px 0 10px}h2{font-size:17px;margin:30px 0 8px;border-top:1px solid ${INK};padding-top:8px}h3{font-size:15px;margin:18px 0 4px}small,.dim,figcaption{color:${STONE};font-weight:400;font-size:13px}
-table{border-collapse:collapse;width:100%;font-size:13px}th{text-align:left;color:${STONE};font-weight:400}td,th{padding:3px 8px 3px 0;border-bottom:1px solid #ece6da;vertical-align:top}.strips td{border:0;vertical-align:middle}.n{text-align:right;white-space:nowrap}
-.cooler,.quench{color:${QUENCH};font-weight:600}.warmer,.ember{color:${EMBER};font-weight:600}.strong{font-weight:600}.under td{padding-top:0;font-size:.85em;color:#5c544c}.call{margin:2px 0 0;font-weight:600}figure{margin:12px 0}svg{max-width:100%;height:auto}ul{padding-left:18px;margin:6px 0}
-.spot,figure,tr{break-inside:avoid}@media print{body{margin:0;max-width:none}h2{break-after:avoid}}`;
 
 function scatterWords(known: { sd: number }[]): string {
   const [least, most] = [Math.min(...known.map((one) => one.sd)), Math.max(...known.map((one) => one.sd))].map((sd) => fixed(sd, 2));
@@ -230,20 +213,9 @@ export function reportPage(input: ReportInput): string {
   const known = judgement.spots.flatMap((spot) => spot.repeatability ?? []);
   const findings = judgement.findings.filter((finding) => finding.severity !== 'note');
   const notes = judgement.findings.filter((finding) => finding.severity === 'note');
-  const page = html`<!doctype html>
-    <html lang="en">
-      <head>
-        <meta charset="utf-8" />
-        <meta name="viewport" content="width=device-width" />
-        <title>${study.title}: report</title>
-        <style>
-          ${new Html(STYLE)}
-        </style>
-      </head>
-      <body>
-        <p class="dim">
-          ${study.title} / ${study.subjects.map((subject) => subject.name).join(', ')} / written ${timeIn(input.writtenAt, input.zone ?? 'UTC')} ${input.zone ?? 'UTC'} by Red Ember
-        </p>
+  return paper(
+    `${study.title}: report`,
+    html`${paperHead(input)}
         <h1>${verdict.refusal ?? verdict.sentence.map((segment) => html`<span class="${segment.tone}">${segment.text}</span>`)}</h1>
         <p class="dim">
           ${rulesWords(study)} · ${[judgement.a, judgement.b]
@@ -366,13 +338,8 @@ export function reportPage(input: ReportInput): string {
           accuracy cancels where one sensor stays in one place, resolution does not. An interval inside ± ${rules.practicalK} K is called
           equivalent. Method version ${input.readings[0]?.review.methodVersion ?? 'none'}.
         </p>
-        <p class="dim">
-          This report advises; the tester decides. Over-temperature shortens a part's life; follow the maker's service instructions, local
-          electrical codes and licensed practice.
-        </p>
-      </body>
-    </html>`;
-  return page.text;
+        ${paperFoot}`,
+  );
 }
 
 export function readingsTable(input: Pick<ReportInput, 'study' | 'runs' | 'readings' | 'verdict'>): {

@@ -8,3 +8,7 @@ export function definitionOf(study: Pick<StudyDefinition, 'spots'>, spotId: stri
   const nearest = [...study.spots].sort((p, q) => p.limitC - q.limitC)[0];
   return nearest && { ...nearest, id: HOTTEST_SPOT_ID, name: `Hottest of ${study.spots.length} spots`, sensor: 'whichever was hottest' };
 }
+
+/** The spot that all variants are ranked and chosen by where nothing is said: the hottest of several where the house rules say so, else the first. */
+export const usualSpotId = ({ rules, spots }: Pick<StudyDefinition, 'rules' | 'spots'>): string =>
+  rules.figure === 'hottest' && spots.length > 1 ? HOTTEST_SPOT_ID : (spots[0]?.id ?? HOTTEST_SPOT_ID);

@@ -1,4 +1,4 @@
-import { fitCheck, partsBring, partsList, type BoardMap, type Envelope, type FitFinding } from '@red-ember/core';
+import { fitCheck, partsList, type BoardMap, type Envelope, type FitFinding } from '@red-ember/core';
 import { type FittedPartBody, type StudyBody, type SubjectBody, type VariantBody } from '@red-ember/contract';
 import { listed, mountCard, partsOf, USUAL_SPARE_MOUNTS } from '@red-ember/study';
 import { plannedOrder } from './schedule.ts';
@@ -55,16 +55,3 @@ export function fitsOf(body: StudyBody): VariantFit[] {
     ];
   });
 }
-
-/** What one mount of these parts costs, nothing in reserve; what is half typed counts as none. */
-export function costOf(parts: readonly FittedPartBody[]): number {
-  const known = ({ paste }: FittedPartBody) => !paste || (paste.areaMm2 > 0 && paste.bondLineMm > 0 && paste.densityGPerCm3 > 0);
-  const priced = parts.filter((part) => part.price >= 0 && part.quantity > 0 && known(part));
-  return partsList(
-    priced.map((part) => listed(part, 1)),
-    0,
-  ).cost;
-}
-
-/** Weight and sound of these parts together; what is half typed counts as none. */
-export const broughtBy = (parts: readonly FittedPartBody[]) => partsBring(parts.filter((part) => part.quantity > 0 && part.weightG >= 0));

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { criterionWords, fixed, listWords, ownIdOf, type Criterion } from '@red-ember/core';
-import { type JudgingBody, type ProfileBody, type StudyBody } from '@red-ember/contract';
-import { blankJudging, type CriterionKey, ownFiguresOf } from '@red-ember/study';
+import { criterionWords, fixed, HOTTEST_SPOT_ID, listWords, ownIdOf, type Criterion } from '@red-ember/core';
+import { type JudgingBody, type ProfileBody, type StudyBody, type StudyLineUp } from '@red-ember/contract';
+import { blankJudging, choiceTable, type ChoiceTable, type ChosenBy, type CriterionKey, ownFiguresOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -14,7 +14,6 @@ import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { EditSheet } from '../../study/EditSheet.tsx';
 import { useStudy } from '../../study/StudyFrame.tsx';
-import { choiceTable, type ChoiceTable } from './choices.ts';
 import { FieldBar, LineUpMargin } from './LineUpSheet.tsx';
 import { JudgedBy } from '../AskedHow.tsx';
 import { Pick } from '../../ui/Pick.tsx';
@@ -45,6 +44,13 @@ type Weighed = ProfileBody['weights'][number]['criterion'];
 /** Known criteria have names of their own here; a figure of the study's own has the one that the study gave it. */
 const nameOfCriterion = ({ key, label }: Pick<Criterion, 'key' | 'label'>) =>
   (CRITERION_NAMES as Partial<Record<string, string>>)[key] ?? label;
+
+/** By which temperature: another figure than a spot's is a criterion of its own. */
+const chosenBy = ({ key, name }: LineUpView, { field }: StudyLineUp): ChosenBy => ({
+  field,
+  name,
+  spotId: 'spotId' in key ? key.spotId : HOTTEST_SPOT_ID,
+});
 
 function headingOf(table: ChoiceTable): string {
   const { made } = table;
@@ -303,7 +309,9 @@ export function ChoicePage() {
     <EditSheet
       study={study}
       station="Judge / Choice"
-      heading={data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), view, leave))) : 'Choice'}
+      heading={
+        data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), chosenBy(view, data), leave))) : 'Choice'
+      }
       under={<JudgedBy study={study} evidence={view.data?.field.rules.evidence} />}
       margin={
         <LineUpMargin study={study} view={view}>
@@ -327,7 +335,7 @@ export function ChoicePage() {
       {({ body, change }) => {
         if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <ReadingRuns studyId={study.id} />;
         const judging = body.judging ?? blankJudging();
-        const table = choiceTable(body, judging, view, leave);
+        const table = choiceTable(body, judging, chosenBy(view, data), leave);
         const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)?.name ?? id;
         const currency = body.plan.currency ?? 'EUR';
         return (

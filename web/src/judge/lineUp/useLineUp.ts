@@ -1,7 +1,7 @@
 import { useSearchParams } from 'react-router';
-import { HOTTEST_SPOT_ID, outcomeKeys, outcomeKind, ownIdOf, type LineUpKey, type OutcomeKey } from '@red-ember/core';
+import { outcomeKeys, outcomeKind, ownIdOf, type LineUpKey, type OutcomeKey } from '@red-ember/core';
 import type { Study, StudyLineUp } from '@red-ember/contract';
-import { ownFiguresOf } from '@red-ember/study';
+import { ownFiguresOf, usualSpotId } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { useLineUpQuery } from '../../data/api.ts';
 
@@ -62,7 +62,7 @@ export function useLineUp(study: Study, defaults: { by?: string; loadsOf?: strin
     ...(evidence ? { evidence } : {}),
   });
   const spots = data?.field.spots ?? [];
-  const usual = study.rules.figure === 'hottest' && spots.length > 1 ? HOTTEST_SPOT_ID : (study.spots[0]?.id ?? HOTTEST_SPOT_ID);
+  const usual = usualSpotId(study);
   const by = search.get('by') ?? defaults.by ?? usual;
   // A figure may have been taken out of the study since this address was written.
   const key = keyOf(isNamed(by, study) ? by : usual);

@@ -1,5 +1,4 @@
 import {
-  HOTTEST_SPOT_ID,
   kelvinPerMoney,
   meanFigure,
   meanOutcome,
@@ -17,16 +16,18 @@ import {
   type TradeOffs,
   midSentence,
 } from '@red-ember/core';
-import { type JudgingBody, type StudyBody } from '@red-ember/contract';
-import { type CriterionKey, levelsOf, ownFiguresOf, partsOf, stepsOf } from '@red-ember/study';
-import { broughtBy, costOf } from '../../plan/needs.ts';
-import type { LineUpView } from './useLineUp.ts';
+import type { JudgingEntry, CriterionKey } from '../definition/judging.ts';
+import { ownFiguresOf } from '../definition/ownFigures.ts';
+import { levelsOf } from '../definition/plan.ts';
+import type { StudyDefinition } from '../definition/study.ts';
+import { partsOf, stepsOf } from '../mount/card.ts';
+import { broughtBy, costOf } from '../mount/cost.ts';
 
 /** Figures of the study's own that speak for a choice: those of which somebody said what is better. */
-const weighed = (body: StudyBody) => ownFiguresOf(body).filter(({ better }) => better !== 'neither');
+const weighed = (body: StudyDefinition) => ownFiguresOf(body).filter(({ better }) => better !== 'neither');
 
 /** Criteria of a study, with what counts as no difference: the house's threshold, a decibel, nothing for money. */
-function criteriaOf(body: StudyBody, currency: string, spotName: string, throughputUnit: string): Criterion[] {
+function criteriaOf(body: StudyDefinition, currency: string, spotName: string, throughputUnit: string): Criterion[] {
   return [
     {
       key: 'temperature',
@@ -54,7 +55,7 @@ function criteriaOf(body: StudyBody, currency: string, spotName: string, through
 }
 
 /** Minutes that fitting this variant takes: what changing each differing factor from the reference does, or one mount; the reference is refitted. */
-function minutesOf(body: StudyBody, variantId: string): number | null {
+function minutesOf(body: StudyDefinition, variantId: string): number | null {
   const variant = body.variants.find((candidate) => candidate.id === variantId);
   const reference = body.variants.find((candidate) => candidate.isReference);
   if (!variant || !reference) return null;
@@ -65,7 +66,7 @@ function minutesOf(body: StudyBody, variantId: string): number | null {
 }
 
 /** What waits when a variant is taken off, and when it is put on, min: solvents that dry, and the steps of its cards. */
-function waitsOf(body: StudyBody, variantId: string): Pick<Record<CriterionKey, number | null>, 'cleaning' | 'cure'> {
+function waitsOf(body: StudyDefinition, variantId: string): Pick<Record<CriterionKey, number | null>, 'cleaning' | 'cure'> {
   const variant = body.variants.find((candidate) => candidate.id === variantId);
   if (!variant || (body.parts.length === 0 && body.steps.length === 0)) return { cleaning: null, cure: null };
   const waits = (when: 'off' | 'on') => stepsOf(body, variant, when).reduce((sum, { waitMin }) => sum + waitMin, 0);
@@ -73,7 +74,7 @@ function waitsOf(body: StudyBody, variantId: string): Pick<Record<CriterionKey, 
   return { cleaning: waits('off') + dries, cure: waits('on') };
 }
 
-function valuesOf(body: StudyBody, side: LineUpSide, spotId: string): Record<CriterionKey | OwnOutcome, number | null> {
+function valuesOf(body: StudyDefinition, side: LineUpSide, spotId: string): Record<CriterionKey | OwnOutcome, number | null> {
   const variant = body.variants.find((candidate) => candidate.id === side.variantId);
   const parts = variant ? partsOf(body, variant) : [];
   const priced = parts.length > 0;
@@ -126,11 +127,27 @@ function toldApart(field: LineUp, spotId: string): Alike {
   };
 }
 
-/** Choices of a study held against everything that is known of them. */
-export function choiceTable(body: StudyBody, judging: JudgingBody, view: LineUpView, leave: readonly string[]): ChoiceTable {
-  const spotId = 'spotId' in view.key ? view.key.spotId : HOTTEST_SPOT_ID;
-  const sides = view.data!.field.sides.filter((side) => side.workRuns.length > 0);
-  const all = criteriaOf(body, body.plan.currency ?? 'EUR', view.name, view.data!.field.rules.throughputUnit ?? '');
+/** All variants side by side, and the temperature that they are chosen by. */
+export interface ChosenBy {
+  field: LineUp;
+  spotId: string;
+  /** What it is called. */
+  name: string;
+}
+
+/**
+ * Choices of a study held against everything that is known of them.
+ *
+ * @param leave criteria that are not to count, by key
+ */
+export function choiceTable(
+  body: StudyDefinition,
+  judging: JudgingEntry,
+  { field, spotId, name }: ChosenBy,
+  leave: readonly string[] = [],
+): ChoiceTable {
+  const sides = field.sides.filter((side) => side.workRuns.length > 0);
+  const all = criteriaOf(body, body.plan.currency ?? 'EUR', name, field.rules.throughputUnit ?? '');
   const choices = sides.map((side): Choice => ({ id: side.variantId, name: side.name, values: valuesOf(body, side, spotId) }));
   const known = (criterion: Criterion) => choices.filter((choice) => choice.values[criterion.key] != null).length;
   // What lies within its tolerance from one end to the other tells nobody apart.
@@ -145,7 +162,7 @@ export function choiceTable(body: StudyBody, judging: JudgingBody, view: LineUpV
     return temperature == null || cost == null ? null : { tempK: temperature, cost };
   };
   const [from] = [money(reference)];
-  const alike = toldApart(view.data!.field, spotId);
+  const alike = toldApart(field, spotId);
   const perMoney = Object.fromEntries(
     choices.map((choice) => {
       const to = reference && alike(reference.id, choice.id, 'temperature') ? null : money(choice);

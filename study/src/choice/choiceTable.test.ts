@@ -1,9 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Estimate, LineUpRun, LineUpSide } from '@red-ember/core';
-import { type StudyBody } from '@red-ember/contract';
-import { blankJudging, blankPart, blankStep, blankStudy } from '@red-ember/study';
-import { choiceTable } from './choices.ts';
-import type { LineUpView } from './useLineUp.ts';
+import { blankJudging, blankPart, blankStep, blankStudy, type StudyDefinition } from '../index.ts';
+import { choiceTable, type ChosenBy } from './choiceTable.ts';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
 
@@ -43,29 +41,24 @@ const side = (variantId: string, runs: LineUpRun[]): LineUpSide => ({
 });
 const viewOf = (sides: LineUpSide[]) =>
   ({
-    data: {
-      field: {
-        sides,
-        spots: [{ id: 'top', name: 'Top', limitC: 95, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 }],
-        rules: { basis: 'rise', figure: 'settled-mean', practicalK: 1, coverage: 0.95, roomBand: null },
-        findings: [],
-        stands: [],
-        history: {},
-      },
-      several: [],
-      loads: [],
-      refusal: null,
+    field: {
+      sides,
+      spots: [{ id: 'top', name: 'Top', limitC: 95, accuracyK: 0.5, resolutionK: 0.1, placementK: 0.5 }],
+      rules: { basis: 'rise', figure: 'settled-mean', practicalK: 1, coverage: 0.95, roomBand: null },
+      findings: [],
+      stands: [],
+      history: {},
     },
-    key: { spotId: 'top' },
+    spotId: 'top',
     name: 'Top',
-  }) as unknown as LineUpView;
+  }) as unknown as ChosenBy;
 
-function body(change: Partial<StudyBody> = {}): StudyBody {
+function body(change: Partial<StudyDefinition> = {}): StudyDefinition {
   const study = blankStudy('Coolers', 'card');
   const spot = { id: 'top', name: 'Top', limitC: 95, limitSource: 'x' };
   return {
     ...study,
-    spots: [spot as StudyBody['spots'][number]],
+    spots: [spot as StudyDefinition['spots'][number]],
     variants: ['stock', 'tower'].map((id, i) => ({ id, name: id, subjectId: 'part-1', isReference: i === 0, setup: '', notes: '' })),
     parts: [
       { ...blankPart('p1', 'stock part'), variantId: 'stock', price: 0, weightG: 400, noiseDb: 40 },
