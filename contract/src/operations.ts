@@ -516,6 +516,7 @@ export const OPERATIONS = {
       download: 'true for a file',
       degrees: 'F, or C where nothing is said',
       zone: 'in which its times stand, as Europe/Lisbon; UTC where nothing is said',
+      form: 'short for a page for each reader; whole where nothing is said',
     },
     answer: 'file text/html',
   },

@@ -204,3 +204,51 @@ describe('a quantity that is added to the tables', () => {
     expect(plain(report.text)).toContain('35.5');
   });
 });
+
+describe('the short form', () => {
+  const short = async (name: string, query = '') => bench.call('GET', `/api/v1/studies/${studies[name]}/report.html?form=short${query}`);
+  /** What stands on each reader's page. */
+  const pagesOf = (page: string) =>
+    page
+      .split('<section class="sheet">')
+      .slice(1)
+      .map((piece) => plain(piece));
+
+  it('is a page for each reader, with what Choice would have that reader take, and the pair’s own words', async () => {
+    const { status, text, headers } = await short('fair');
+    expect(status).toBe(200);
+    expect(headers.get('content-security-policy')).toContain("default-src 'none'");
+    const pages = pagesOf(text);
+    expect(pages.map((page) => /Red Ember (.+?)\. /.exec(page)?.[1])).toEqual([
+      'Wants it coolest: lid',
+      expect.stringMatching(/^Fits hundreds: /),
+    ]);
+    const { sentence } = (await bench.call('GET', `/api/v1/studies/${studies.fair}/verdict?a=${side('fair', 'bare')}&b=${side('fair', 'lid')}`)).json as PairVerdict; // prettier-ignore
+    expect(pages[0]).toContain(sentence.map(({ text: piece }) => piece).join(' ').replace(/\s+/g, ' ').trim().slice(0, 40)); // prettier-ignore
+    expect(pages[0]).toContain('Held against bare');
+    for (const page of pages) expect(page).toContain('the tester decides');
+    const drawn = [...text.matchAll(/ id="([^"]+)"/g)].map(([, id]) => id);
+    expect(drawn.length).toBeGreaterThan(2);
+    expect(new Set(drawn).size).toBe(drawn.length);
+  });
+  it('says at what load, and in which degrees, as the whole does', async () => {
+    expect(pagesOf((await short('fair', '&load=Quiet')).text)[0]).toContain('Figures at load “Quiet”');
+    const inF = pagesOf((await short('fair', '&degrees=F')).text)[0]!;
+    expect(inF).toMatch(/\d °F/);
+    expect(inF).not.toMatch(/\d °C/);
+  });
+  it('has its verdict on one page where nobody can choose, and chooses nothing where nothing is called', async () => {
+    const empty = (await bench.call('POST', '/api/v1/studies', studyBody({ title: 'Nothing yet' }))).json.id as string;
+    studies.empty = empty;
+    const [page, ...more] = pagesOf((await short('empty')).text);
+    expect(more).toEqual([]);
+    expect(page).toContain('Nothing is chosen for anyone yet');
+    // A side that was kept less busy is as cool as the others here, and its page says why.
+    const starved = pagesOf((await short('starved')).text)[0]!;
+    expect(starved).toContain('Wants it coolest: lid or fin or bare.');
+    expect(starved).toContain('kept busy only 60 %');
+  });
+  it('is refused in a form that there is none of', async () => {
+    expect((await bench.call('GET', `/api/v1/studies/${studies.fair}/report.html?form=long`)).status).toBe(422);
+  });
+});

@@ -23,11 +23,20 @@ function zoneOf(asked: string | undefined): string {
   }
 }
 
+function formOf(asked: string | undefined): 'whole' | 'short' {
+  if (asked === undefined || asked === 'whole' || asked === 'short') return asked ?? 'whole';
+  throw unprocessable('A report is whole, or short: a page for each reader.');
+}
+
 export const reportHandlers = (reports: ReportService) =>
   ({
     report: ({ params, query }) => {
       const asked = { a: query.a, b: query.b, change: changeOf(query) };
-      const { name, text } = reports.page(params.id, asked, { degrees: degreesOf(query.degrees), zone: zoneOf(query.zone) });
+      const { name, text } = reports.page(params.id, asked, {
+        degrees: degreesOf(query.degrees),
+        zone: zoneOf(query.zone),
+        form: formOf(query.form),
+      });
       return { content: text, name, inline: query.download !== 'true', headers: { 'Content-Security-Policy': POLICY } };
     },
     readingsCsv: ({ params, query }) => {

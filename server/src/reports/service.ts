@@ -1,5 +1,6 @@
 import { asFileName, drawable, inDegrees, namesWithDegrees, riseOverAmbient, textsIn, type Degrees } from '@red-ember/core';
 import { goesOn, type Run, type Study } from '@red-ember/contract';
+import { blankJudging, choiceTable, definitionOf, usualSpotId } from '@red-ember/study';
 import type { MountService } from '../mounts/service.ts';
 import type { ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
@@ -8,6 +9,7 @@ import type { JudgeChange, VerdictService } from '../verdicts/service.ts';
 import { csvTable } from '../samples/csv.ts';
 import type { FigureTrace } from './figures.ts';
 import { eachText, escaped } from './html.ts';
+import { readerPages } from './readerPages.ts';
 import { readingsTable, reportPage, type ReportInput } from './report.ts';
 
 const TRACE_POINTS = 300;
@@ -34,13 +36,22 @@ export class ReportService {
   page(
     studyId: string,
     asked: ReportAsk = {},
-    { degrees = 'C', zone = 'UTC' }: { degrees?: Degrees; zone?: string } = {},
+    { degrees = 'C', zone = 'UTC', form = 'whole' }: { degrees?: Degrees; zone?: string; form?: 'whole' | 'short' } = {},
   ): { name: string; text: string } {
     const input = this.gather(studyId, asked);
-    const page = reportPage({ ...input, degrees, zone });
+    const page = form === 'short' ? this.short(input, asked, zone) : reportPage({ ...input, degrees, zone });
     const names = degrees === 'C' ? [] : namesWithDegrees(textsIn([input.study, input.runs, input.mounts])).map(escaped);
     const text = degrees === 'C' ? page : eachText(page, (piece) => inDegrees(piece, degrees, names));
-    return { name: `${asFileName(input.study.title, 'study')}.html`, text };
+    const called = form === 'short' ? `${input.study.title}, a page for each reader` : input.study.title;
+    return { name: `${asFileName(called, 'study')}.html`, text };
+  }
+
+  private short({ study, verdict, field, writtenAt, asked }: ReportInput, { change = {} }: ReportAsk, zone: string): string {
+    const spotId = usualSpotId(study);
+    const judging = study.judging ?? blankJudging();
+    const table = choiceTable(study, judging, { field, spotId, name: definitionOf(study, spotId)?.name ?? 'temperature' });
+    const verdictOf = (a: string, b: string) => this.verdicts.pair(study.id, a, b, change);
+    return readerPages({ study, verdict, writtenAt, asked, zone, table, spotId, verdictOf }, judging.profiles);
   }
 
   csv(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {

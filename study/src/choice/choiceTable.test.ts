@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Estimate, LineUpRun, LineUpSide } from '@red-ember/core';
 import { blankJudging, blankPart, blankStep, blankStudy, type StudyDefinition } from '../index.ts';
-import { choiceTable, type ChosenBy } from './choiceTable.ts';
+import { choiceTable, idleWords, type ChosenBy } from './choiceTable.ts';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
 
@@ -92,6 +92,21 @@ describe('choices', () => {
     expect(keys(['cost', 'weight'])).toEqual(['temperature', 'noise']);
     const alike = choiceTable(body(), blankJudging(), viewOf([side('stock', [run(48.4)]), side('tower', [run(48)])]), []);
     expect(alike.criteria.map(({ key }) => key)).not.toContain('temperature');
+  });
+  it('says of what counts for a reader and decides nothing that it does not, and why', () => {
+    const weights = [
+      { criterion: 'temperature' as const, weight: 2 },
+      { criterion: 'cost' as const, weight: 1 },
+    ];
+    expect(idleWords(choiceTable(body(), blankJudging(), viewOf(sides)), weights)).toBe('');
+    const alike = choiceTable(body(), blankJudging(), viewOf([side('stock', [run(48.4)]), side('tower', [run(48)])]));
+    expect(idleWords(alike, weights)).toBe(
+      'Top counts for this reader and decides nothing here: no two choices differ in it by what matters.',
+    );
+    // Both throttled: they held their own temperature, and are known by nothing but money.
+    const unread = choiceTable(body(), blankJudging(), viewOf(sides.map((one) => ({ ...one, runs: [] }))));
+    expect(idleWords(unread, weights)).toBe('Top counts for this reader and decides nothing here: not known of two choices.');
+    expect(idleWords(unread, [{ criterion: 'noise', weight: 0 }])).toBe('');
   });
   it('beats nothing, and buys no kelvin, where the doubt does not tell two apart', () => {
     const near = [side('stock', [run(50)]), side('tower', [run(48.5)])];

@@ -1,4 +1,6 @@
 import {
+  capital,
+  listWords,
   kelvinPerMoney,
   meanFigure,
   meanOutcome,
@@ -98,6 +100,8 @@ export interface ChoiceTable {
   /** Criteria that are known of two choices or more. */
   criteria: Criterion[];
   made: TradeOffs | null;
+  /** Criteria that do not count although they are not left out: known of one choice or none, or the same for all. */
+  idle: { key: string; label: string; why: 'unknown' | 'alike' }[];
   refusal: string | null;
   /** Kelvins for each unit of money against the reference, by id. */
   perMoney: Record<string, number | null>;
@@ -156,6 +160,13 @@ export function choiceTable(
     return Math.max(...values) - Math.min(...values) > criterion.tolerance;
   };
   const criteria = all.filter((criterion) => known(criterion) > 1 && differ(criterion) && !leave.includes(criterion.key));
+  const idle = all
+    .filter(({ key }) => !leave.includes(key) && !criteria.some((criterion) => criterion.key === key))
+    .map((criterion) => ({
+      key: criterion.key,
+      label: criterion.label,
+      why: known(criterion) > 1 ? ('alike' as const) : ('unknown' as const),
+    }));
   const reference = choices.find((choice) => body.variants.find((variant) => variant.id === choice.id)?.isReference);
   const money = (choice: Choice | undefined) => {
     const { temperature, cost } = choice?.values ?? {};
@@ -176,9 +187,24 @@ export function choiceTable(
     }))
     .filter((profile) => criteria.some((criterion) => (profile.weights[criterion.key] ?? 0) > 0));
   try {
-    return { choices, criteria, made: tradeOffs(choices, criteria, profiles, alike), refusal: null, perMoney };
+    return { choices, criteria, idle, made: tradeOffs(choices, criteria, profiles, alike), refusal: null, perMoney };
   } catch (error) {
     if (!(error instanceof InsufficientDataError) && !(error instanceof RangeError)) throw error;
-    return { choices, criteria, made: null, refusal: error.message, perMoney };
+    return { choices, criteria, idle, made: null, refusal: error.message, perMoney };
   }
+}
+
+/** What counts for a reader and decides nothing here, and why; nothing where all of it decides. */
+export function idleWords({ idle }: Pick<ChoiceTable, 'idle'>, weights: JudgingEntry['profiles'][number]['weights']): string {
+  const counts = (key: string) => weights.some(({ criterion, weight }) => criterion === key && weight > 0);
+  const of = (why: 'unknown' | 'alike') => idle.filter((entry) => entry.why === why && counts(entry.key)).map(({ label }) => label);
+  const said = (labels: string[], why: string) =>
+    labels.length === 0
+      ? []
+      : [
+          `${capital(listWords(labels))} ${labels.length === 1 ? 'counts' : 'count'} for this reader and ${labels.length === 1 ? 'decides' : 'decide'} nothing here: ${why}.`,
+        ];
+  return [...said(of('unknown'), 'not known of two choices'), ...said(of('alike'), 'no two choices differ in it by what matters')].join(
+    ' ',
+  );
 }

@@ -11,20 +11,37 @@ import { Button, FileLink } from '../ui/Button.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { figuresOf, packed } from './figures.ts';
 import { Notice } from '../ui/Notice.tsx';
+import { Pick } from '../ui/Pick.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
+
+const FORMS = [
+  { value: 'whole', label: 'the whole' },
+  { value: 'short', label: 'a page a reader' },
+];
 
 export function ReportPage() {
   const study = useStudy();
   const frame = useRef<HTMLIFrameElement>(null);
-  const [search] = useSearchParams();
+  const [search, setSearch] = useSearchParams();
+  const form = search.get('form') === 'short' ? 'short' : 'whole';
   const asked = queryOfAsk(pairAskOf(search));
   const { data: verdict } = useVerdictQuery({ studyId: study.id, ...asked });
   const { degrees } = useDegrees();
   const inThem = degrees === 'F' ? { degrees } : {};
   const report = (download = {}) =>
-    `/api/v1${addressOf('report', { id: study.id }, { ...asked, ...inThem, zone: ownZone(), ...download })}`;
+    `/api/v1${addressOf('report', { id: study.id }, { ...asked, ...inThem, zone: ownZone(), ...(form === 'short' ? { form } : {}), ...download })}`;
   const readings = `/api/v1${addressOf('readingsCsv', { id: study.id }, asked)}`;
   const [drawn, setDrawn] = useState(false);
+  const choose = (chosen: string) =>
+    setSearch(
+      (old) => {
+        const next = new URLSearchParams(old);
+        next.delete('form');
+        if (chosen === 'short') next.set('form', chosen);
+        return next;
+      },
+      { replace: true },
+    );
   const saveFigures = () => {
     const page = frame.current?.contentDocument;
     if (page) saveFile(packed(figuresOf(page)), { name: `${study.title} figures`, ending: 'zip', type: 'application/zip' });
@@ -68,6 +85,10 @@ export function ReportPage() {
               One file with everything in it: verdict, strips, readings, conditions, caveats and method. It opens anywhere and asks nothing
               of the network.
             </Note>
+            <Note>
+              In its short form it is a page for each reader of Choice: what that reader would take, what counts, how it stands against the
+              reference, and what has to be known beside it.
+            </Note>
             <Note>Figures are taken from it as they stand there, each a file of SVG, all in one ZIP.</Note>
             <Note>
               The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe. It is in °C and K,
@@ -90,6 +111,9 @@ export function ReportPage() {
       }
     >
       {verdict?.refusal ? <Notice tone="hint">{verdict.refusal} The report says so, and holds what there is.</Notice> : null}
+      <p className="mb-3">
+        <Pick label="Form" value={form} options={FORMS} onChange={choose} />
+      </p>
       <iframe
         ref={frame}
         onLoad={() => setDrawn(true)}

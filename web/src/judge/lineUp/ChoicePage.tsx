@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { criterionWords, fixed, HOTTEST_SPOT_ID, listWords, ownIdOf, type Criterion } from '@red-ember/core';
 import { type JudgingBody, type ProfileBody, type StudyBody, type StudyLineUp } from '@red-ember/contract';
-import { blankJudging, choiceTable, type ChoiceTable, type ChosenBy, type CriterionKey, ownFiguresOf } from '@red-ember/study';
+import { blankJudging, choiceTable, type ChoiceTable, type ChosenBy, type CriterionKey, idleWords, ownFiguresOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
 import { sentenceOf } from '../../data/api.ts';
 import { MarginGroup, Note } from '../../frame/Margin.tsx';
@@ -52,13 +52,17 @@ const chosenBy = ({ key, name }: LineUpView, { field }: StudyLineUp): ChosenBy =
   spotId: 'spotId' in key ? key.spotId : HOTTEST_SPOT_ID,
 });
 
-function headingOf(table: ChoiceTable): string {
+const judgingOf = ({ judging }: StudyBody) => judging ?? blankJudging();
+
+function headingOf(table: ChoiceTable, profiles: readonly ProfileBody[]): string {
   const { made } = table;
   if (!made) return table.refusal ? `Nothing to choose yet: ${table.refusal}.` : 'Choice';
   const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)!.name;
   const picks = made.picks.flatMap((pick) => (pick.scores[0] ? [{ profile: pick.profile, name: pick.level.join(' or ') }] : []));
   const names = new Set(picks.map((pick) => pick.name));
-  if (picks.length > 1 && names.size > 1) return picks.map((pick) => `${pick.profile}: ${pick.name}.`).join(' ');
+  // One that has nothing to choose by is not spoken for.
+  if (picks.length > 0 && (names.size > 1 || picks.length < profiles.length))
+    return picks.map((pick) => `${pick.profile}: ${pick.name}.`).join(' ');
   if (picks.length > 0) return `${picks[0]!.name} for every reader.`;
   return made.front.length === 1 ? `${nameOf(made.front[0]!)} beats all others.` : `Nothing beats ${listWords(made.front.map(nameOf))}.`;
 }
@@ -211,24 +215,35 @@ function Readers({ judging, criteria, change }: { judging: JudgingBody; criteria
 }
 
 /** What each kind of reader would pick, and by what. */
-function WhoTakesWhat({ table }: { table: ChoiceTable }) {
+function WhoTakesWhat({ table, profiles }: { table: ChoiceTable; profiles: readonly ProfileBody[] }) {
   const { text } = useDegrees();
   const picks = table.made?.picks ?? [];
-  if (picks.length === 0) return null;
+  if (!table.made || profiles.length === 0) return null;
   return (
     <Section title="Who takes what">
       <ul className="grid gap-2">
-        {picks.map((pick) => (
-          <li key={pick.profile} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
-            <span className="text-soft">{pick.profile}</span>
-            <span>
-              <b className="font-semibold">{pick.level.join(' or ')}</b>. {text(pick.because)}
-              <span className="block text-[0.87rem] text-soft">
-                {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
+        {profiles.map((profile) => {
+          const pick = picks.find((made) => made.profile === profile.name);
+          const idle = idleWords(table, profile.weights);
+          return (
+            <li key={profile.id} className="grid grid-cols-[12rem_minmax(0,1fr)] gap-4 border-b border-rule pb-2">
+              <span className="text-soft">{profile.name}</span>
+              <span>
+                {pick ? (
+                  <>
+                    <b className="font-semibold">{pick.level.join(' or ')}</b>. {text(pick.because)}
+                    <span className="block text-[0.87rem] text-soft">
+                      {pick.scores.map((score) => `${score.name} ${fixed(score.score, 2)}`).join(' · ')} (0 is best on all that counts)
+                    </span>
+                  </>
+                ) : (
+                  'Nothing to choose by.'
+                )}
+                {idle === '' ? null : <span className="block text-[0.87rem]">{idle}</span>}
               </span>
-            </span>
-          </li>
-        ))}
+            </li>
+          );
+        })}
       </ul>
     </Section>
   );
@@ -310,7 +325,9 @@ export function ChoicePage() {
       study={study}
       station="Judge / Choice"
       heading={
-        data ? (data.refusal ?? headingOf(choiceTable(study, study.judging ?? blankJudging(), chosenBy(view, data), leave))) : 'Choice'
+        data
+          ? (data.refusal ?? headingOf(choiceTable(study, judgingOf(study), chosenBy(view, data), leave), judgingOf(study).profiles))
+          : 'Choice'
       }
       under={<JudgedBy study={study} evidence={view.data?.field.rules.evidence} />}
       margin={
@@ -334,7 +351,7 @@ export function ChoicePage() {
     >
       {({ body, change }) => {
         if (!data) return view.error ? <Notice tone="error">{sentenceOf(view.error)}</Notice> : <ReadingRuns studyId={study.id} />;
-        const judging = body.judging ?? blankJudging();
+        const judging = judgingOf(body);
         const table = choiceTable(body, judging, chosenBy(view, data), leave);
         const nameOf = (id: string) => table.choices.find((choice) => choice.id === id)?.name ?? id;
         const currency = body.plan.currency ?? 'EUR';
@@ -344,7 +361,7 @@ export function ChoicePage() {
             <FieldBar view={view} sides={false} />
             {table.refusal ? <Notice tone="hint">{table.refusal}. Give parts and prices at Plan, or run more variants.</Notice> : null}
             {table.made ? <Plot table={table} show={view.show} /> : null}
-            <WhoTakesWhat table={table} />
+            <WhoTakesWhat table={table} profiles={judging.profiles} />
             <Section title="The choices" hint={table.made ? `nothing beats ${listWords(table.made.front.map(nameOf))}` : undefined}>
               <div className="overflow-x-auto" tabIndex={0}>
                 <DataTable label="The choices" rows={table.choices} columns={columnsOf(table, view, currency)} />
