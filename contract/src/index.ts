@@ -1,4 +1,5 @@
 export * from './ids.ts';
+export * from './initials.ts';
 export * from './channels.ts';
 export * from './columnUnit.ts';
 export * from './problem.ts';

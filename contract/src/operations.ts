@@ -49,7 +49,10 @@ export const OPERATIONS = {
     method: 'put',
     path: '/studies/{id}',
     summary: 'Replace a study',
-    query: { measured: 'renamed, where levels, parts and set-ups of variants with runs are the same as before and only called otherwise' },
+    query: {
+      measured: 'renamed, where levels, parts and set-ups of variants with runs are the same as before and only called otherwise',
+      by: 'initials of who changes it',
+    },
     body: 'StudyBody',
     versioned: true,
     answer: 'Study',

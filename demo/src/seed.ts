@@ -55,6 +55,7 @@ function seedMount(services: Desk, studyId: string, body: StudyBody, run: DemoRu
     done: [],
     skipped: [],
     serial: body.subjects[0]?.serial ?? '',
+    by: '',
     seed: mountSeedOf(run),
   });
 }

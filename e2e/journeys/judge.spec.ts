@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Study } from '@red-ember/contract';
 import { expect, reading, test } from '../support/bench.ts';
 
@@ -324,4 +325,23 @@ reading('a cover on a drive, from the shelf by keyboard: the claim, its doubt, t
   await trace.focus();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/run\//);
+});
+
+reading('the report is taken as pictures of its figures, and read as a page for each reader', async ({ page }) => {
+  await page.goto('/studies/demo-pastes/report');
+  const arriving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Figures, PNG' }).click();
+  const taken = await arriving;
+  expect(taken.suggestedFilename()).toMatch(/figures PNG\.zip$/);
+  const packed = readFileSync(await taken.path()).toString('latin1');
+  expect(packed.split('\x89PNG').length - 1).toBeGreaterThan(3);
+  // Painted, and no white sheets.
+  expect(packed.length).toBeGreaterThan(20_000);
+  await page.getByLabel('Form', { exact: true }).selectOption({ label: 'a page a reader' });
+  await expect(page).toHaveURL(/form=short/);
+  const paper = page.frameLocator('iframe');
+  await expect(paper.getByRole('heading', { level: 1, name: /^Wants it coolest: / })).toBeVisible();
+  await expect(paper.getByRole('heading', { level: 1, name: /^Fits hundreds: / })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Form', { exact: true })).toHaveValue('short');
 });

@@ -84,6 +84,7 @@ export function mount(id: string, variantId: string, number = 1): Mount {
     handsMin: null,
     skipped: [],
     serial: '',
+    by: '',
     photos: [],
   };
 }

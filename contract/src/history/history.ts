@@ -2,6 +2,8 @@
 export interface HistoryEntry {
   id: string;
   at: string;
+  /** Initials; empty where nobody said. */
+  by: string;
   /** What was changed, in words, such as "house rules" or "limit of Controller". */
   changed: string[];
   /** Results that moved by it. */

@@ -3,6 +3,7 @@ import { ArrayMaxSize, IsArray, IsISO8601, IsOptional, IsString, Matches, MaxLen
 import type { LearnedMinutes, SeatCheck } from '@red-ember/core';
 import type { Family } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
+import { INITIALS, INITIALS_SENTENCE } from '../initials.ts';
 
 export class MountBody {
   @Matches(ID_PATTERN, { message: 'Choose the variant that is mounted.' })
@@ -41,6 +42,11 @@ export class MountBody {
   @IsString()
   @MaxLength(60)
   serial?: string;
+
+  /** Initials of whoever mounted it, and confirmed the cautions. */
+  @IsOptional()
+  @Matches(INITIALS, { message: INITIALS_SENTENCE })
+  by?: string;
 }
 
 /** A photograph of a mount, resized for display and without the camera's own notes. */
@@ -68,11 +74,16 @@ export interface Mount {
   handsMin: number | null;
   skipped: string[];
   serial: string;
+  /** Initials; empty where nobody said. */
+  by: string;
   photos: MountPhoto[];
 }
 
 /** A mount among all of the bench: what it is looked for by. */
-export interface MountOfBench extends Pick<Mount, 'id' | 'studyId' | 'variantId' | 'number' | 'madeAt' | 'note' | 'handsMin' | 'serial'> {
+export interface MountOfBench extends Pick<
+  Mount,
+  'id' | 'studyId' | 'variantId' | 'number' | 'madeAt' | 'note' | 'handsMin' | 'serial' | 'by'
+> {
   studyTitle: string;
   family: Family;
   /** Name of the part; '' where it has none. */

@@ -31,6 +31,7 @@ import type {
 import type { ChannelRole } from '../channels.ts';
 import type { HandReading } from '../hand/hand.ts';
 import { ID_PATTERN } from '../ids.ts';
+import { INITIALS, INITIALS_SENTENCE } from '../initials.ts';
 import type { PreflightRecord } from '../preflight/preflight.ts';
 import { IsAboveField } from '../validation/constraints.ts';
 import { ControlSettingBody } from '../studies/plan.ts';
@@ -166,7 +167,7 @@ export class SignOffBody {
 
   /** Initials of whoever decided it. */
   @IsOptional()
-  @Matches(/^\p{L}{0,4}$/u, { message: 'Initials are up to four letters.' })
+  @Matches(INITIALS, { message: INITIALS_SENTENCE })
   by?: string;
 }
 

@@ -7,6 +7,8 @@ export interface Change {
   entityId: string;
   at: string;
   before: unknown;
+  /** Initials. */
+  by?: string;
   changed?: string[];
   moved?: MovedResult[];
 }
@@ -16,11 +18,11 @@ export class HistoryStore {
   constructor(private readonly db: Database) {}
 
   /** @returns the id of the entry */
-  add({ entity, entityId, at, before, changed = [], moved = [] }: Change): string {
+  add({ entity, entityId, at, before, by = '', changed = [], moved = [] }: Change): string {
     const id = newId();
     this.db
-      .prepare('INSERT INTO history (id, entity, entity_id, at, before, changed, moved) VALUES (?, ?, ?, ?, ?, ?, ?)')
-      .run(id, entity, entityId, at, JSON.stringify(before), JSON.stringify(changed), JSON.stringify(moved));
+      .prepare('INSERT INTO history (id, entity, entity_id, at, before, made_by, changed, moved) VALUES (?, ?, ?, ?, ?, ?, ?, ?)')
+      .run(id, entity, entityId, at, JSON.stringify(before), by, JSON.stringify(changed), JSON.stringify(moved));
     return id;
   }
 
@@ -32,11 +34,14 @@ export class HistoryStore {
   /** Newest first. */
   of(entity: Change['entity'], entityId: string): HistoryEntry[] {
     const rows = this.db
-      .prepare('SELECT id, at, changed, moved FROM history WHERE entity = ? AND entity_id = ? ORDER BY at DESC, id DESC LIMIT 200')
-      .all(entity, entityId) as { id: string; at: string; changed: string; moved: string }[];
+      .prepare(
+        'SELECT id, at, made_by AS "by", changed, moved FROM history WHERE entity = ? AND entity_id = ? ORDER BY at DESC, id DESC LIMIT 200',
+      )
+      .all(entity, entityId) as { id: string; at: string; by: string; changed: string; moved: string }[];
     return rows.map((row) => ({
       id: row.id,
       at: row.at,
+      by: row.by,
       changed: JSON.parse(row.changed) as string[],
       moved: JSON.parse(row.moved) as MovedResult[],
     }));

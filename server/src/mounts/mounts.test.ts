@@ -72,8 +72,10 @@ describe('a mount card', () => {
       detail: '2 steps are neither done nor left out.',
       errors: [{ pointer: '/done', sentence: 'Spread L' }],
     });
-    const second = await mount(id, { variantId: `${tag}-L`, confirmed, done: steps.slice(1), skipped: [`${tag}-lift`] });
-    expect(second.json).toMatchObject({ fromVariantId: `${tag}-K`, skipped: ['Lift the cooler'] });
+    expect((await mount(id, { variantId: `${tag}-L`, confirmed, done: steps, by: 'J.D.' })).status).toBe(422);
+    const second = await mount(id, { variantId: `${tag}-L`, confirmed, done: steps.slice(1), skipped: [`${tag}-lift`], by: 'jd' });
+    expect(first.json.by).toBe('');
+    expect(second.json).toMatchObject({ by: 'JD', fromVariantId: `${tag}-K`, skipped: ['Lift the cooler'] });
   });
 
   it('does not let another drive be written to', async () => {

@@ -82,6 +82,7 @@ export class MountService {
       done: ticked(body.done),
       skipped: ticked(body.skipped),
       serial: body.serial?.trim() ?? '',
+      by: body.by?.toUpperCase() ?? '',
     });
     return this.get(id);
   }
@@ -89,7 +90,7 @@ export class MountService {
   /** The id of a variant's mount by the number that the tester counts it by; one that is named for the first time is written down, without a card. */
   numbered(studyId: string, variantId: string, number: number, madeAt: string): string {
     const note = 'Written down with a recorded run; no card was worked.';
-    const nothing = { confirmed: [], changed: [], done: [], skipped: [], serial: '', fromVariantId: null, handsMin: null };
+    const nothing = { confirmed: [], changed: [], done: [], skipped: [], serial: '', by: '', fromVariantId: null, handsMin: null };
     return this.store.numbered({ studyId, variantId, madeAt, note, seed: 0, ...nothing }, number);
   }
 

@@ -16,6 +16,7 @@ interface MountRow {
   from_variant_id: string | null;
   hands_min: number | null;
   skipped: string;
+  made_by: string;
   serial: string;
 }
 
@@ -34,6 +35,7 @@ export interface NewMount {
   done: string[];
   skipped: string[];
   serial: string;
+  by: string;
 }
 
 const PHOTO = 'SELECT id, mount_id AS mountId, made_at AS madeAt, name, width_px AS widthPx, height_px AS heightPx FROM mount_photo';
@@ -53,7 +55,7 @@ export class MountStore {
   ofBench(): MountOfBench[] {
     return this.db
       .prepare(
-        `SELECT m.id, m.study_id AS studyId, m.variant_id AS variantId, m.number, m.made_at AS madeAt, m.note, m.hands_min AS handsMin, m.serial,
+        `SELECT m.id, m.study_id AS studyId, m.variant_id AS variantId, m.number, m.made_at AS madeAt, m.note, m.hands_min AS handsMin, m.serial, m.made_by AS "by",
                 s.title AS studyTitle, s.family, v.name AS variant, coalesce(before.name, '') AS "from",
                 coalesce((SELECT part.value ->> 'name' FROM json_each(s.subjects) AS part WHERE part.value ->> 'id' = v.subject_id), '') AS part,
                 json_array_length(m.skipped) AS skipped,
@@ -75,9 +77,9 @@ export class MountStore {
     const id = newId();
     this.db
       .prepare(
-        `INSERT INTO mount (id, study_id, variant_id, number, made_at, confirmed, note, seed, from_variant_id, hands_min, changed, done, skipped, serial)
+        `INSERT INTO mount (id, study_id, variant_id, number, made_at, confirmed, note, seed, from_variant_id, hands_min, changed, done, skipped, serial, made_by)
          VALUES (@id, @studyId, @variantId, (SELECT coalesce(max(number), 0) + 1 FROM mount WHERE variant_id = @variantId), @madeAt, @confirmed, @note, @seed,
-           @fromVariantId, @handsMin, @changed, @done, @skipped, @serial)`,
+           @fromVariantId, @handsMin, @changed, @done, @skipped, @serial, @by)`,
       )
       .run({
         ...mount,
@@ -153,6 +155,7 @@ export class MountStore {
       fromVariantId: row.from_variant_id,
       handsMin: row.hands_min,
       skipped: list(row.skipped),
+      by: row.made_by,
       serial: row.serial,
       photos: this.db.prepare(`${PHOTO} WHERE mount_id = ? ORDER BY made_at, id`).all(row.id) as MountPhoto[],
     };

@@ -1,7 +1,14 @@
+import { INITIALS, INITIALS_SENTENCE } from '@red-ember/contract';
+import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import type { StudyService } from './service.ts';
 
 const at = (id: string) => `/api/v1/studies/${id}`;
+
+function initialsOf(by = ''): string {
+  if (!INITIALS.test(by)) throw unprocessable(INITIALS_SENTENCE);
+  return by.toUpperCase();
+}
 
 export const studyHandlers = (studies: StudyService) =>
   ({
@@ -12,7 +19,8 @@ export const studyHandlers = (studies: StudyService) =>
       return study;
     },
     study: ({ params }) => studies.get(params.id),
-    saveStudy: ({ params, body, version, query }) => studies.replace(params.id, body, version, query.measured === 'renamed'),
+    saveStudy: ({ params, body, version, query }) =>
+      studies.replace(params.id, body, version, { renamed: query.measured === 'renamed', by: initialsOf(query.by) }),
     trashStudy: ({ params }) => studies.trash(params.id),
     restoreStudy: ({ params }) => studies.bringBack(params.id),
     copyStudy: ({ params, body, res }) => {

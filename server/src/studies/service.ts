@@ -66,11 +66,17 @@ export class StudyService {
   /**
    * Replaces a study as a whole.
    *
+   * @param by initials of whoever changes it
    * @param renamed levels, parts and set-ups of measured variants are the same, called otherwise
    * @throws HttpProblem 412 where somebody else saved in between, 409 where runs rest on what would be removed or would become something else, 422 where a
    *   claim or prediction names a spot that is not there
    */
-  replace(id: string, asked: StudyBody, expectedVersion: number, renamed = false): Study {
+  replace(
+    id: string,
+    asked: StudyBody,
+    expectedVersion: number,
+    { renamed = false, by = '' }: { renamed?: boolean; by?: string } = {},
+  ): Study {
     const body = complete(asked);
     const current = this.get(id);
     if (current.version !== expectedVersion) throw changedMeanwhile('This study');
@@ -98,7 +104,7 @@ export class StudyService {
     const at = this.now().toISOString();
     const entry = this.store.atomically(() => {
       if (!this.store.update(id, body, expectedVersion, at, current)) throw changedMeanwhile('This study');
-      return this.historyStore.add({ entity: 'study', entityId: id, at, before: current, changed });
+      return this.historyStore.add({ entity: 'study', entityId: id, at, before: current, by, changed });
     });
     const study = this.get(id);
     this.keepMoved(entry, study, before);

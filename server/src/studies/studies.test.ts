@@ -242,8 +242,11 @@ describe('studies', () => {
     const sent = body();
     const { id } = (await bench.call('POST', '/api/v1/studies', sent)).json;
     const changed = { ...sent, rules: { ...sent.rules, practicalK: 2 }, spots: [{ ...sent.spots[0]!, limitC: 80 }, sent.spots[1]!] };
-    await bench.call('PUT', `/api/v1/studies/${id}`, changed, { 'if-match': '"1"' });
+    const save = (by: string) => bench.call('PUT', `/api/v1/studies/${id}?by=${encodeURIComponent(by)}`, changed, { 'if-match': '"1"' });
+    expect((await save('J. D.')).status).toBe(422);
+    expect((await save('öb')).status).toBe(200);
     const [entry] = (await bench.call('GET', `/api/v1/studies/${id}/history`)).json;
+    expect(entry.by).toBe('ÖB');
     expect(entry.changed).toEqual(['house rules', 'spot Spot tc1']);
     expect(entry.moved).toEqual([]); // no run rests on it yet
   });

@@ -34,10 +34,16 @@ const SCRATCH: Caution = {
 
 const stepCaution = (key: Exclude<StepCaution, ''>): Caution => ({ key, text: AT_STEPS[key] });
 
+/** Where no step says what it is that conducts. */
+const CONDUCTS: Caution = {
+  key: 'conductive',
+  text: 'What is around a paste, pad or sheet that conducts electricity is masked, and the mask was checked by eye before power comes back.',
+};
+
 const BY_FAMILY: Record<Family, Caution[]> = {
-  drive: [stepCaution('conductive'), SCRATCH, stepCaution('film')],
-  card: [stepCaution('conductive'), stepCaution('fans'), stepCaution('springs')],
-  regulator: [stepCaution('conductive'), stepCaution('springs')],
+  drive: [CONDUCTS, SCRATCH, stepCaution('film')],
+  card: [CONDUCTS, stepCaution('fans'), stepCaution('springs')],
+  regulator: [CONDUCTS, stepCaution('springs')],
 };
 
 /** What is confirmed before any mount of the family, where no steps are written down. */

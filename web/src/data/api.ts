@@ -67,8 +67,9 @@ export const api = createApi({
       query: (body) => ask('createStudy', { params: {}, body }),
       invalidatesTags: ['Shelf'],
     }),
-    saveStudy: build.mutation<AnswerOf<'saveStudy'>, { id: string; version: number; body: StudyBody; renamed?: boolean }>({
-      query: ({ id, version, body, renamed }) => ask('saveStudy', { params: { id }, query: renamed ? { measured: 'renamed' } : {}, version, body }),
+    saveStudy: build.mutation<AnswerOf<'saveStudy'>, { id: string; version: number; body: StudyBody; renamed?: boolean; by: string }>({
+      query: ({ id, version, body, renamed, by }) =>
+        ask('saveStudy', { params: { id }, query: { ...(renamed ? { measured: 'renamed' } : {}), ...(by ? { by } : {}) }, version, body }),
       invalidatesTags: (_r, error, { id }) => (error ? [] : [{ type: 'Study', id }, 'Shelf', 'Verdict', 'History']),
     }),
     trashStudy: build.mutation<AnswerOf<'trashStudy'>, string>({ query: (id) => ask('trashStudy', { params: { id } }), invalidatesTags: ['Shelf'] }),

@@ -4,6 +4,7 @@ import { counted, duration } from '@red-ember/core';
 import { type Mount, type Study, type VariantBody } from '@red-ember/contract';
 import { familyOf, cameFrom, cautionsOn, mountCard, type MountCard } from '@red-ember/study';
 import { sentenceOf, useMakeMountMutation, useMountsQuery, useRunsQuery } from '../data/api.ts';
+import { initialsTyped } from '../data/settings.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
@@ -120,10 +121,31 @@ function NoteField({ value, onChange }: Typed) {
   );
 }
 
+/** Who confirms the cautions: kept in this browser for the next mount and sign-off. */
+function InitialsField() {
+  const dispatch = useAppDispatch();
+  const initials = useAppSelector((state) => state.settings.initials);
+  return (
+    <>
+      <label htmlFor="mount-by" className="mb-1 mt-4 block text-[0.87rem] text-soft">
+        Your initials (may stay empty)
+      </label>
+      <input
+        id="mount-by"
+        className="field-box !w-24"
+        maxLength={4}
+        value={initials}
+        onChange={(event) => dispatch(initialsTyped(event.target.value.replace(/\P{L}/gu, '').toUpperCase()))}
+      />
+    </>
+  );
+}
+
 function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[]; next: Next }) {
   const dispatch = useAppDispatch();
   const [make, making] = useMakeMountMutation();
   const kept = useAppSelector((state) => cardOf(state, study.id));
+  const by = useAppSelector((state) => state.settings.initials);
   // A card that is only looked at is not chosen: it is kept from the first tick on, and until then the card under work stays as it is.
   const [looked, setLooked] = useState<string | null>(null);
   const progress = looked === null || looked === kept.toId ? kept : { ...FRESH_CARD, toId: looked };
@@ -164,6 +186,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
         done,
         skipped: mine(progress.skipped),
         ...(startedAt ? { startedAt } : {}),
+        ...(by ? { by } : {}),
       },
     });
     if ('data' in result) {
@@ -207,6 +230,7 @@ function MountCardForm({ study, mounts, next }: { study: Study; mounts: Mount[];
         ) : null}
         {askSerial ? <SerialField value={progress.serial} onChange={(serial) => work({ serial })} /> : null}
         <NoteField value={progress.note} onChange={(note) => work({ note })} />
+        <InitialsField />
         {making.error ? <Notice tone="error">{sentenceOf(making.error)}</Notice> : null}
         <p className="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Button type="submit" look="strong" className="sm:shrink-0" disabled={missing.length > 0 || making.isLoading}>

@@ -18,6 +18,7 @@ const COLUMNS = [
   column.accessor('variant', { header: 'Variant' }),
   column.accessor(({ mount }) => mount.number, { id: 'number', header: 'Mount' }),
   column.accessor(({ mount }) => mount.madeAt, { id: 'madeAt', header: 'Made', cell: ({ getValue }) => timeOf(getValue()) }),
+  column.accessor(({ mount }) => mount.by, { id: 'by', header: 'By' }),
   column.accessor(({ mount }) => mount.handsMin, {
     id: 'hands',
     header: 'Hands',

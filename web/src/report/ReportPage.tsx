@@ -9,7 +9,7 @@ import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { Sheet } from '../frame/Sheet.tsx';
 import { Button, FileLink } from '../ui/Button.tsx';
 import { saveFile } from '../ui/saveFile.ts';
-import { figuresOf, packed } from './figures.ts';
+import { figuresOf, packed, packedPictures } from './figures.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Pick } from '../ui/Pick.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
@@ -42,9 +42,23 @@ export function ReportPage() {
       },
       { replace: true },
     );
-  const saveFigures = () => {
+  const [painting, setPainting] = useState<'no' | 'now' | 'failed'>('no');
+  const save = (file: Uint8Array<ArrayBuffer>, kind: string) =>
+    saveFile(file, { name: `${study.title} figures, ${kind}`, ending: 'zip', type: 'application/zip' });
+  const saveDrawings = () => {
     const page = frame.current?.contentDocument;
-    if (page) saveFile(packed(figuresOf(page)), { name: `${study.title} figures`, ending: 'zip', type: 'application/zip' });
+    if (page) save(packed(figuresOf(page)), 'SVG');
+  };
+  const savePictures = async () => {
+    const page = frame.current?.contentDocument;
+    if (!page) return;
+    setPainting('now');
+    try {
+      save(await packedPictures(page), 'PNG');
+      setPainting('no');
+    } catch {
+      setPainting('failed');
+    }
   };
   return (
     <Sheet
@@ -70,9 +84,6 @@ export function ReportPage() {
           <FileLink href={readings}>
             <Download size={16} aria-hidden /> Readings, CSV
           </FileLink>
-          <Button disabled={!drawn} onClick={saveFigures}>
-            <Download size={16} aria-hidden /> Figures, SVG
-          </Button>
           <FileLink href={`/api/v1${addressOf('studyFile', { id: study.id })}`}>
             <Download size={16} aria-hidden /> Whole study, ZIP
           </FileLink>
@@ -89,7 +100,10 @@ export function ReportPage() {
               In its short form it is a page for each reader of Choice: what that reader would take, what counts, how it stands against the
               reference, and what has to be known beside it.
             </Note>
-            <Note>Figures are taken from it as they stand there, each a file of SVG, all in one ZIP.</Note>
+            <Note>
+              Figures are taken from it as they stand there, each a file of SVG to go on drawing in, or of PNG to put anywhere, all in one
+              ZIP.
+            </Note>
             <Note>
               The CSV holds one line per run and spot. Cells that a spreadsheet would take for a formula are made safe. It is in °C and K,
               whatever degrees are shown.
@@ -111,9 +125,18 @@ export function ReportPage() {
       }
     >
       {verdict?.refusal ? <Notice tone="hint">{verdict.refusal} The report says so, and holds what there is.</Notice> : null}
-      <p className="mb-3">
-        <Pick label="Form" value={form} options={FORMS} onChange={choose} />
+      <p className="mb-3 flex flex-wrap items-center gap-2">
+        <span className="mr-auto">
+          <Pick label="Form" value={form} options={FORMS} onChange={choose} />
+        </span>
+        <Button disabled={!drawn} onClick={saveDrawings}>
+          <Download size={16} aria-hidden /> Figures, SVG
+        </Button>
+        <Button disabled={!drawn || painting === 'now'} onClick={() => void savePictures()}>
+          <Download size={16} aria-hidden /> Figures, PNG
+        </Button>
       </p>
+      {painting === 'failed' ? <Notice tone="error">This browser could not paint the figures. They can be taken as SVG.</Notice> : null}
       <iframe
         ref={frame}
         onLoad={() => setDrawn(true)}

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { strFromU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { figuresOf, packed } from './figures.ts';
+import { figuresOf, packed, paintable } from './figures.ts';
 
 const PAGE = `<section><h3>Flash, top <small>limit 70 °C</small></h3><table><tr><td>bare</td><td><svg viewBox="0 0 420 20" aria-label="61.3 °C, 9 K left"><rect /></svg></td></tr>
   <tr><td>lid</td><td><svg viewBox="0 0 420 20"><rect /></svg></td></tr></table></section>
@@ -29,5 +29,14 @@ describe('the figures of a report', () => {
     expect(shown.body.innerHTML).toBe(before);
     expect(Object.keys(files)).toHaveLength(5);
     expect(strFromU8(Object.values(files)[0]!)).toMatch(/^<svg/);
+  });
+  it('can be painted with their face in them, at the size that they are drawn in', () => {
+    const [strip, , trace, none] = figuresOf(page());
+    const drawn = paintable(trace!.svg, '@font-face{font-family:Commissioner}')!;
+    expect([drawn.width, drawn.height]).toEqual([680, 220]);
+    expect(drawn.svg).toContain('@font-face{font-family:Commissioner}');
+    expect(drawn.svg).toMatch(/^<svg[^>]* width="680"/);
+    expect(paintable(strip!.svg, '')).toMatchObject({ width: 420, height: 20 });
+    expect(paintable(none!.svg, '')).toBeNull();
   });
 });

@@ -35,6 +35,64 @@ export function figuresOf(page: Document): ReportFigure[] {
   });
 }
 
+const inOneFile = (files: readonly { name: string; bytes: Uint8Array }[], ending: 'svg' | 'png'): Uint8Array<ArrayBuffer> =>
+  new Uint8Array(
+    zipSync(Object.fromEntries(files.map(({ name, bytes }) => [`${asFileName(name, 'figure')}.${ending}`, bytes])), {
+      // A PNG is packed by itself.
+      level: ending === 'png' ? 0 : 6,
+    }),
+  );
+
 /** All of them in one file. */
 export const packed = (figures: readonly ReportFigure[]): Uint8Array<ArrayBuffer> =>
-  new Uint8Array(zipSync(Object.fromEntries(figures.map(({ name, svg }) => [`${asFileName(name, 'figure')}.svg`, strToU8(svg)]))));
+  inOneFile(
+    figures.map(({ name, svg }) => ({ name, bytes: strToU8(svg) })),
+    'svg',
+  );
+
+/** Dots for each unit of a drawing: sharp on paper and on dense screens. */
+const DOTS = 3;
+
+/** The rule of a report's page that holds its face: a picture sees none of the page it is in. */
+const faceOf = (page: Document): string => /@font-face\{[^}]*\}/.exec(page.querySelector('style')?.textContent ?? '')?.[0] ?? '';
+
+/** A drawing with its face in it and a size to be painted at; null where it has none. */
+export function paintable(svg: string, face: string): { svg: string; width: number; height: number } | null {
+  const drawn = new DOMParser().parseFromString(svg, 'image/svg+xml').documentElement;
+  const [, , width, height] = (drawn.getAttribute('viewBox') ?? '').split(/[ ,]+/).map(Number);
+  if (!(Number(width) > 0) || !(Number(height) > 0)) return null;
+  drawn.setAttribute('width', String(width));
+  drawn.setAttribute('height', String(height));
+  // As a text: a style that is put into a document of this page is refused by what the page may do.
+  const text = new XMLSerializer().serializeToString(drawn).replace(/^<svg[^>]*>/, (begin) => `${begin}<style>${face}</style>`);
+  return { svg: text, width: width!, height: height! };
+}
+
+async function painted(svg: string, face: string): Promise<Uint8Array | null> {
+  const drawn = paintable(svg, face);
+  if (!drawn) return null;
+  const picture = new Image();
+  picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(drawn.svg)}`;
+  await picture.decode();
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [Math.round(DOTS * drawn.width), Math.round(DOTS * drawn.height)];
+  const paint = canvas.getContext('2d');
+  if (!paint) return null;
+  // On paper, as in the report.
+  paint.fillStyle = '#fff';
+  paint.fillRect(0, 0, canvas.width, canvas.height);
+  paint.drawImage(picture, 0, 0, canvas.width, canvas.height);
+  const file = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'));
+  return file && new Uint8Array(await file.arrayBuffer());
+}
+
+/** All of them as pictures of dots, in one file. @throws Error where this browser paints none */
+export async function packedPictures(page: Document): Promise<Uint8Array<ArrayBuffer>> {
+  const face = faceOf(page);
+  const files: { name: string; bytes: Uint8Array }[] = [];
+  for (const { name, svg } of figuresOf(page)) {
+    const bytes = await painted(svg, face);
+    if (bytes) files.push({ name, bytes });
+  }
+  return inOneFile(files, 'png');
+}

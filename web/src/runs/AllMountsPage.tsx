@@ -40,8 +40,13 @@ const columns = [
   }),
   column.accessor('runs', { header: 'Runs', meta: { number: true } }),
   column.accessor(
-    ({ note, skipped, photos }) =>
-      [note, skipped > 0 ? `${counted(skipped, 'step')} left out` : '', photos > 0 ? counted(photos, 'photograph') : '']
+    ({ note, by, skipped, photos }) =>
+      [
+        note,
+        by && `mounted by ${by}`,
+        skipped > 0 ? `${counted(skipped, 'step')} left out` : '',
+        photos > 0 ? counted(photos, 'photograph') : '',
+      ]
         .filter(Boolean)
         .join(', '),
     { id: 'noted', header: 'Noted', cell: ({ getValue }) => <span className="break-words">{getValue()}</span> },

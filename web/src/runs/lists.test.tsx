@@ -25,6 +25,7 @@ const mount = (number: number, change: Partial<MountOfBench> = {}): MountOfBench
   note: '',
   handsMin: 12,
   serial: '',
+  by: '',
   from: '',
   skipped: 0,
   photos: 0,

@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useState, useRef, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import { check, StudyBody, type FieldProblem, type Problem, type Study } from '@red-ember/contract';
-import { api, statusOf, useSaveStudyMutation } from '../data/api.ts';
+import { api, statusOf } from '../data/api.ts';
+import { useSaveStudy } from '../data/useSaveStudy.ts';
 import { useAppDispatch, useAppSelector } from '../data/store.ts';
 import { Sheet } from '../frame/Sheet.tsx';
 import { ProblemsContext } from '../ui/Field.tsx';
@@ -52,7 +53,7 @@ export function EditSheet({ study, station, heading, under, margin, children }: 
   const dispatch = useAppDispatch();
   const draft = useStudyDraft(study);
   const stored = useAppSelector((state) => draftOf(state, study.id));
-  const [save, saving] = useSaveStudyMutation();
+  const [save, saving] = useSaveStudy();
   const [tried, setTried] = useState(false);
   const [other, setOther] = useState<Study | null>(null);
   const [fromServer, setFromServer] = useState<FieldProblem[]>([]);

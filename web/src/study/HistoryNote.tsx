@@ -33,7 +33,7 @@ export function HistoryNote({ studyId }: { studyId: string }) {
         <ol className="grid gap-4">
           {entries.map((entry) => (
             <li key={entry.id} className="border-t border-rule pt-3">
-              <p className="text-[0.93rem] text-soft">{timeOf(entry.at)}</p>
+              <p className="text-[0.93rem] text-soft">{[timeOf(entry.at), entry.by].filter(Boolean).join(', ')}</p>
               <p className="font-semibold">{entry.changed.length > 0 ? entry.changed.join(', ') : 'saved without a change'}</p>
               {entry.moved.length > 0 ? (
                 <DataTable label={`Results that moved, ${timeOf(entry.at)}`} rows={entry.moved} columns={COLUMNS} />

@@ -93,10 +93,11 @@ describe('A mount card', () => {
     const mounted = screen.getByRole('button', { name: 'paste L is mounted' }) as HTMLButtonElement;
     server.on('POST /studies/s1/mounts', problem(422, 'One step is neither done nor left out.'));
     expect(mounted.disabled).toBe(false);
+    await user.type(screen.getByLabelText(/Your initials/), 'j.d');
     await user.click(mounted);
     expect((await screen.findByRole('alert')).textContent).toContain('One step is neither');
     const body = server.last('POST', '/studies/s1/mounts')!.body as MountBody;
-    expect(body).toMatchObject({ variantId: 'lid', skipped: ['set'] });
+    expect(body).toMatchObject({ variantId: 'lid', skipped: ['set'], by: 'JD' });
     expect([...body.done!].sort()).toEqual(['lift', 'spread', 'wipe']);
     // What conducts is checked at the last step, where no step said so itself.
     expect(body.confirmed).toEqual(expect.arrayContaining(['power', 'springs', 'conductive']));

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { listWords, retestsByHand, suspects, unrecorded, type LineUpSide, type Unrecorded, midSentence } from '@red-ember/core';
 import type { Study, StudyBody, VariantBody } from '@red-ember/contract';
 import { blankStep, bodyOf, ownFiguresOf, shortNames } from '@red-ember/study';
-import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
+import { sentenceOf } from '../../data/api.ts';
+import { useSaveStudy } from '../../data/useSaveStudy.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Section } from '../../ui/Section.tsx';
@@ -53,7 +54,7 @@ interface WhatElseChangedProps {
 
 /** What differs between an odd result and its twin, beside temperature; each suspect can be put to a retest that changes it alone. */
 export function WhatElseChanged({ study, sides, outlier, twin, onPick }: WhatElseChangedProps) {
-  const [save, saving] = useSaveStudyMutation();
+  const [save, saving] = useSaveStudy();
   const [said, setSaid] = useState('');
   const oddId = outlier.variantId;
   const list = twin ? suspects(outlier, twin, { own: ownFiguresOf(study) }) : [];

@@ -3,13 +3,14 @@ import { type PairVerdict, type Study } from '@red-ember/contract';
 import { fixed } from '@red-ember/core';
 import { bodyOf, printRestatement, USUAL_REPEATS } from '@red-ember/study';
 import { middleOf } from './restate.ts';
-import { sentenceOf, useSaveStudyMutation } from '../../data/api.ts';
+import { sentenceOf } from '../../data/api.ts';
+import { useSaveStudy } from '../../data/useSaveStudy.ts';
 import { Button, ButtonLink } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 
 /** A comparison that does not stand, with what would let it: one more run of either side goes into the plan. */
 export function UnblockNotice({ study, verdict, onRestate }: { study: Study; verdict: PairVerdict; onRestate: (restate: string) => void }) {
-  const [save, saving] = useSaveStudyMutation();
+  const [save, saving] = useSaveStudy();
   const [done, setDone] = useState(false);
   const { a, b } = verdict.judgement;
   const stands = [...verdict.judgement.blockedBy, ...verdict.judgement.withheldBy];
