@@ -96,7 +96,7 @@ test('six pastes: what is bought, the card by keyboard, and the one that conduct
   const mask = steps(page).getByRole('checkbox', { name: /Mask everything within 15 mm/ });
   await expect(mask).toBeDisabled();
   await steps(page)
-    .getByRole('checkbox', { name: /It conducts electricity/ })
+    .getByRole('checkbox', { name: /conducts electricity/ })
     .check();
   await mask.check();
   // Half worked, and the page is closed by mistake: the ticks are still there.

@@ -157,6 +157,11 @@ export class FittedPartBody extends BelongingBody implements FittedPartEntry {
   @IsString()
   @MaxLength(300, { message: 'Keep the note under 300 characters.' })
   note?: string;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(120, { message: 'Keep the tags under 120 characters.' })
+  tags?: string;
 }
 
 /** One thing that hands do when a variant is taken off or put on. */

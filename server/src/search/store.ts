@@ -13,7 +13,7 @@ const OF_STUDY: Record<Exclude<HitKind, 'instrument'>, string> = {
           '' AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle FROM study s, json_each(s.subjects) p`,
   variant: `SELECT v.name AS title, v.notes AS text, v.id AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle
           FROM variant v JOIN study s ON s.id = v.study_id`,
-  fitted: `SELECT p.value ->> 'name' AS title, trim(coalesce(p.value ->> 'kind', '') || ' ' || coalesce(p.value ->> 'serial', '') || ' ' || coalesce(p.value ->> 'note', '')) AS text,
+  fitted: `SELECT p.value ->> 'name' AS title, trim(coalesce(p.value ->> 'kind', '') || ' ' || coalesce(p.value ->> 'serial', '') || ' ' || coalesce(p.value ->> 'note', '') || ' ' || coalesce(p.value ->> 'tags', '')) AS text,
           '' AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle FROM study s, json_each(s.parts) p`,
   spot: `SELECT x.name AS title, trim(x.place || ' ' || x.sensor) AS text, x.id AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle
           FROM spot x JOIN study s ON s.id = x.study_id`,

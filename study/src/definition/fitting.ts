@@ -63,6 +63,15 @@ export interface FittedPartEntry extends BelongingEntry {
 
   /** Whatever else the tester wants to know of it again. */
   note?: string;
+
+  /** Words that it is found by among others, commas between them. */
+  tags?: string;
+}
+
+/** Tags one by one, each once, as they were written first. */
+export function tagsOf({ tags = '' }: Pick<FittedPartEntry, 'tags'>): string[] {
+  const said = tags.split(',').flatMap((tag) => tag.trim() || []);
+  return said.filter((tag, i) => said.findIndex((other) => other.toLowerCase() === tag.toLowerCase()) === i);
 }
 
 /** One thing that hands do when a variant is taken off or put on. */

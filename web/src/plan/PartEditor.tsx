@@ -1,7 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { type FittedPartBody, type StudyBody } from '@red-ember/contract';
-import { PART_KINDS, type PartKind } from '@red-ember/study';
+import { PART_KINDS, tagsOf, type PartKind } from '@red-ember/study';
 import { amountWords } from './partWords.ts';
 import { Button } from '../ui/Button.tsx';
 import { ChoiceField, NumberField, TextField } from '../ui/Field.tsx';
@@ -108,7 +108,15 @@ function PartDetails({
         />
       ) : null}
       <TextField label="Serial number" pointer={at('serial')} value={part.serial ?? ''} onChange={(serial) => set({ serial })} />
-      <TextField label="Note" className="sm:col-span-3" pointer={at('note')} value={part.note ?? ''} onChange={(note) => set({ note })} />
+      <TextField
+        label="Tags"
+        hint="commas between them"
+        className="sm:col-span-3"
+        pointer={at('tags')}
+        value={part.tags ?? ''}
+        onChange={(tags) => set({ tags })}
+      />
+      <TextField label="Note" className="sm:col-span-4" pointer={at('note')} value={part.note ?? ''} onChange={(note) => set({ note })} />
       <div className="flex flex-wrap gap-x-5 gap-y-1 sm:col-span-4">
         {check('reusable', 'comes off whole and goes on again')}
         {check('conductive', 'conducts electricity')}
@@ -132,6 +140,7 @@ export function PartRow({ body, change, index }: Pick<StudyDraft, 'body' | 'chan
     part.liquid ? 'holds liquid' : '',
     part.reusable ? '' : 'used up',
     part.serial ?? '',
+    ...tagsOf(part),
     part.note ? 'noted' : '',
   ].filter(Boolean);
   return (

@@ -8,6 +8,8 @@ type Edge = 'durationS' | 'capS';
 const MINUTE = 60;
 const SHORTEST_S = 60;
 const LONGEST_S = 28_800;
+/** A phase that takes less of the line than this has no room for its words. */
+const SHORT_PERCENT = 14;
 
 const timesOf = (phase: RecipePhaseBody) => (phase.kind === 'sweep' ? Math.max(1, phase.steps ?? 1) : 1);
 const mostOf = (phase: RecipePhaseBody) => (phase.mode === 'fixed' ? phase.durationS : Math.max(phase.durationS, phase.capS));
@@ -75,56 +77,66 @@ export function RecipeTimeline({
     );
   };
 
+  const shares = known.map(({ phase }) => (100 * timesOf(phase) * mostOf(phase)) / total);
+  const wordsOf = (phase: RecipePhaseBody) => {
+    const each = phase.kind === 'sweep' ? `${timesOf(phase)} × ` : '';
+    const load = phase.kind === 'sweep' ? `${phase.loadPercent} to ${phase.toPercent ?? 0} %` : `${phase.loadPercent} %`;
+    const lasts =
+      phase.mode === 'fixed'
+        ? duration(phase.durationS)
+        : `${duration(phase.durationS)} to ${duration(phase.capS)}, ${WAITS_FOR[phase.mode]}`;
+    return `${each}${lasts}${phase.loadPercent > 0 || phase.kind === 'sweep' ? ` · ${load}` : ''}`;
+  };
+
   return (
-    <ol ref={line} aria-label="Time line of a run" className="drawn flex border-b border-t border-ink">
-      {known.map(({ phase, index }) => {
-        const share = (100 * timesOf(phase) * mostOf(phase)) / total;
-        const least = (100 * phase.durationS) / mostOf(phase);
-        const each = phase.kind === 'sweep' ? `${timesOf(phase)} × ` : '';
-        const load = phase.kind === 'sweep' ? `${phase.loadPercent} to ${phase.toPercent ?? 0} %` : `${phase.loadPercent} %`;
-        return (
-          <li
-            key={index}
-            // A phase too short for its words says them where one points at it.
-            title={`${phase.name}: ${each}${phase.mode === 'fixed' ? duration(phase.durationS) : `${duration(phase.durationS)} to ${duration(phase.capS)}`}, ${load}`}
-            className="relative min-w-0 border-l border-rule py-2 first:border-l-0"
-            style={{ width: `${share}%` }}
-          >
-            <span
-              aria-hidden
-              className={`absolute bottom-0 left-0 top-0 ${phase.loadPercent > 0 || phase.kind === 'sweep' ? 'bg-ember/20' : 'bg-shade'}`}
-              style={{ width: `${least}%` }}
-            />
-            {least < 100 ? (
+    <>
+      <ol ref={line} aria-label="Time line of a run" className="drawn flex border-b border-t border-ink">
+        {known.map(({ phase, index }, k) => {
+          const least = (100 * phase.durationS) / mostOf(phase);
+          // What is too short for its words has its number here, and its words beneath; on a phone all of them.
+          const words = shares[k]! < SHORT_PERCENT ? 'sr-only' : 'max-md:sr-only';
+          return (
+            <li key={index} className="relative min-w-0 border-l border-rule py-2 first:border-l-0" style={{ width: `${shares[k]}%` }}>
               <span
                 aria-hidden
-                className="absolute bottom-0 right-0 top-0 border-y border-r border-dashed border-ember/60"
-                style={{ left: `${least}%` }}
+                className={`absolute bottom-0 left-0 top-0 ${phase.loadPercent > 0 || phase.kind === 'sweep' ? 'bg-ember/20' : 'bg-shade'}`}
+                style={{ width: `${least}%` }}
               />
-            ) : null}
-            {(phase.marksMin ?? [])
-              .filter((minute) => minute * MINUTE <= mostOf(phase))
-              .map((minute) => (
+              {least < 100 ? (
                 <span
-                  key={minute}
                   aria-hidden
-                  className="absolute bottom-0 h-2 w-[2px] bg-ink"
-                  style={{ left: `${(100 * minute * MINUTE) / mostOf(phase)}%` }}
+                  className="absolute bottom-0 right-0 top-0 border-y border-r border-dashed border-ember/60"
+                  style={{ left: `${least}%` }}
                 />
-              ))}
-            <span className="relative block truncate px-2 font-semibold">{phase.name}</span>
-            <span className="relative block truncate px-2 text-[0.83rem] text-ink">
-              {each}
-              {phase.mode === 'fixed'
-                ? duration(phase.durationS)
-                : `${duration(phase.durationS)} to ${duration(phase.capS)}, ${WAITS_FOR[phase.mode]}`}
-              {phase.loadPercent > 0 || phase.kind === 'sweep' ? ` · ${load}` : ''}
-            </span>
-            {handle(phase, index, 'durationS')}
-            {phase.mode !== 'fixed' ? handle(phase, index, 'capS') : null}
-          </li>
-        );
-      })}
-    </ol>
+              ) : null}
+              {(phase.marksMin ?? [])
+                .filter((minute) => minute * MINUTE <= mostOf(phase))
+                .map((minute) => (
+                  <span
+                    key={minute}
+                    aria-hidden
+                    className="absolute bottom-0 h-2 w-[2px] bg-ink"
+                    style={{ left: `${(100 * minute * MINUTE) / mostOf(phase)}%` }}
+                  />
+                ))}
+              <span className={`relative block break-words px-2 font-semibold ${words}`}>{phase.name}</span>
+              <span className={`relative block px-2 text-[0.83rem] text-ink ${words}`}>{wordsOf(phase)}</span>
+              <span aria-hidden className={`relative block text-center font-semibold ${shares[k]! < SHORT_PERCENT ? '' : 'md:hidden'}`}>
+                {k + 1}
+              </span>
+              {handle(phase, index, 'durationS')}
+              {phase.mode !== 'fixed' ? handle(phase, index, 'capS') : null}
+            </li>
+          );
+        })}
+      </ol>
+      <p aria-hidden className="mt-1 flex flex-wrap gap-x-4 text-[0.83rem] text-soft">
+        {known.map(({ phase, index }, k) => (
+          <span key={index} className={shares[k]! < SHORT_PERCENT ? '' : 'md:hidden'}>
+            <b className="font-semibold text-ink">{k + 1}</b> {phase.name}, {wordsOf(phase)}
+          </span>
+        ))}
+      </p>
+    </>
   );
 }

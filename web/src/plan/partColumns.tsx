@@ -1,5 +1,6 @@
 import { fixed } from '@red-ember/core';
 import type { PartOfBench } from '@red-ember/contract';
+import { tagsOf } from '@red-ember/study';
 import { amountWords } from './partWords.ts';
 import { columnsFor } from '../ui/tableColumns.ts';
 
@@ -7,13 +8,15 @@ export const partColumn = columnsFor<PartOfBench>();
 
 /** What is said of a part wherever parts of the bench are listed. */
 export const partColumns = [
-  partColumn.accessor(({ part }) => [part.name, part.serial, part.note].filter(Boolean).join(' '), {
+  partColumn.accessor(({ part }) => [part.name, part.serial, part.note, part.tags].filter(Boolean).join(' '), {
     id: 'name',
     header: 'Part',
     cell: ({ row: { original } }) => (
       <>
         <span className="font-semibold">{original.part.name}</span>
-        <span className="block text-[0.87rem] text-soft">{[original.part.serial, original.part.note].filter(Boolean).join(', ')}</span>
+        <span className="block text-[0.87rem] text-soft">
+          {[original.part.serial, original.part.note, ...tagsOf(original.part)].filter(Boolean).join(', ')}
+        </span>
       </>
     ),
   }),

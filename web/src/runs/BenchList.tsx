@@ -31,6 +31,7 @@ export function BenchList<T extends RowData>({
   none,
   columns,
   sorted,
+  filter,
   margin,
 }: {
   /** As in "All runs". */
@@ -41,6 +42,8 @@ export function BenchList<T extends RowData>({
   none: { heading: string; sentence: string };
   columns: readonly ColumnOf<T>[];
   sorted: SortingState;
+  /** What narrows the rows down, where there is something to choose from. */
+  filter?: ReactNode;
   margin: ReactNode;
 }) {
   const { data: rows, error, isLoading, refetch } = asked;
@@ -64,6 +67,7 @@ export function BenchList<T extends RowData>({
           {none.sentence}
         </Notice>
       ) : null}
+      {rows && rows.length > 0 ? filter : null}
       {rows && rows.length > 0 ? (
         <div className="overflow-x-auto" tabIndex={0}>
           <DataTable label={`${kind[0]!.toUpperCase()}${kind.slice(1)} of the bench`} rows={rows} columns={columns} sorted={sorted} />

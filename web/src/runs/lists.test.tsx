@@ -71,6 +71,19 @@ describe('the parts of the bench', () => {
     expect(second!.textContent).toContain('opened in May');
     expect(screen.getAllByRole('link', { name: 'Six pastes' })[0]!.getAttribute('href')).toBe('/studies/s2/plan/parts');
   });
+  it('are narrowed down to a tag, which the address keeps', async () => {
+    const tagged = [part('Paste K', { tags: 'loud rig, Spare' }), part('Paste L', { tags: ' spare ,Spare' }), part('Fan')];
+    renderAt('/?tag=nobody', <AllPartsPage />, new FakeServer().on('GET /parts', tagged));
+    expect(await headed('3 parts to put on')).toBeTruthy();
+    const tags = screen.getByLabelText<HTMLSelectElement>('Tag');
+    expect([...tags.options].map(({ text }) => text)).toEqual(['any', 'loud rig', 'Spare']);
+    await user.selectOptions(tags, 'loud rig');
+    expect(await headed('1 part to put on, tagged loud rig')).toBeTruthy();
+    await user.selectOptions(tags, 'Spare');
+    expect(await headed('2 parts to put on, tagged Spare')).toBeTruthy();
+    await user.selectOptions(tags, 'any');
+    expect(await headed('3 parts to put on')).toBeTruthy();
+  });
   it('are taken into a study, without a price in another currency', async () => {
     const study = given.study();
     renderAt('/studies/s1/plan/parts', <PartsPage />, new FakeServer(study).on('GET /parts', parts).on('PUT /studies/s1', study));

@@ -19,12 +19,19 @@ export function PhaseLine({ recipe, run, snapshot }: { recipe: RecipePhase[]; ru
           <li
             key={i}
             aria-current={state === 'now' ? 'step' : undefined}
-            className={`min-w-0 border-l border-rule px-3 py-1.5 first:border-l-0 ${state === 'now' ? 'flex-[3] bg-shade font-semibold' : state === 'past' ? 'flex-1' : 'flex-1 text-soft'}`}
+            className={`min-w-0 border-l border-rule px-2 py-1.5 first:border-l-0 ${state === 'now' ? 'flex-[3] bg-shade font-semibold' : state === 'past' ? 'flex-1 max-sm:hidden' : 'flex-1 text-soft max-sm:hidden'}`}
           >
-            <span className="block truncate" title={phase.name}>
+            <span className="block break-words">
               {phase.name}
+              {/* On a phone the others have no room. */}
+              {state === 'now' ? (
+                <span className="font-normal text-soft sm:hidden">
+                  {' '}
+                  · {i + 1} of {recipe.length}
+                </span>
+              ) : null}
             </span>
-            <span className="block truncate text-[0.87rem] font-normal">
+            <span className="block text-[0.87rem] font-normal">
               {state === 'past'
                 ? clock((record!.endS ?? 0) - record!.startS)
                 : state === 'now'
