@@ -15,6 +15,8 @@ export interface Settings {
   initials: string;
   /** In which degrees results are shown. */
   degrees: Degrees;
+  /** The study that is walked through, by its id; empty for none. */
+  tour: string;
 }
 
 export type AtMarks = 'nothing' | 'flash' | 'sound' | 'notification';
@@ -23,7 +25,7 @@ const KEY = 'red-ember.settings';
 
 /** Remembered choices of this browser. */
 function loadSettings(storage: Pick<Storage, 'getItem'>): Settings {
-  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing', initials: '', degrees: 'C' };
+  const fallback: Settings = { theme: 'system', timeScale: 60, handUnit: 'C', atMarks: 'nothing', initials: '', degrees: 'C', tour: '' };
   try {
     return { ...fallback, ...(JSON.parse(storage.getItem(KEY) ?? '{}') as Partial<Settings>) };
   } catch {
@@ -44,11 +46,12 @@ export const settingsSlice = createSlice({
     initialsTyped: (state, action: PayloadAction<string>) => void (state.initials = action.payload),
     handUnitChosen: (state, action: PayloadAction<'C' | 'F'>) => void (state.handUnit = action.payload),
     atMarksChosen: (state, action: PayloadAction<AtMarks>) => void (state.atMarks = action.payload),
+    tourWalked: (state, action: PayloadAction<string>) => void (state.tour = action.payload),
     timeScaleChosen: (state, action: PayloadAction<number>) => void (state.timeScale = action.payload),
   },
 });
 
-export const { themeChosen, degreesChosen, timeScaleChosen, handUnitChosen, initialsTyped, atMarksChosen } = settingsSlice.actions;
+export const { themeChosen, degreesChosen, timeScaleChosen, handUnitChosen, initialsTyped, atMarksChosen, tourWalked } = settingsSlice.actions;
 
 export function applyTheme(theme: Theme): void {
   const dark = theme === 'dark' || (theme === 'system' && matchMedia('(prefers-color-scheme: dark)').matches);

@@ -25,6 +25,9 @@ import { handOver } from '../logs/handed.ts';
 import { SAMPLE_DAY } from '../logs/samples.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice, Waiting } from '../ui/Notice.tsx';
+import { tourWalked } from '../data/settings.ts';
+import { useAppDispatch } from '../data/store.ts';
+import { tourOf } from '../study/tour.ts';
 import { ReadIn, useReadIn } from './ReadIn.tsx';
 import { sorted } from './studyFiles.ts';
 import { ShelfVerdict } from './ShelfVerdict.tsx';
@@ -185,12 +188,14 @@ export function ShelfPage() {
   const { data: studies, error, isLoading, refetch } = useShelfQuery({ trash }, { pollingInterval: LOOK_AGAIN_MS });
   const { data: rigs } = useRigsQuery(undefined, { pollingInterval: 4000 });
   const { came, reading, readIn } = useReadIn();
+  const dispatch = useAppDispatch();
   const [wanted, setWanted] = useState('');
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
   const found = studies?.filter((study) => {
     const text = `${study.title} ${study.subject} ${study.question} ${familyOf(study.family).name}`.toLowerCase();
     return words.every((word) => text.includes(word));
   });
+  const toured = trash ? undefined : tourOf(studies ?? []);
   const connected = (rigs ?? []).filter((rig) => rig.connected);
   return (
     <Sheet
@@ -227,6 +232,13 @@ export function ShelfPage() {
             <Note>
               Run each variant on at least two mounts, in turn. The page says when a part is settled, so no minute is waited for nothing.
             </Note>
+            {toured ? (
+              <Note>
+                <Link to={`/studies/${toured.id}/ask`} onClick={() => dispatch(tourWalked(toured.id))}>
+                  Walk through one, station by station
+                </Link>
+              </Note>
+            ) : null}
             <Note>The verdict carries its doubt. Where the runs cannot decide, it says so, and how many more would.</Note>
           </MarginGroup>
         </>

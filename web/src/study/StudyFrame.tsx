@@ -2,6 +2,7 @@ import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import type { Study } from '@red-ember/contract';
 import { sentenceOf, useStudyQuery } from '../data/api.ts';
 import { PracticeBanner } from './PracticeBanner.tsx';
+import { TourBanner } from './TourBanner.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Waiting } from '../ui/Notice.tsx';
 
@@ -13,6 +14,7 @@ export function StudyFrame() {
     return (
       <div>
         <PracticeBanner studyId={studyId} />
+        <TourBanner studyId={studyId} />
         <Outlet context={study} />
       </div>
     );
