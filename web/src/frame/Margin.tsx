@@ -3,7 +3,12 @@ import { Shown } from '../ui/Shown.tsx';
 
 export type NoteTone = 'plain' | 'caution' | 'heat' | 'cool';
 
-const EDGE: Record<NoteTone, string> = { plain: 'border-stone/60', caution: 'border-ochre', heat: 'border-ember', cool: 'border-quench' };
+const EDGE: Record<NoteTone, string> = {
+  plain: 'border-stone/60',
+  caution: 'border-ochre note-caution',
+  heat: 'border-ember note-heat',
+  cool: 'border-quench',
+};
 const WORD: Record<NoteTone, string> = { plain: '', caution: 'Caution: ', heat: 'Important: ', cool: '' };
 
 export function MarginGroup({ title, children }: { title: string; children: ReactNode }) {

@@ -10,7 +10,7 @@ export function Tabs({ label, pages }: { label: string; pages: { to: string; lab
           end={i === 0}
           to={to}
           className={({ isActive }) =>
-            `-mb-px border-b-2 pb-1.5 no-underline ${isActive ? 'border-ember font-semibold' : 'border-transparent text-soft hover:text-ink'}`
+            `page-tab -mb-px border-b-2 pb-1.5 no-underline ${isActive ? 'border-ember font-semibold' : 'border-transparent text-soft hover:text-ink'}`
           }
         >
           {words}
