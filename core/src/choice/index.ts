@@ -2,7 +2,7 @@ export { paretoFront, type Better } from './paretoFront.ts';
 export {
   kelvinPerMoney,
   kneeOf,
-  criterionWords,
+  criterionValue,
   tradeOffs,
   type Choice,
   type Criterion,

@@ -1,4 +1,5 @@
 import { InsufficientDataError, requireNotNegative } from '../errors.ts';
+import { fixed } from '../format/measured.ts';
 import type { Better } from './paretoFront.ts';
 
 export interface Criterion {
@@ -8,6 +9,8 @@ export interface Criterion {
   better: Better;
   /** Differences up to this cannot be told apart, or do not matter. */
   tolerance: number;
+  /** In which its values are said; up to one, and none that is nought, where nothing is said. */
+  decimals?: number;
   /** What no (0) and yes (1) are called, of a criterion that is one or the other. */
   yesNo?: readonly [string, string];
 }
@@ -103,8 +106,8 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
     : [];
   const words = deciding.map(({ criterion }) => {
     const [mine, theirs] = [first!.choice, second!.choice].map((choice) => choice.values[criterion.key]!);
-    if (criterion.yesNo) return `${criterion.label}: ${criterionWords(criterion, mine!)} against ${criterionWords(criterion, theirs!)}`;
-    return `${criterion.label} ${round(mine!)} against ${round(theirs!)} ${criterion.unit}`.trim();
+    const said = `${criterionValue(criterion, mine!)} against ${criterionValue(criterion, theirs!)}`;
+    return criterion.yesNo ? `${criterion.label}: ${said}` : `${criterion.label} ${said} ${criterion.unit}`.trim();
   });
   return {
     profile: profile.name,
@@ -118,12 +121,11 @@ function pick(choices: readonly Choice[], criteria: readonly Criterion[], profil
   };
 }
 
-/** A value of a criterion that is yes or no, in its own words; null of any other. */
-export function criterionWords({ yesNo }: Criterion, value: number): string | null {
-  return yesNo ? yesNo[value > 0 ? 1 : 0] : null;
+/** A value of a criterion as it is said, without its unit: of one that is yes or no in its own words. */
+export function criterionValue({ yesNo, decimals }: Criterion, value: number): string {
+  if (yesNo) return yesNo[value > 0 ? 1 : 0];
+  return decimals === undefined ? String(Math.round(value * 10) / 10) : fixed(value, decimals);
 }
-
-const round = (value: number) => String(Math.round(value * 10) / 10);
 
 /**
  * Holds choices against several criteria at once: the set that nothing beats, and what each kind of reader would take and why.

@@ -1,4 +1,4 @@
-import { capital, counted, criterionWords, fixed, listWords, type Criterion } from '@red-ember/core';
+import { capital, counted, criterionValue, fixed, listWords, type Criterion } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
 import { askedWords, cautionAt, idleWords, partsOf, rulesWords, stepsOf, type ChoiceTable, type StepCaution } from '@red-ember/study';
 import { html, type Html } from './html.ts';
@@ -19,8 +19,7 @@ type Profile = NonNullable<Study['judging']>['profiles'][number];
 /** Rows of a reader's table, and things to know, before the whole report has to be opened. */
 const MOST = 5;
 
-const valueIn = (criterion: Criterion, value: number): string =>
-  criterionWords(criterion, value) ?? `${fixed(value, criterion.key === 'cost' ? 2 : 1)} ${criterion.unit}`.trim();
+const valueIn = (criterion: Criterion, value: number): string => `${criterionValue(criterion, value)} ${criterion.unit}`.trim();
 
 /** What counts for a reader, choice by choice, the best first. */
 function weighed({ table }: ReaderPagesInput, pick: ReaderPick, { weights }: Profile): Html {

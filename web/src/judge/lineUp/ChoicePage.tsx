@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { CartesianGrid, LabelList, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { criterionWords, fixed, HOTTEST_SPOT_ID, listWords, ownIdOf, type Criterion } from '@red-ember/core';
+import { criterionValue, fixed, HOTTEST_SPOT_ID, listWords, ownIdOf, type Criterion } from '@red-ember/core';
 import { type JudgingBody, type ProfileBody, type StudyBody, type StudyLineUp } from '@red-ember/contract';
 import { blankJudging, choiceTable, type ChoiceTable, type ChosenBy, type CriterionKey, idleWords, ownFiguresOf } from '@red-ember/study';
 import { useDegrees } from '../../data/useDegrees.ts';
@@ -267,8 +267,7 @@ function columnsOf(table: ChoiceTable, view: Pick<LineUpView, 'unit' | 'show'>, 
         cell: ({ getValue }) => {
           const value = getValue();
           if (value === null) return <span className="text-soft">not known</span>;
-          const shown = criterion.key === 'temperature' ? view.show(value) : value;
-          return criterionWords(criterion, value) ?? fixed(shown, criterion.key === 'cost' ? 2 : 1);
+          return criterionValue(criterion, criterion.key === 'temperature' ? view.show(value) : value);
         },
       }),
     ),
