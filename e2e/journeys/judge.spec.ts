@@ -135,7 +135,20 @@ reading('is it worth it: degrees, clock, noise, and kelvin for money', async ({ 
   await expect(page.getByText('limit 203 °F').first()).toBeVisible();
   await page.getByRole('button', { name: 'Show results in °C' }).click();
   await page.getByRole('link', { name: 'Choice' }).click();
-  await expect(page.getByRole('row', { name: /^closed loop 240/ })).toContainText(/0\.\d\d/);
+  // Fans were free, so that no kelvin is called: none is counted against money.
+  const perMoney = async (choice: RegExp) => {
+    const table = page.getByRole('table', { name: 'The choices' });
+    const heads = await table.getByRole('columnheader').allInnerTexts();
+    return table
+      .getByRole('row', { name: choice })
+      .getByRole('cell')
+      .nth(heads.findIndex((head) => head.startsWith('K per EUR')));
+  };
+  await expect(page.getByRole('row', { name: /^closed loop 240/ })).toBeVisible();
+  await expect(await perMoney(/^closed loop 240/)).toHaveText('');
+  await page.goto('/studies/demo-pad-locked/judge/choice');
+  await expect(page.getByRole('row', { name: /^paste L/ })).toBeVisible();
+  await expect(await perMoney(/^paste L/)).toHaveText(/^\d+\.\d\d$/);
 });
 
 reading('two coolers at equal noise, read off their sweeps and said to be so', async ({ page }) => {

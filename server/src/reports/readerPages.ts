@@ -1,9 +1,9 @@
-import { capital, counted, criterionValue, fixed, listWords, type Criterion } from '@red-ember/core';
+import { capital, counted, criterionValue, fixed, listWords, type Criterion, type SpotJudgement } from '@red-ember/core';
 import type { PairVerdict, Study } from '@red-ember/contract';
-import { askedWords, cautionAt, idleWords, partsOf, rulesWords, stepsOf, type ChoiceTable, type StepCaution } from '@red-ember/study';
+import { cautionAt, idleWords, partsOf, rulesWords, stepsOf, type ChoiceTable, type StepCaution } from '@red-ember/study';
 import { html, type Html } from './html.ts';
 import { paper, paperFoot, paperHead } from './paper.ts';
-import { spotSection, type ReportInput } from './report.ts';
+import { askedLines, spotSection, type ReportInput } from './report.ts';
 
 export interface ReaderPagesInput extends Pick<ReportInput, 'study' | 'verdict' | 'writtenAt' | 'asked' | 'zone'> {
   table: ChoiceTable;
@@ -68,13 +68,14 @@ function doubts({ judgement, refusal }: PairVerdict): Html {
       </ul>`;
 }
 
-/** What its parts and their cards warn of. */
-function cautions(study: Study, variantId: string): Html | null {
-  const variant = study.variants.find(({ id }) => id === variantId);
-  if (!variant) return null;
-  const conducting = partsOf(study, variant).filter(({ conductive }) => conductive);
+/** What the parts and the cards of these variants warn of: of several that are level any may be put on. */
+function cautions(study: Study, variantIds: readonly string[]): Html | null {
+  const variants = study.variants.filter(({ id }) => variantIds.includes(id));
+  const conducting = study.parts.filter((part) => part.conductive && variants.some((variant) => partsOf(study, variant).includes(part)));
   const keys = new Set<StepCaution>([
-    ...(['off', 'on'] as const).flatMap((when) => stepsOf(study, variant, when).map(({ caution }) => caution)),
+    ...variants.flatMap((variant) =>
+      (['off', 'on'] as const).flatMap((when) => stepsOf(study, variant, when).map(({ caution }) => caution)),
+    ),
     ...(conducting.length > 0 ? (['conductive'] as const) : []),
   ]);
   // Here no step stands beside it that would say what it is.
@@ -97,6 +98,18 @@ function held(study: Study, pick: ReaderPick): [string, string] | null {
   return second ? [second.id, first.id] : null;
 }
 
+/** Why two are level for a reader to whom temperature counts, and yet called apart by themselves; null where they are not. */
+function levelYetCalled({ study, table }: ReaderPagesInput, pick: ReaderPick, { weights }: Profile, spot: SpotJudgement): string | null {
+  const counts = table.criteria.some(({ key }) => key === 'temperature') && weights.some(({ criterion, weight }) => criterion === 'temperature' && weight > 0); // prettier-ignore
+  if (!counts || (spot.call.kind !== 'cooler' && spot.call.kind !== 'warmer')) return null;
+  const { practicalK } = study.rules;
+  if (Math.abs(spot.comparison!.difference.value) <= practicalK)
+    return `These two are told apart, by less than the ${fixed(practicalK, 1)} K that count here.`;
+  return pick.scores.length > 2
+    ? `By themselves these two are told apart; among ${counted(pick.scores.length, 'choice')} held against each other at once they are not, since with so many some pair differs by chance.`
+    : null;
+}
+
 /** @param index of the page: what is drawn on two must not share a name */
 function readerPage(input: ReaderPagesInput, pick: ReaderPick, profile: Profile, index: number): Html {
   const { study } = input;
@@ -104,15 +117,13 @@ function readerPage(input: ReaderPagesInput, pick: ReaderPick, profile: Profile,
   const pair = sides && input.verdictOf(...sides);
   const spot = pair?.judgement.spots.find(({ spotId }) => spotId === input.spotId) ?? pair?.judgement.spots[0];
   const idle = idleWords(input.table, profile.weights);
-  // Two may be told apart by themselves and not among many.
-  const alone = sides?.every((id) => pick.scores.some((score) => score.id === id && pick.level.includes(score.name)));
-  const called = spot?.call.kind === 'cooler' || spot?.call.kind === 'warmer';
-  const atOnce = alone && called && `By themselves these two are told apart; among ${counted(pick.scores.length, 'choice')} held against each other at once they are not, since with so many some pair differs by chance.`; // prettier-ignore
+  const level = sides?.every((id) => pick.scores.some((score) => score.id === id && pick.level.includes(score.name)));
+  const yet = level && spot?.spotId === input.spotId ? levelYetCalled(input, pick, profile, spot) : null;
   return html`<section class="sheet">
     ${paperHead(input)}
     <h1>${profile.name}: ${pick.level.join(' or ')}.</h1>
     <p>${capital(pick.because)}</p>
-    ${askedWords(input.asked) !== '' && html`<p class="strong">Figures ${askedWords(input.asked)}.</p>`}
+    ${askedLines(input.asked)}
     <h2>What counts here</h2>
     ${weighed(input, pick, profile)}${idle !== '' && html`<p class="strong">${idle}</p>`}
     ${
@@ -120,12 +131,15 @@ function readerPage(input: ReaderPagesInput, pick: ReaderPick, profile: Profile,
       html`<h2>Held against ${pair.judgement.a.name}</h2>
         <p>${pair.refusal ?? pair.sentence.map((segment) => html`<span class="${segment.tone}">${segment.text}</span>`)}</p>
         ${!pair.refusal && spot && (spot.a || spot.b) && spotSection({ study, verdict: pair }, spot, index)}
-        ${atOnce && html`<p class="strong">${atOnce}</p>`}
+        ${yet && html`<p class="strong">${yet}</p>`}
         <p class="dim">${rulesWords(study)}</p>
         <h2>To be known beside it</h2>
         ${doubts(pair)}`
     }
-    ${cautions(study, pick.scores[0]!.id)}${paperFoot}
+    ${cautions(
+      study,
+      pick.scores.filter(({ name }) => pick.level.includes(name)).map(({ id }) => id),
+    )}${paperFoot}
   </section>`;
 }
 
@@ -135,6 +149,7 @@ const plainPage = (input: ReaderPagesInput, why: string, index: number, heading?
     ${paperHead(input)}
     ${heading && html`<h1>${heading}</h1>`}
     <p class="${heading ? 'strong' : 'dim'}">${why}</p>
+    ${askedLines(input.asked)}
     <h2>What the runs say</h2>
     <p>${input.verdict.refusal ?? input.verdict.sentence.map((segment) => html`<span class="${segment.tone}">${segment.text}</span>`)}</p>
     ${

@@ -66,6 +66,11 @@ export interface ReportInput {
 const TONES: Record<CallWords['tone'], Tone> = { cooler: 'quench', warmer: 'ember', plain: 'stone' };
 const toneOf = (spot: SpotJudgement): Tone => TONES[callWords(spot.call).tone];
 
+/** How the figures were asked for otherwise than they stand, and by which weight of evidence they are called. */
+export const askedLines = (asked: ReportInput['asked']): Html =>
+  html`${askedWords(asked) !== '' && html`<p class="strong">Figures ${askedWords(asked)}.</p>`}${asked.signedOffOnly && html`<p class="strong">Signed-off runs only.</p>`}
+    <p class="${asked.evidence === 'usual' ? 'strong' : 'dim'}">Evidence: ${EVIDENCE_WORDS[asked.evidence ?? 'strict']}.</p>`;
+
 /** Both sides of one spot as strips, with the call. */
 export function spotSection(input: Pick<ReportInput, 'study' | 'verdict'>, spot: SpotJudgement, index: number): Html {
   const { study, verdict } = input;
@@ -223,8 +228,7 @@ export function reportPage(input: ReportInput): string {
             .map((side) => `${side.name}: ${counted(side.runIds.length, 'run')}, ${mountsInWords(side.mounts)}`)
             .join(' · ')}
         </p>
-        ${askedWords(input.asked) !== '' && html`<p class="strong">Figures ${askedWords(input.asked)}.</p>`}${input.asked.signedOffOnly && html`<p class="strong">Signed-off runs only.</p>`}
-        <p class="${input.asked.evidence === 'usual' ? 'strong' : 'dim'}">Evidence: ${EVIDENCE_WORDS[input.asked.evidence ?? 'strict']}.</p>
+        ${askedLines(input.asked)}
         ${verdict.elsewhere && html`<p class="dim">The other study is “${verdict.elsewhere.title}”; its figures are read by the rules of this one, its runs are listed there.</p>`}
         <h2>Question, claim and expectation</h2>
         <p>${study.question || 'No question was written down.'}</p>

@@ -232,7 +232,9 @@ describe('the short form', () => {
     expect(new Set(drawn).size).toBe(drawn.length);
   });
   it('says at what load, and in which degrees, as the whole does', async () => {
-    expect(pagesOf((await short('fair', '&load=Quiet')).text)[0]).toContain('Figures at load “Quiet”');
+    const [first] = pagesOf((await short('fair', '&load=Quiet&signedOff=0&evidence=usual')).text);
+    expect(first).toContain('Figures at load “Quiet”');
+    expect(first).toContain('Evidence: usual: every spot');
     const inF = pagesOf((await short('fair', '&degrees=F')).text)[0]!;
     expect(inF).toMatch(/\d °F/);
     expect(inF).not.toMatch(/\d °C/);
