@@ -263,6 +263,15 @@ describe('choice', () => {
       judging: { profiles: [{}, {}, { name: 'Pays', weights: [{ criterion: 'cost', weight: 2 }] }] },
     });
   });
+  it('does not speak for a reader who has nothing to choose by, and says why', async () => {
+    // All as warm as each other: what is left is money.
+    const alike = PASTES.map((given) => ({ ...given, tops: [50, 50.2] }));
+    renderAt('/studies/s1/judge/choice', <ChoicePage />, serverOf(alike, { parts }));
+    const takes = (await screen.findByText('Who takes what')).closest('section')!;
+    expect((await heading()).textContent).toBe('Fits hundreds: paste Z.');
+    expect(takes.textContent).toContain('Wants it coolestNothing to choose by.');
+    expect(takes.textContent).toMatch(/counts? for this reader and decides? nothing here: no two choices differ in it by what matters/);
+  });
 });
 
 describe('carry', () => {
