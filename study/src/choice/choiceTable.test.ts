@@ -1,44 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import type { Estimate, LineUpRun, LineUpSide } from '@red-ember/core';
+import type { Estimate, LineUpSide } from '@red-ember/core';
+import { lineUpRun, lineUpSide } from '@red-ember/testing/lineUps';
 import { blankJudging, blankPart, blankStep, blankStudy, type StudyDefinition } from '../index.ts';
 import { choiceTable, idleWords, type ChosenBy } from './choiceTable.ts';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
 
-let made = 0;
-function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
-  return {
-    id: `r${++made}`,
-    label: 'run 1',
-    mountNo: 1,
-    mount: `m${made}`,
-    atMs: 0,
-    disposition: 'undecided',
-    doubts: {},
-    figures: { top: known(top) },
-    sensors: {},
-    outcomes: {},
-    hottest: 'top',
-    throttled: null,
-    loadMin: 30,
-    roomC: 22,
-    settings: {},
-    points: {},
-    atRest: {},
-    fanHeld: {},
-    slowTauS: { top: 600 },
-    ...change,
-  };
-}
-const side = (variantId: string, runs: LineUpRun[]): LineUpSide => ({
-  variantId,
-  name: variantId,
-  subject: '',
-  levels: {},
-  runs,
-  workRuns: runs,
-  leftOut: [],
-});
 const viewOf = (sides: LineUpSide[]) =>
   ({
     field: {
@@ -69,7 +36,7 @@ function body(change: Partial<StudyDefinition> = {}): StudyDefinition {
 }
 
 describe('choices', () => {
-  const sides = [side('stock', [run(60)]), side('tower', [run(48)])];
+  const sides = [lineUpSide('stock', [lineUpRun(60)]), lineUpSide('tower', [lineUpRun(48)])];
   it('knows cost, weight and refit of the parts, measured noise before stated, and kelvin for money', () => {
     const table = choiceTable(body(), blankJudging(), viewOf(sides), []);
     expect(table.choices.map(({ values }) => values)).toEqual([
@@ -80,7 +47,7 @@ describe('choices', () => {
     const measured = choiceTable(
       body(),
       blankJudging(),
-      viewOf([side('stock', [run(60, { outcomes: { noise: known(36) } })]), sides[1]!]),
+      viewOf([lineUpSide('stock', [lineUpRun(60, { outcomes: { noise: known(36) } })]), sides[1]!]),
       [],
     );
     expect(measured.choices[0]!.values.noise).toBe(36);
@@ -90,7 +57,12 @@ describe('choices', () => {
     // One mount each: that tells nobody apart.
     expect(keys([])).toEqual(['temperature', 'noise', 'cost', 'weight']);
     expect(keys(['cost', 'weight'])).toEqual(['temperature', 'noise']);
-    const alike = choiceTable(body(), blankJudging(), viewOf([side('stock', [run(48.4)]), side('tower', [run(48)])]), []);
+    const alike = choiceTable(
+      body(),
+      blankJudging(),
+      viewOf([lineUpSide('stock', [lineUpRun(48.4)]), lineUpSide('tower', [lineUpRun(48)])]),
+      [],
+    );
     expect(alike.criteria.map(({ key }) => key)).not.toContain('temperature');
   });
   it('says of what counts for a reader and decides nothing that it does not, and why', () => {
@@ -99,7 +71,11 @@ describe('choices', () => {
       { criterion: 'cost' as const, weight: 1 },
     ];
     expect(idleWords(choiceTable(body(), blankJudging(), viewOf(sides)), weights)).toBe('');
-    const alike = choiceTable(body(), blankJudging(), viewOf([side('stock', [run(48.4)]), side('tower', [run(48)])]));
+    const alike = choiceTable(
+      body(),
+      blankJudging(),
+      viewOf([lineUpSide('stock', [lineUpRun(48.4)]), lineUpSide('tower', [lineUpRun(48)])]),
+    );
     expect(idleWords(alike, weights)).toBe(
       'Top counts for this reader and decides nothing here: no two choices differ in it by what matters.',
     );
@@ -109,7 +85,7 @@ describe('choices', () => {
     expect(idleWords(unread, [{ criterion: 'noise', weight: 0 }])).toBe('');
   });
   it('beats nothing, and buys no kelvin, where the doubt does not tell two apart', () => {
-    const near = [side('stock', [run(50)]), side('tower', [run(48.5)])];
+    const near = [lineUpSide('stock', [lineUpRun(50)]), lineUpSide('tower', [lineUpRun(48.5)])];
     const table = choiceTable(body(), blankJudging(), viewOf(near), ['noise', 'cost', 'weight']);
     expect(table.made?.front).toEqual(['stock', 'tower']);
     expect(table.perMoney.tower).toBeNull();
@@ -150,7 +126,7 @@ describe('choices', () => {
     const bare = choiceTable(
       body({ parts: [] }),
       blankJudging(),
-      viewOf([side('stock', [run(60, { figures: {} })]), side('tower', [run(48)])]),
+      viewOf([lineUpSide('stock', [lineUpRun(60, { figures: {} })]), lineUpSide('tower', [lineUpRun(48)])]),
       ['minutes'],
     );
     expect(bare.made).toBeNull();

@@ -11,49 +11,18 @@ import {
   type Estimate,
   type LineUp,
   type LineUpRun,
-  type LineUpSide,
 } from '../../index.ts';
+import { lineUpRun, lineUpSide } from '@red-ember/testing/lineUps';
 
 const known = (value: number, u = 0.1): Estimate => ({ value, u, dof: 30 });
 
-function run(top: number, change: Partial<LineUpRun> = {}): LineUpRun {
-  return {
-    id: 'r',
-    label: 'run 1',
-    mountNo: 1,
-    mount: 'v 1',
-    atMs: 0,
-    disposition: 'undecided',
-    doubts: {},
-    figures: { top: known(top) },
-    sensors: {},
-    outcomes: {},
-    hottest: 'top',
-    throttled: null,
-    loadMin: 30,
-    roomC: 22,
-    settings: {},
-    points: {},
-    atRest: {},
-    fanHeld: {},
-    slowTauS: { top: 600 },
-    ...change,
-  };
-}
-const side = (variantId: string, runs: LineUpRun[]): LineUpSide => ({
-  variantId,
-  name: variantId,
-  subject: '',
-  levels: {},
-  runs,
-  workRuns: runs,
-  leftOut: [],
-});
+// Figures of one mount, which nobody took off.
+const run = (top: number, change: Partial<LineUpRun> = {}) => lineUpRun(top, { mount: 'v 1', ...change });
 
 describe('what is carried', () => {
   const limits = [{ id: 'top', name: 'Top', limitC: 95, limitSource: 'x', accuracyK: 0.5 }];
   const swept = (percents: number[], rise: (percent: number) => number) =>
-    side('card', [
+    lineUpSide('card', [
       run(50, {
         points: { top: percents.map((x) => ({ powerW: known(100), rise: known(rise(x)), settled: true, load: `Case fans, ${x}` })) },
       }),
@@ -74,7 +43,7 @@ describe('what is carried', () => {
     expect(need.duty!).toBeGreaterThan(40);
     expect(need.duty!).toBeLessThan(46);
     expect(fanNeeded(card, limits, 160, 32, 5)!.duty).toBeNull();
-    expect(fanNeeded(side('card', [run(50)]), limits, 100, 32, 5)).toBeNull();
+    expect(fanNeeded(lineUpSide('card', [run(50)]), limits, 100, 32, 5)).toBeNull();
   });
   it('says how long a load that is too much may run, by the slow time constant', () => {
     const binding = {
@@ -91,14 +60,14 @@ describe('what is carried', () => {
       refusal: null,
     };
     // 126 K at 126 W, of which 63 are left at 32 °C: half of it, after τ·ln 2.
-    expect(minutesOfLoad(126, binding, side('card', [run(50)]), 32)).toBeCloseTo(10 * Math.LN2, 9);
-    expect(minutesOfLoad(100, { ...binding, law: null }, side('card', [run(50)]), 32)).toBeNull();
-    expect(roomOfSide(side('card', [run(50), run(50, { roomC: 24 })]))).toBe(23);
-    expect(roomOfSide(side('card', [run(50, { roomC: null })]))).toBe(22);
+    expect(minutesOfLoad(126, binding, lineUpSide('card', [run(50)]), 32)).toBeCloseTo(10 * Math.LN2, 9);
+    expect(minutesOfLoad(100, { ...binding, law: null }, lineUpSide('card', [run(50)]), 32)).toBeNull();
+    expect(roomOfSide(lineUpSide('card', [run(50), run(50, { roomC: 24 })]))).toBe(23);
+    expect(roomOfSide(lineUpSide('card', [run(50, { roomC: null })]))).toBe(22);
   });
   it('finds the knee of a sweep, and none among changes of other things', () => {
     const sides = (names: string[], rise: (i: number) => number) =>
-      names.map((name, i) => ({ ...side(name, [run(rise(i), { outcomes: { noise: known(30 + i) } })]), name }));
+      names.map((name, i) => ({ ...lineUpSide(name, [run(rise(i), { outcomes: { noise: known(30 + i) } })]), name }));
     const fieldOf = (entries: ReturnType<typeof sides>) =>
       ({ sides: entries, spots: [], rules: {}, findings: [], history: {} }) as unknown as LineUp;
     const knee = [20, 40, 60, 80, 100].map((percent) => `Case fans, ${percent}`);
@@ -109,10 +78,10 @@ describe('what is carried', () => {
   });
   it('stands in both airs, or says nothing of the one that rests on a room nobody recorded', () => {
     const air = { airC: 32, powerTempCo: 0 };
-    expect(inBothAirs(side('a', [run(50)]), 'top', 50, 'rise', air)).toEqual({ benchC: 72, warmC: 82 });
-    expect(inBothAirs(side('a', [run(70)]), 'top', 70, 'held-room', air)).toEqual({ benchC: 70, warmC: 80 });
-    expect(inBothAirs(side('a', [run(70, { roomC: null })]), 'top', 70, 'as-found', air)).toEqual({ benchC: 70, warmC: null });
-    expect(meanOutcome(side('a', [run(50)]), 'noise')).toBeNull();
-    expect(meanFigure(side('a', [run(50), run(52)]), 'top')).toBe(51);
+    expect(inBothAirs(lineUpSide('a', [run(50)]), 'top', 50, 'rise', air)).toEqual({ benchC: 72, warmC: 82 });
+    expect(inBothAirs(lineUpSide('a', [run(70)]), 'top', 70, 'held-room', air)).toEqual({ benchC: 70, warmC: 80 });
+    expect(inBothAirs(lineUpSide('a', [run(70, { roomC: null })]), 'top', 70, 'as-found', air)).toEqual({ benchC: 70, warmC: null });
+    expect(meanOutcome(lineUpSide('a', [run(50)]), 'noise')).toBeNull();
+    expect(meanFigure(lineUpSide('a', [run(50), run(52)]), 'top')).toBe(51);
   });
 });
