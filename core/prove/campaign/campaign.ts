@@ -45,11 +45,7 @@ const none = (confound: Ended['confound']): Ended => ({
 });
 
 /** What the intervals of studies with nothing wrong hold: by what the study shows alone, and where the bench knows its mounts. */
-export interface FairIntervals {
-  intervals: number;
-  holding: number;
-  knownHolding: number;
-}
+export type FairIntervals = Pick<Ended, 'intervals' | 'holding' | 'knownHolding'>;
 
 /** @param studies how many to draw, of the kind with nothing wrong. @param from seed of the first */
 export function fairIntervals(studies: number, from = 600_001): FairIntervals {

@@ -1,6 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { handsMinutes, learnChangeOver } from '@red-ember/core';
 import {
+  asInitials,
   type ChangeOverHistory,
   type Mount,
   type MountBody,
@@ -82,7 +83,7 @@ export class MountService {
       done: ticked(body.done),
       skipped: ticked(body.skipped),
       serial: body.serial?.trim() ?? '',
-      by: body.by?.toUpperCase() ?? '',
+      by: asInitials(body.by ?? ''),
     });
     return this.get(id);
   }

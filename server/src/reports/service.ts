@@ -1,5 +1,5 @@
 import { asFileName, drawable, inDegrees, namesWithDegrees, riseOverAmbient, textsIn, type Degrees } from '@red-ember/core';
-import { goesOn, type Run, type Study } from '@red-ember/contract';
+import { goesOn, type Run, type Study, type StudyLineUp } from '@red-ember/contract';
 import { blankJudging, choiceTable, definitionOf, usualSpotId } from '@red-ember/study';
 import type { MountService } from '../mounts/service.ts';
 import type { ReadingService } from '../readings/service.ts';
@@ -21,6 +21,9 @@ export interface ReportAsk {
   change?: JudgeChange;
 }
 
+/** What every form of a report rests on. */
+type Judged = Omit<ReportInput, 'readings' | 'traces' | 'loads'> & Pick<StudyLineUp, 'several'>;
+
 /** Puts a study's results into files that need nothing else to be read. */
 export class ReportService {
   constructor(
@@ -38,15 +41,15 @@ export class ReportService {
     asked: ReportAsk = {},
     { degrees = 'C', zone = 'UTC', form = 'whole' }: { degrees?: Degrees; zone?: string; form?: 'whole' | 'short' } = {},
   ): { name: string; text: string } {
-    const input = this.gather(studyId, asked);
-    const page = form === 'short' ? this.short(input, asked, zone) : reportPage({ ...input, degrees, zone });
+    const input = this.judged(studyId, asked);
+    const page = form === 'short' ? this.short(input, asked, zone) : reportPage({ ...this.withReadings(input), degrees, zone });
     const names = degrees === 'C' ? [] : namesWithDegrees(textsIn([input.study, input.runs, input.mounts])).map(escaped);
     const text = degrees === 'C' ? page : eachText(page, (piece) => inDegrees(piece, degrees, names));
     const called = form === 'short' ? `${input.study.title}, a page for each reader` : input.study.title;
     return { name: `${asFileName(called, 'study')}.html`, text };
   }
 
-  private short({ study, verdict, field, writtenAt, asked }: ReportInput, { change = {} }: ReportAsk, zone: string): string {
+  private short({ study, verdict, field, writtenAt, asked }: Judged, { change = {} }: ReportAsk, zone: string): string {
     const spotId = usualSpotId(study);
     const judging = study.judging ?? blankJudging();
     const table = choiceTable(study, judging, { field, spotId, name: definitionOf(study, spotId)?.name ?? 'temperature' });
@@ -55,27 +58,36 @@ export class ReportService {
   }
 
   csv(studyId: string, asked: ReportAsk = {}): { name: string; text: string } {
-    const input = this.gather(studyId, asked);
-    const { header, rows } = readingsTable(input);
+    const input = this.judged(studyId, asked);
+    const { header, rows } = readingsTable(this.withReadings(input));
     return { name: `${asFileName(input.study.title, 'study')} readings.csv`, text: csvTable(header, rows) };
   }
 
-  private gather(studyId: string, { a, b, change = {} }: ReportAsk): ReportInput {
+  private judged(studyId: string, { a, b, change = {} }: ReportAsk): Judged {
     const study = this.studies.get(studyId);
     const runs = this.runs.ofStudy(studyId).filter((run) => run.purpose === 'measure' && !goesOn(run));
     const verdict = this.verdicts.pair(studyId, a, b, change);
-    const all = this.verdicts.lineUp(studyId, change);
+    const { field, several } = this.verdicts.lineUp(studyId, change);
     return {
       study,
       runs,
       mounts: this.mounts.ofStudy(studyId),
-      readings: runs.map((run) => this.readings.readings(run.id)),
       verdict,
-      traces: this.traces(study, runs, verdict.judgement),
-      field: all.field,
-      loads: all.several.map(({ id, name }) => ({ name, field: this.verdicts.lineUp(studyId, {}, id).field })),
+      field,
+      several,
       writtenAt: this.now(),
       asked: change,
+    };
+  }
+
+  /** With every reading and trace, of which the short form needs none. */
+  private withReadings({ several, ...judged }: Judged): ReportInput {
+    const { study, runs, verdict } = judged;
+    return {
+      ...judged,
+      readings: runs.map((run) => this.readings.readings(run.id)),
+      traces: this.traces(study, runs, verdict.judgement),
+      loads: several.map(({ id, name }) => ({ name, field: this.verdicts.lineUp(study.id, {}, id).field })),
     };
   }
 

@@ -1,13 +1,13 @@
-import { INITIALS, INITIALS_SENTENCE } from '@red-ember/contract';
+import { asInitials, INITIALS, INITIALS_SENTENCE } from '@red-ember/contract';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
 import type { StudyService } from './service.ts';
 
 const at = (id: string) => `/api/v1/studies/${id}`;
 
-function initialsOf(by = ''): string {
+function signedBy(by = ''): string {
   if (!INITIALS.test(by)) throw unprocessable(INITIALS_SENTENCE);
-  return by.toUpperCase();
+  return asInitials(by);
 }
 
 export const studyHandlers = (studies: StudyService) =>
@@ -20,7 +20,7 @@ export const studyHandlers = (studies: StudyService) =>
     },
     study: ({ params }) => studies.get(params.id),
     saveStudy: ({ params, body, version, query }) =>
-      studies.replace(params.id, body, version, { renamed: query.measured === 'renamed', by: initialsOf(query.by) }),
+      studies.replace(params.id, body, version, { renamed: query.measured === 'renamed', by: signedBy(query.by) }),
     trashStudy: ({ params }) => studies.trash(params.id),
     restoreStudy: ({ params }) => studies.bringBack(params.id),
     copyStudy: ({ params, body, res }) => {

@@ -81,7 +81,9 @@ describe('choices', () => {
     );
     // Both throttled: they held their own temperature, and are known by nothing but money.
     const unread = choiceTable(body(), blankJudging(), viewOf(sides.map((one) => ({ ...one, runs: [] }))));
-    expect(idleWords(unread, weights)).toBe('Top counts for this reader and decides nothing here: not known of two choices.');
+    expect(idleWords(unread, weights)).toBe(
+      'Top counts for this reader and decides nothing here: fewer than two choices have a figure for it.',
+    );
     expect(idleWords(unread, [{ criterion: 'noise', weight: 0 }])).toBe('');
   });
   it('beats nothing, and buys no kelvin, where the doubt does not tell two apart', () => {

@@ -206,7 +206,8 @@ export function idleWords({ idle }: Pick<ChoiceTable, 'idle'>, weights: JudgingE
       : [
           `${capital(listWords(labels))} ${labels.length === 1 ? 'counts' : 'count'} for this reader and ${labels.length === 1 ? 'decides' : 'decide'} nothing here: ${why}.`,
         ];
-  return [...said(of('unknown'), 'not known of two choices'), ...said(of('alike'), 'no two choices differ in it by what matters')].join(
-    ' ',
-  );
+  return [
+    ...said(of('unknown'), 'fewer than two choices have a figure for it'),
+    ...said(of('alike'), 'no two choices differ in it by what matters'),
+  ].join(' ');
 }

@@ -1,4 +1,5 @@
 import type { Degrees } from '@red-ember/core';
+import { asInitials } from '@red-ember/contract';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export type Theme = 'light' | 'dark' | 'system';
@@ -43,7 +44,7 @@ export const settingsSlice = createSlice({
   reducers: {
     themeChosen: (state, action: PayloadAction<Theme>) => void (state.theme = action.payload),
     degreesChosen: (state, action: PayloadAction<Degrees>) => void (state.degrees = action.payload),
-    initialsTyped: (state, action: PayloadAction<string>) => void (state.initials = action.payload),
+    initialsTyped: (state, action: PayloadAction<string>) => void (state.initials = asInitials(action.payload)),
     handUnitChosen: (state, action: PayloadAction<'C' | 'F'>) => void (state.handUnit = action.payload),
     atMarksChosen: (state, action: PayloadAction<AtMarks>) => void (state.atMarks = action.payload),
     tourWalked: (state, action: PayloadAction<string>) => void (state.tour = action.payload),

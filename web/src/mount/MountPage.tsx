@@ -135,7 +135,7 @@ function InitialsField() {
         className="field-box !w-24"
         maxLength={4}
         value={initials}
-        onChange={(event) => dispatch(initialsTyped(event.target.value.replace(/\P{L}/gu, '').toUpperCase()))}
+        onChange={(event) => dispatch(initialsTyped(event.target.value))}
       />
     </>
   );

@@ -98,7 +98,7 @@ export function ReportPage() {
             </Note>
             <Note>
               In its short form it is a page for each reader of Choice: what that reader would take, what counts, how it stands against the
-              reference, and what has to be known beside it.
+              reference or, where it is that, the next best, and what has to be known beside it.
             </Note>
             <Note>
               Figures are taken from it as they stand there, each a file of SVG to go on drawing in, or of PNG to put anywhere, all in one

@@ -68,6 +68,7 @@ export function paintable(svg: string, face: string): { svg: string; width: numb
   return { svg: text, width: width!, height: height! };
 }
 
+/** As a picture of dots; null for a drawing without a size. @throws Error where this browser does not paint it */
 async function painted(svg: string, face: string): Promise<Uint8Array | null> {
   const drawn = paintable(svg, face);
   if (!drawn) return null;
@@ -77,16 +78,17 @@ async function painted(svg: string, face: string): Promise<Uint8Array | null> {
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [Math.round(DOTS * drawn.width), Math.round(DOTS * drawn.height)];
   const paint = canvas.getContext('2d');
-  if (!paint) return null;
+  if (!paint) throw new Error('There is nothing to paint on.');
   // On paper, as in the report.
   paint.fillStyle = '#fff';
   paint.fillRect(0, 0, canvas.width, canvas.height);
   paint.drawImage(picture, 0, 0, canvas.width, canvas.height);
   const file = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'));
-  return file && new Uint8Array(await file.arrayBuffer());
+  if (!file) throw new Error('What was painted cannot be kept.');
+  return new Uint8Array(await file.arrayBuffer());
 }
 
-/** All of them as pictures of dots, in one file. @throws Error where this browser paints none */
+/** All of them as pictures of dots, in one file. @throws Error where this browser does not paint one of them */
 export async function packedPictures(page: Document): Promise<Uint8Array<ArrayBuffer>> {
   const face = faceOf(page);
   const files: { name: string; bytes: Uint8Array }[] = [];

@@ -2,8 +2,10 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { type BoardMapBody } from '@red-ember/contract';
+import { INITIALS, type BoardMapBody } from '@red-ember/contract';
 import { startMap } from '@red-ember/study';
+import { initialsTyped } from '../data/settings.ts';
+import { store } from '../data/store.ts';
 import { AskPage } from '../ask/AskPage.tsx';
 import { EquipPage } from '../equip/EquipPage.tsx';
 import { HoldPage } from '../hold/HoldPage.tsx';
@@ -25,6 +27,20 @@ const user = userEvent.setup();
 beforeEach(() => localStorage.clear());
 const margin = () => screen.getByLabelText('What qualifies this page');
 const withMap = (map: BoardMapBody) => made.study({ subjects: [{ id: 'part-1', name: 'Thistle 4T', details: '', drive: null, map }] });
+
+it('keeps of initials the first four letters, as capitals, whatever was typed', () => {
+  for (const [typed, kept] of [
+    ['j. d.', 'JD'],
+    ['öäß', 'ÖÄSS'],
+    ['Anna M', 'ANNA'],
+    ['12', ''],
+  ] as const) {
+    // prettier-ignore
+    store.dispatch(initialsTyped(typed));
+    expect(store.getState().settings.initials).toBe(kept);
+    expect(INITIALS.test(kept)).toBe(true);
+  }
+});
 
 describe('Ask', () => {
   it('holds several parts and claims, each claim in the unit of what it is about', async () => {
