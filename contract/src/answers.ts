@@ -8,8 +8,9 @@ import type { LogAlignment, LogGlance, LogStudy, LogTrace, StagedLog } from './i
 import type { Calibration, Instrument, RunOfChannel } from './instruments/instrument.ts';
 import type { Limit } from './limits/limit.ts';
 import type { BenchRig } from './live/live.ts';
-import type { ChangeOverHistory, Mount, MountOfBench, MountPhoto, SeatReport } from './mounts/mount.ts';
-import type { PartOfBench } from './parts/partOfBench.ts';
+import type { ChangeOverHistory, Mount, MountOfBench, SeatReport } from './mounts/mount.ts';
+import type { KeptPart, PartOfBench } from './parts/partOfBench.ts';
+import type { Photo } from './photo.ts';
 import type { PreflightReport } from './preflight/preflight.ts';
 import type { Rehearsal } from './rehearsals/rehearsal.ts';
 import type { BeingRead, RunReactions, RunReadings } from './readings/readings.ts';
@@ -36,6 +37,7 @@ export interface Answers {
   HistoryEntry: HistoryEntry;
   ImportProgress: { share: number };
   Instrument: Instrument;
+  KeptPart: KeptPart;
   Limit: Limit;
   LogAlignment: LogAlignment;
   LogStudy: LogStudy;
@@ -43,10 +45,10 @@ export interface Answers {
   LogTrace: LogTrace;
   Mount: Mount;
   MountOfBench: MountOfBench;
-  MountPhoto: MountPhoto;
   NextActs: NextActs;
   PartOfBench: PartOfBench;
   PairVerdict: PairVerdict;
+  Photo: Photo;
   PracticeSheet: PracticeSheet;
   PracticeShelf: PracticeShelf;
   PreflightReport: PreflightReport;

@@ -3,6 +3,7 @@ import { AlignLogBody, ImportRunBody, JoinLogBody, LogsStudyBody } from './impor
 import { CalibrationBody, InstrumentBody } from './instruments/instrument.ts';
 import { PutLimitBody } from './limits/limit.ts';
 import { MountBody } from './mounts/mount.ts';
+import { KeptPartBody } from './parts/partOfBench.ts';
 import { BeginPracticeBody, HandInBody } from './practice/practice.ts';
 import { PreflightBody } from './preflight/preflight.ts';
 import { RehearsalBody } from './rehearsals/rehearsal.ts';
@@ -36,6 +37,7 @@ export const BODIES = {
   InstrumentBody,
   InterventionBody,
   JoinLogBody,
+  KeptPartBody,
   LogsStudyBody,
   MarkBody,
   MoreTimeBody,

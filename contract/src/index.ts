@@ -2,6 +2,7 @@ export * from './ids.ts';
 export * from './initials.ts';
 export * from './channels.ts';
 export * from './columnUnit.ts';
+export * from './photo.ts';
 export * from './problem.ts';
 export * from './validation/validate.ts';
 export * from './studies/ask.ts';

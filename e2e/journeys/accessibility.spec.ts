@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { expect, reading as test } from '../support/bench.ts';
 
 const STUDY = '/studies/demo-slot-lid';
@@ -32,6 +33,21 @@ const GROUPS = {
 };
 const VIEWS = Object.values(GROUPS).flat();
 
+/** What axe finds serious or worse on what is shown, with the places where it stands. */
+async function barriers(page: Page, forced = false): Promise<string[]> {
+  const axe = new AxeBuilder({ page }).exclude('iframe');
+  // Where the browser forces its colours it keeps text and ground apart itself; what is read of them then are those of the page.
+  if (forced) axe.disableRules('color-contrast');
+  const { violations } = await axe.analyze();
+  const placesOf = (nodes: (typeof violations)[number]['nodes']) => nodes.map(({ target }) => target.join(' ')).slice(0, 3);
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id} at ${placesOf(nodes).join('; ')}`);
+}
+
+/** What is wider than the window, pixels. */
+const overflowOf = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
 for (const scheme of ['light', 'dark'] as const) {
   for (const [group, views] of Object.entries(GROUPS)) {
     test(`no serious barrier, ${group}, ${scheme}`, async ({ page }) => {
@@ -42,17 +58,7 @@ for (const scheme of ['light', 'dark'] as const) {
         await page.goto(view);
         await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
         await page.waitForLoadState('networkidle');
-        const { violations } = await new AxeBuilder({ page }).exclude('iframe').analyze();
-        const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
-        expect(
-          serious.map(
-            (violation) =>
-              `${view}: ${violation.id} at ${violation.nodes
-                .map((node) => node.target.join(' '))
-                .slice(0, 3)
-                .join('; ')}`,
-          ),
-        ).toEqual([]);
+        expect(await barriers(page), view).toEqual([]);
       }
     });
   }
@@ -65,8 +71,43 @@ test('nothing on any main view is wider than the window, from desk to phone', as
     for (const view of VIEWS) {
       await page.goto(view);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-      expect(overflow, `${view} at ${width}`).toBeLessThanOrEqual(0);
+      expect(await overflowOf(page), `${view} at ${width}`).toBeLessThanOrEqual(0);
     }
+  }
+});
+
+/** By what dialogues are opened, on which page. */
+const DIALOGUES: [view: string, button: string | RegExp][] = [
+  ['/', 'Keys'],
+  ['/logs', 'Paste or type a table'],
+  ['/runs/parts', 'Write a part down'],
+  ['/instruments', /^Calibrate /],
+  [`${STUDY}/look`, /^(Add )?[Ss]everal/],
+  [`${STUDY}/plan/parts`, 'From the bench'],
+  [`${STUDY}/mount`, 'On a phone'],
+  [`${STUDY}/read`, /^How was .* worked out/],
+];
+
+test('no serious barrier in a dialogue, in light, dark and forced colours, and none wider than a phone', async ({ page }) => {
+  test.setTimeout(240_000);
+  for (const [view, button] of DIALOGUES) {
+    await page.emulateMedia({ colorScheme: 'light', forcedColors: 'none' });
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.goto(view);
+    await page.getByRole('button', { name: button }).first().click();
+    const dialogue = page.getByRole('dialog');
+    await expect(dialogue.getByRole('heading').first()).toBeVisible();
+    for (const media of [{ colorScheme: 'light' }, { colorScheme: 'dark' }, { forcedColors: 'active' }] as const) {
+      await page.emulateMedia(media);
+      expect(await barriers(page, 'forcedColors' in media), `${view}, ${String(button)}, ${JSON.stringify(media)}`).toEqual([]);
+    }
+    for (const width of [820, 390]) {
+      await page.setViewportSize({ width, height: 800 });
+      expect(await overflowOf(page), `${view}, ${String(button)} at ${width}`).toBeLessThanOrEqual(0);
+      const box = (await dialogue.locator('[data-headlessui-state]').last().boundingBox()) ?? { x: 0, width: 0 };
+      expect(box.x + box.width, `${view}, ${String(button)} at ${width}`).toBeLessThanOrEqual(width);
+    }
+    await page.keyboard.press('Escape');
+    await expect(dialogue).toBeHidden();
   }
 });

@@ -43,6 +43,8 @@ import { RunStore } from './runs/store.ts';
 import { SampleStore } from './samples/store.ts';
 import { PartService } from './parts/service.ts';
 import { PartStore } from './parts/store.ts';
+import { Album } from './photographs/album.ts';
+import { PhotoStore } from './photographs/store.ts';
 import { SearchService } from './search/service.ts';
 import { SearchStore } from './search/store.ts';
 import { SignatureService } from './signatures/service.ts';
@@ -68,7 +70,8 @@ interface Lent {
 /** Wires together, over one open database, everything that needs no rig: studies, imports, readings, verdicts, reports. */
 export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   const studyStore = new StudyStore(db);
-  const mountStore = new MountStore(db);
+  const mountPhotos = new PhotoStore(db, 'mount');
+  const mountStore = new MountStore(db, mountPhotos);
   const handStore = new HandStore(db);
   const runStore = new RunStore(db, handStore);
   const samples = new SampleStore(db);
@@ -80,7 +83,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   const limits = lent.limits ?? new LimitService(new LimitStore(db), history);
   const instruments = new InstrumentService(instrumentStore, history, studies);
   const surveys = new SurveyService(surveyStore, studies, history);
-  const mounts = new MountService(mountStore, studies);
+  const mounts = new MountService(mountStore, studies, new Album(mountPhotos, 'mount'));
   const seats = new SeatService(mounts, studies, runStore, samples);
   const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore, lent.reviewer);
@@ -127,7 +130,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
     logStudies,
     glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
     search: new SearchService(new SearchStore(db)),
-    parts: new PartService(new PartStore(db)),
+    parts: new PartService(new PartStore(db), new Album(new PhotoStore(db, 'part'), 'part')),
     practice: new PracticeService(practiceStore, { studies, runs, mounts, verdicts }),
     studyFiles: new StudyFileService(dataFolder, new StudyFileStore(db), { studies, runs, mounts, readings, verdicts, reports }),
     backups: new BackupService(db, dataFolder),

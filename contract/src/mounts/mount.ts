@@ -4,6 +4,7 @@ import type { LearnedMinutes, SeatCheck } from '@red-ember/core';
 import type { Family } from '@red-ember/study';
 import { ID_PATTERN } from '../ids.ts';
 import { INITIALS, INITIALS_SENTENCE } from '../initials.ts';
+import type { Photo } from '../photo.ts';
 
 export class MountBody {
   @Matches(ID_PATTERN, { message: 'Choose the variant that is mounted.' })
@@ -49,16 +50,6 @@ export class MountBody {
   by?: string;
 }
 
-/** A photograph of a mount, resized for display and without the camera's own notes. */
-export interface MountPhoto {
-  id: string;
-  mountId: string;
-  name: string;
-  widthPx: number;
-  heightPx: number;
-  madeAt: string;
-}
-
 export interface Mount {
   id: string;
   studyId: string;
@@ -76,7 +67,7 @@ export interface Mount {
   serial: string;
   /** Initials; empty where nobody said. */
   by: string;
-  photos: MountPhoto[];
+  photos: Photo[];
 }
 
 /** A mount among all of the bench: what it is looked for by. */

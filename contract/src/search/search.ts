@@ -1,5 +1,18 @@
 /** What can be found: in the order in which it is shown. */
-export const HIT_KINDS = ['study', 'part', 'variant', 'fitted', 'spot', 'setting', 'mount', 'run', 'note', 'survey', 'instrument'] as const;
+export const HIT_KINDS = [
+  'study',
+  'part',
+  'variant',
+  'fitted',
+  'kept',
+  'spot',
+  'setting',
+  'mount',
+  'run',
+  'note',
+  'survey',
+  'instrument',
+] as const;
 export type HitKind = (typeof HIT_KINDS)[number];
 
 /** One thing of the bench in which every word stands. */

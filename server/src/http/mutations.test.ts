@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addressOf, OPERATION_KEYS, OPERATIONS, type Operation, type OperationKey } from '@red-ember/contract';
+import { blankPart } from '@red-ember/study';
 import { madeRun } from '../tests/madeRun.ts';
 import { studyBody } from '@red-ember/testing';
 import { testBench, type TestBench } from '../tests/testBench.ts';
@@ -47,6 +48,8 @@ const SOUND: Partial<Record<OperationKey, unknown>> = {
   copyStudy: { title: 'Copy' },
   putLimit: { componentClass: 'flash', limitC: 85, limitSource: 'x', cutOutC: 90, cutOutHoldS: 5, throttleC: null, throttleSource: '' },
   createInstrument: { name: 'Logger', kind: 'x', serial: '1', notes: '', channels: [{ id: 'ch', name: 'TC', quantity: 'temperature', percentOfReading: 0, fixed: 0.5, thermocouple: null, resolution: 0.1, lagS: 2, drift: 0, place: '' }] }, // prettier-ignore
+  keepPart: { part: { ...blankPart('p', 'Pad'), kind: 'pad', pad: { widthMm: 20, heightMm: 20, thickMm: 1 } }, currency: 'EUR' },
+  saveKeptPart: { part: blankPart('p', 'Pad'), currency: 'EUR' },
   makeMount: { variantId: 'v-bare', confirmed: [], note: '' },
   startRun: { mountId: 'm', timeScale: 1, seed: 1 },
   lookBefore: { mountId: 'm', confirmedLocks: [], faults: [] },

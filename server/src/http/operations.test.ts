@@ -1,7 +1,8 @@
 import Ajv from 'ajv';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addressOf, OPERATION_KEYS, OPERATIONS, type Operation, type OperationKey } from '@red-ember/contract';
-import { bodyOf, cautionsFor } from '@red-ember/study';
+import { blankPart, bodyOf, cautionsFor } from '@red-ember/study';
 import { handlersOf } from '../app.ts';
 import { answerSchema, openApiDocument } from '../openapi/routes.ts';
 import { madeRun } from '../tests/madeRun.ts';
@@ -81,6 +82,10 @@ describe('operations and answers', () => {
     form.append(field, new Blob([content], { type }), name);
     return form;
   };
+  const photograph = async () => {
+    const grey = sharp({ create: { width: 40, height: 30, channels: 3, background: '#888' } });
+    return file('a.png', 'image/png', new Uint8Array(await grey.png().toBuffer()), 'photo');
+  };
 
   it('agree for studies, limits and instruments', async () => {
     const study = await ask('createStudy', {}, studyBody({ title: 'Operations' }));
@@ -137,11 +142,7 @@ describe('operations and answers', () => {
     await ask('listMounts', { id: studyId });
     await ask('changeOvers', {});
     await ask('seat', { id: mountId });
-    const { default: sharp } = await import('sharp');
-    const png = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#888' } })
-      .png()
-      .toBuffer();
-    const photo = await ask('addPhoto', { id: mountId }, file('a.png', 'image/png', new Uint8Array(png), 'photo'));
+    const photo = await ask('addPhoto', { id: mountId }, await photograph());
     await ask('photo', { id: photo.id });
     await ask('removePhoto', { id: photo.id });
     const second = await ask('makeMount', { id: studyId }, { variantId: lid!.id, confirmed, note: '' });
@@ -187,6 +188,13 @@ describe('operations and answers', () => {
     await ask('benchRuns', {});
     await ask('benchMounts', {});
     await ask('benchParts', {});
+    const part = { part: blankPart('p', 'Kept'), currency: 'EUR' };
+    const kept = await ask('keepPart', {}, part);
+    await ask('saveKeptPart', { id: kept.id }, part, { version: kept.version });
+    const shot = await ask('addPartPhoto', { id: kept.id }, await photograph());
+    await ask('partPhoto', { id: shot.id });
+    await ask('removePartPhoto', { id: shot.id });
+    await ask('removeKeptPart', { id: kept.id });
     const run = (await ask('listRuns', { id })).find((one: { lengthS: number }) => one.lengthS === 3000);
     await ask('run', { id: run.id });
     await ask('readings', { id: run.id });

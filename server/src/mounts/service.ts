@@ -6,22 +6,21 @@ import {
   type Mount,
   type MountBody,
   type MountOfBench,
-  type MountPhoto,
+  type Photo,
   type Study,
   type VariantBody,
 } from '@red-ember/contract';
 import { cameFrom, cautionsOn, mountCard, type MountCard } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { StudyService } from '../studies/service.ts';
-import { forDisplay } from './photograph.ts';
+import type { Album } from '../photographs/album.ts';
 import type { MountStore } from './store.ts';
-
-const MOST_PHOTOS = 20;
 
 export class MountService {
   constructor(
     private readonly store: MountStore,
     private readonly studies: StudyService,
+    readonly photographs: Album,
     private readonly now: () => Date = () => new Date(),
   ) {}
 
@@ -101,27 +100,14 @@ export class MountService {
     if (!this.store.remove(id)) throw conflict('Runs rest on this mount, so it stays. Mount again instead.');
   }
 
-  /** @throws HttpProblem 422 where the file is no photograph, 409 where the mount has enough of them */
-  async addPhoto(mountId: string, name: string, file: Buffer): Promise<MountPhoto> {
-    const mount = this.get(mountId);
-    if (mount.photos.length >= MOST_PHOTOS) throw conflict(`A mount holds up to ${MOST_PHOTOS} photographs.`);
-    const { image, widthPx, heightPx } = await forDisplay(file);
-    const id = this.store.addPhoto(
-      { mountId, name: name.trim() || 'Photograph', widthPx, heightPx, madeAt: this.now().toISOString() },
-      image,
-    );
-    return this.store.photo(id)!;
+  addPhoto(mountId: string, name: string, file: Buffer): Promise<Photo> {
+    this.get(mountId);
+    return this.photographs.add(mountId, name, file);
   }
 
+  /** A photograph of a study in the trash is not shown either. */
   image(photoId: string): Buffer {
-    const photo = this.store.photo(photoId);
-    // A photograph of a study in the trash is not shown either.
-    if (!photo || !this.store.find(photo.mountId)) throw notFound('This photograph');
-    return this.store.image(photoId)!;
-  }
-
-  removePhoto(photoId: string): void {
-    if (!this.store.removePhoto(photoId)) throw notFound('This photograph');
+    return this.photographs.image(photoId, (mountId) => this.store.find(mountId) !== null);
   }
 
   private card(study: Study, from: VariantBody | null, to: VariantBody): MountCard {

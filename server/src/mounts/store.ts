@@ -1,8 +1,9 @@
 import type { Database } from 'better-sqlite3';
 import { v7 as newId } from 'uuid';
 import type { ChangeOverMade } from '@red-ember/core';
-import type { Mount, MountOfBench, MountPhoto } from '@red-ember/contract';
+import type { Mount, MountOfBench } from '@red-ember/contract';
 import { ON_THE_SHELF } from '../database/onTheShelf.ts';
+import type { PhotoStore } from '../photographs/store.ts';
 
 interface MountRow {
   id: string;
@@ -38,12 +39,14 @@ export interface NewMount {
   by: string;
 }
 
-const PHOTO = 'SELECT id, mount_id AS mountId, made_at AS madeAt, name, width_px AS widthPx, height_px AS heightPx FROM mount_photo';
 const list = (text: string) => JSON.parse(text) as string[];
 
-/** SQL for mounts, one fitting of a variant on the part each, and their photographs. */
+/** SQL for mounts, one fitting of a variant on the part each. */
 export class MountStore {
-  constructor(private readonly db: Database) {}
+  constructor(
+    private readonly db: Database,
+    private readonly photographs: PhotoStore,
+  ) {}
 
   ofStudy(studyId: string): Mount[] {
     return (this.db.prepare('SELECT * FROM mount WHERE study_id = ? ORDER BY made_at, id').all(studyId) as MountRow[]).map((row) =>
@@ -119,30 +122,6 @@ export class MountStore {
     return rows.map(({ changed, minutes }) => ({ changed: list(changed), minutes }));
   }
 
-  addPhoto(photo: Omit<MountPhoto, 'id'>, image: Buffer): string {
-    const id = newId();
-    this.db
-      .prepare(
-        `INSERT INTO mount_photo (id, mount_id, made_at, name, width_px, height_px, image)
-         VALUES (@id, @mountId, @madeAt, @name, @widthPx, @heightPx, @image)`,
-      )
-      .run({ ...photo, id, image });
-    return id;
-  }
-
-  photo(id: string): MountPhoto | null {
-    return (this.db.prepare(`${PHOTO} WHERE id = ?`).get(id) as MountPhoto | undefined) ?? null;
-  }
-
-  image(id: string): Buffer | null {
-    const row = this.db.prepare('SELECT image FROM mount_photo WHERE id = ?').get(id) as { image: Buffer } | undefined;
-    return row?.image ?? null;
-  }
-
-  removePhoto(id: string): boolean {
-    return this.db.prepare('DELETE FROM mount_photo WHERE id = ?').run(id).changes > 0;
-  }
-
   private toMount(row: MountRow): Mount {
     return {
       id: row.id,
@@ -157,7 +136,7 @@ export class MountStore {
       skipped: list(row.skipped),
       by: row.made_by,
       serial: row.serial,
-      photos: this.db.prepare(`${PHOTO} WHERE mount_id = ? ORDER BY made_at, id`).all(row.id) as MountPhoto[],
+      photos: this.photographs.of(row.id),
     };
   }
 }

@@ -6,7 +6,7 @@ import { ON_THE_SHELF } from '../database/onTheShelf.ts';
 export const folded = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** Columns of every source: title, text, id, at; the study is `s`. */
-const OF_STUDY: Record<Exclude<HitKind, 'instrument'>, string> = {
+const OF_STUDY: Record<Exclude<HitKind, 'instrument' | 'kept'>, string> = {
   study: `SELECT s.title AS title, s.question || ' ' || coalesce((SELECT group_concat(c.value ->> 'text', ' · ') FROM json_each(s.claims) c), '') AS text,
           '' AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle FROM study s`,
   part: `SELECT p.value ->> 'name' AS title, trim(coalesce(p.value ->> 'details', '') || ' ' || coalesce(p.value ->> 'serial', '')) AS text,
@@ -33,6 +33,11 @@ const INSTRUMENT = `SELECT i.body ->> 'name' AS title, trim((i.body ->> 'kind') 
   coalesce((SELECT group_concat(c.value ->> 'name', ' · ') FROM json_each(i.body, '$.channels') c), '')) AS text, i.id AS id, i.updated_at AS at, '' AS studyId, '' AS studyTitle
   FROM instrument i WHERE i.deleted_at IS NULL`;
 
+const KEPT = `SELECT k.body ->> '$.part.name' AS title, trim(coalesce(k.body ->> '$.part.kind', '') || ' ' || coalesce(k.body ->> '$.part.serial', '') || ' ' || coalesce(k.body ->> '$.part.note', '') || ' ' ||
+  coalesce(k.body ->> '$.part.tags', '') || ' ' || coalesce((SELECT group_concat(p.name, ' ') FROM part_photo p WHERE p.part_id = k.id), '')) AS text, k.id AS id, k.updated_at AS at, '' AS studyId, '' AS studyTitle
+  FROM kept_part k`;
+const OF_THE_BENCH = { instrument: INSTRUMENT, kept: KEPT };
+
 /** SQL that looks for words in everything that was written down. */
 export class SearchStore {
   constructor(private readonly db: Database) {
@@ -52,7 +57,7 @@ export class SearchStore {
     const values = { ...Object.fromEntries(words.map((word, i) => [`w${i}`, word])), most: most + 1 };
     return new Map(
       HIT_KINDS.map((kind) => {
-        const source = kind === 'instrument' ? INSTRUMENT : `${OF_STUDY[kind]} WHERE ${ON_THE_SHELF}`;
+        const source = kind === 'instrument' || kind === 'kept' ? OF_THE_BENCH[kind] : `${OF_STUDY[kind]} WHERE ${ON_THE_SHELF}`;
         const rows = this.db
           .prepare(
             `SELECT title, text, id, at, studyId, studyTitle FROM (SELECT *, folded(title || ' ' || text) AS own FROM (${source}))

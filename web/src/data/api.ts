@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import type { AlignLogBody, BeginPracticeBody, CalibrationBody, ChosenWindowBody, HandInBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp, VariantResponses } from '@red-ember/contract';
+import type { AlignLogBody, BeginPracticeBody, CalibrationBody, ChosenWindowBody, HandInBody, HandReadingsBody, InstrumentBody, InterventionBody, JoinLogBody, KeptPartBody, LogsStudyBody, NewSurveyBody, NotedBody, NotedReadingsBody, PutLimitBody, RunFactsBody, SurveyBody, ImportRunBody, MarkBody, MountBody, OwnValuesBody, PreflightBody, Problem, SignOffBody, StartRunBody, StudyBody, StudyLineUp, VariantResponses } from '@red-ember/contract';
 import {
   addressOf,
   OPERATIONS,
@@ -59,7 +59,7 @@ export const api = createApi({
     responseHandler: 'content-type',
     isJsonContentType: (headers) => /[/+]json\b/.test(headers.get('content-type') ?? ''),
   }),
-  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups', 'Trace', 'Practice'],
+  tagTypes: ['Shelf', 'Study', 'Mounts', 'Runs', 'Run', 'Verdict', 'Rigs', 'Limits', 'Instruments', 'Surveys', 'Survey', 'History', 'Logs', 'Backups', 'Parts', 'Trace', 'Practice'],
   endpoints: (build) => ({
     shelf: build.query<AnswerOf<'listStudies'>, { trash: boolean }>({ query: ({ trash }) => ask('listStudies', { params: {}, query: { trash: trash ? 'true' : '' } }), providesTags: ['Shelf'] }),
     study: build.query<AnswerOf<'study'>, string>({ query: (id) => ask('study', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Study', id }] }),
@@ -196,7 +196,28 @@ export const api = createApi({
       query: () => ask('benchMounts', { params: {} }),
       providesTags: ['Mounts', 'Runs', 'Shelf'],
     }),
-    benchParts: build.query<AnswerOf<'benchParts'>, void>({ query: () => ask('benchParts', { params: {} }), providesTags: ['Study', 'Shelf'] }),
+    benchParts: build.query<AnswerOf<'benchParts'>, void>({ query: () => ask('benchParts', { params: {} }), providesTags: ['Parts', 'Study', 'Shelf'] }),
+    keepPart: build.mutation<AnswerOf<'keepPart'>, KeptPartBody>({
+      query: (body) => ask('keepPart', { params: {}, body }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Parts']),
+    }),
+    // Refused because somebody else saved: the list is asked for again, so that the next try stands on what is there now.
+    saveKeptPart: build.mutation<AnswerOf<'saveKeptPart'>, { id: string; version: number; body: KeptPartBody }>({
+      query: ({ id, version, body }) => ask('saveKeptPart', { params: { id }, version, body }),
+      invalidatesTags: ['Parts'],
+    }),
+    removeKeptPart: build.mutation<AnswerOf<'removeKeptPart'>, string>({
+      query: (id) => ask('removeKeptPart', { params: { id } }),
+      invalidatesTags: ['Parts'],
+    }),
+    addPartPhoto: build.mutation<AnswerOf<'addPartPhoto'>, { partId: string; file: File }>({
+      query: ({ partId, file }) => ask('addPartPhoto', { params: { id: partId }, file }),
+      invalidatesTags: ['Parts'],
+    }),
+    removePartPhoto: build.mutation<AnswerOf<'removePartPhoto'>, string>({
+      query: (id) => ask('removePartPhoto', { params: { id } }),
+      invalidatesTags: ['Parts'],
+    }),
     benchRuns: build.query<AnswerOf<'benchRuns'>, void>({ query: () => ask('benchRuns', { params: {} }), providesTags: ['Runs', 'Shelf'] }),
     runs: build.query<AnswerOf<'listRuns'>, string>({ query: (id) => ask('listRuns', { params: { id } }), providesTags: ['Runs'] }),
     run: build.query<AnswerOf<'run'>, string>({ query: (id) => ask('run', { params: { id } }), providesTags: (_r, _e, id) => [{ type: 'Run', id }] }),
@@ -414,6 +435,11 @@ export const {
   useRemovePhotoMutation,
   useBenchMountsQuery,
   useBenchPartsQuery,
+  useKeepPartMutation,
+  useSaveKeptPartMutation,
+  useRemoveKeptPartMutation,
+  useAddPartPhotoMutation,
+  useRemovePartPhotoMutation,
   useBenchRunsQuery,
   useRunsQuery,
   useRunQuery,

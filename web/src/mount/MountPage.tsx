@@ -21,7 +21,7 @@ import { CardSteps, Cautions } from './CardSteps.tsx';
 import { MountsTable } from './MountsTable.tsx';
 import { MountTabs } from './MountTabs.tsx';
 import { nextOf, plannedMinutes, type Next } from './next.ts';
-import { amountWords } from '../plan/partWords.ts';
+import { amountWords } from '../parts/partWords.ts';
 import { Photographs } from './Photographs.tsx';
 import { SeatSection } from './SeatSection.tsx';
 import { OnAPhone } from '../study/OnAPhone.tsx';

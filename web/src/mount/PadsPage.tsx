@@ -18,7 +18,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
 import { useStudy } from '../study/StudyFrame.tsx';
 import { MountTabs } from './MountTabs.tsx';
-import { inRanges } from '../plan/partWords.ts';
+import { inRanges } from '../parts/partWords.ts';
 import { StackDrawing } from './StackDrawing.tsx';
 import { Shown } from '../ui/Shown.tsx';
 

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { PartOfBench } from '@red-ember/contract';
 import { takenPart, type FittedPartEntry } from '@red-ember/study';
 import { sentenceOf, useBenchPartsQuery } from '../data/api.ts';
-import { partColumn, partColumns } from './partColumns.tsx';
+import { partColumn, partColumns } from '../parts/partColumns.tsx';
 import { Button } from '../ui/Button.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { Dialogue } from '../ui/Dialogue.tsx';
@@ -30,7 +30,7 @@ const columns = [
   ...partColumns.filter(({ id }) => id !== 'sound'),
 ];
 
-/** Parts of other studies, to be taken into this one as they are known there. */
+/** Parts of the bench, to be taken into this study as they are known there. */
 function Choice({ have, currency, onTake }: Of) {
   const { data: parts, error } = useBenchPartsQuery();
   const [said, setSaid] = useState('');
@@ -50,9 +50,9 @@ function Choice({ have, currency, onTake }: Of) {
         {said}
       </p>
       {others.length === 0 ? (
-        <Notice tone="hint">No other study puts on a part that this one has not.</Notice>
+        <Notice tone="hint">The bench has no part that this study has not.</Notice>
       ) : (
-        <DataTable label="Parts of other studies" rows={others} columns={columns} sorted={[{ id: 'name', desc: false }]} acts={take} />
+        <DataTable label="Parts of the bench" rows={others} columns={columns} sorted={[{ id: 'name', desc: false }]} acts={take} />
       )}
     </>
   );

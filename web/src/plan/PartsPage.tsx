@@ -4,7 +4,7 @@ import { counted, fixed } from '@red-ember/core';
 import { type StudyBody } from '@red-ember/contract';
 import { blankPart, broughtBy, costOf, partsOf, USUAL_CURRENCY, USUAL_SPARE_MOUNTS } from '@red-ember/study';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
-import { amountWords } from './partWords.ts';
+import { amountWords } from '../parts/partWords.ts';
 import { Button } from '../ui/Button.tsx';
 import { NumberField, TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';

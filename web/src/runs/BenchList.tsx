@@ -31,6 +31,7 @@ export function BenchList<T extends RowData>({
   none,
   columns,
   sorted,
+  action,
   filter,
   margin,
 }: {
@@ -42,6 +43,8 @@ export function BenchList<T extends RowData>({
   none: { heading: string; sentence: string };
   columns: readonly ColumnOf<T>[];
   sorted: SortingState;
+  /** What can be added here, where anything can. */
+  action?: ReactNode;
   /** What narrows the rows down, where there is something to choose from. */
   filter?: ReactNode;
   margin: ReactNode;
@@ -56,6 +59,7 @@ export function BenchList<T extends RowData>({
       margin={margin}
     >
       <BenchTabs />
+      {action}
       {isLoading ? <Waiting what="Looking through the bench" /> : null}
       {error ? (
         <Notice tone="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
 import type { MountOfBench, PartOfBench } from '@red-ember/contract';
@@ -8,7 +8,7 @@ import * as given from '@red-ember/testing';
 import { PartsPage } from '../plan/PartsPage.tsx';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { AllMountsPage } from './AllMountsPage.tsx';
-import { AllPartsPage } from './AllPartsPage.tsx';
+import { AllPartsPage } from '../parts/AllPartsPage.tsx';
 
 const user = userEvent.setup();
 const headed = (name: string) => screen.findByRole('heading', { level: 1, name });
@@ -36,6 +36,7 @@ const part = (name: string, change: Partial<FittedPartEntry> = {}, currency = 'E
   part: partByItself({ ...blankPart(`p-${name}`, name), ...change }),
   currency,
   studies: [{ id: 's2', title: 'Six pastes' }],
+  kept: null,
 });
 
 describe('the mounts of the bench', () => {
@@ -84,6 +85,32 @@ describe('the parts of the bench', () => {
     await user.selectOptions(tags, 'any');
     expect(await headed('3 parts to put on')).toBeTruthy();
   });
+  it('are kept on the bench: written down, opened by the address, and asked about twice before they go', async () => {
+    const server = new FakeServer().on('GET /parts', [{ ...parts[1]!, kept: { id: 'k1', version: 3, photos: [] } }]);
+    renderAt('/', <AllPartsPage />, server);
+    await user.click(await screen.findByRole('button', { name: 'Write a part down' }));
+    const keep = await screen.findByRole('button', { name: 'Keep it on the bench' });
+    await user.click(keep);
+    expect(await screen.findByText('Name the part, such as comb sink.')).toBeTruthy();
+    expect(server.last('POST', '/parts')).toBeUndefined();
+    await user.type(screen.getByLabelText('Name'), 'Spare fan');
+    // Left by Escape, it is there again.
+    await user.keyboard('{Escape}');
+    await user.click(await screen.findByRole('button', { name: 'Write a part down' }));
+    expect((await screen.findByLabelText<HTMLInputElement>('Name')).value).toBe('Spare fan');
+    server.on('POST /parts', { id: 'k2', version: 1, photos: [] });
+    await user.click(screen.getByRole('button', { name: 'Keep it on the bench' }));
+    await waitFor(() =>
+      expect(server.last('POST', '/parts')?.body).toMatchObject({ part: { name: 'Spare fan', kind: 'cooler' }, currency: 'EUR' }),
+    );
+    await user.click(await screen.findByRole('link', { name: 'Pad M' }));
+    expect(await screen.findByText(/None yet. Place, camera and owner/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Keep it no longer' }));
+    expect(screen.getByText('The part stays in 1 study; on the bench itself what is written here is lost.')).toBeTruthy();
+    server.on('DELETE /parts/k1', null);
+    await user.click(screen.getByRole('button', { name: 'Remove for good' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  });
   it('are taken into a study, without a price in another currency', async () => {
     const study = given.study();
     renderAt('/studies/s1/plan/parts', <PartsPage />, new FakeServer(study).on('GET /parts', parts).on('PUT /studies/s1', study));
@@ -95,7 +122,7 @@ describe('the parts of the bench', () => {
     // What is there already is not offered again.
     expect(screen.queryByRole('button', { name: 'Take Pad M' })).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Take Paste K' }));
-    expect(await screen.findByText('No other study puts on a part that this one has not.')).toBeTruthy();
+    expect(await screen.findByText('The bench has no part that this study has not.')).toBeTruthy();
     await user.keyboard('{Escape}');
     expect((await screen.findByLabelText<HTMLInputElement>('Price of Pad M')).value).toBe('0');
     expect(screen.getByLabelText<HTMLInputElement>('Price of Paste K').value).toBe('4');

@@ -5,6 +5,7 @@ export const KIND_NAMES: Record<HitKind, string> = {
   part: 'Parts under test',
   variant: 'Variants',
   fitted: 'Parts that are fitted',
+  kept: 'Parts kept on the bench',
   spot: 'Spots and sensors',
   setting: 'What is held',
   mount: 'Mounts',
@@ -14,7 +15,7 @@ export const KIND_NAMES: Record<HitKind, string> = {
   instrument: 'Instruments',
 };
 
-const STATION: Record<Exclude<HitKind, 'run' | 'note' | 'instrument'>, string> = {
+const STATION: Record<Exclude<HitKind, 'run' | 'note' | 'instrument' | 'kept'>, string> = {
   study: 'ask',
   part: 'ask',
   variant: 'plan',
@@ -28,6 +29,7 @@ const STATION: Record<Exclude<HitKind, 'run' | 'note' | 'instrument'>, string> =
 /** Where a thing is looked at. */
 export function addressOfHit({ kind, studyId, id }: Pick<SearchHit, 'kind' | 'studyId' | 'id'>): string {
   if (kind === 'instrument') return '/instruments';
+  if (kind === 'kept') return `/runs/parts?part=${id}`;
   if (kind === 'run' || kind === 'note') return `/studies/${studyId}/run/${id}`;
   return `/studies/${studyId}/${STATION[kind]}`;
 }

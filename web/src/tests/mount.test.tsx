@@ -8,7 +8,7 @@ import { loadCards, storeCards } from '../mount/cardSlice.ts';
 import { MountPage } from '../mount/MountPage.tsx';
 import { PadsPage } from '../mount/PadsPage.tsx';
 import { PaperPage } from '../mount/paper/PaperPage.tsx';
-import { inRanges } from '../plan/partWords.ts';
+import { inRanges } from '../parts/partWords.ts';
 import { StepsPage } from '../mount/StepsPage.tsx';
 import { PartsPage } from '../plan/PartsPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';

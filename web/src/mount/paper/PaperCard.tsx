@@ -1,7 +1,7 @@
 import { duration } from '@red-ember/core';
 import type { BoardMapBody } from '@red-ember/contract';
 import type { CardStep, Caution, MountCard } from '@red-ember/study';
-import { amountWords } from '../../plan/partWords.ts';
+import { amountWords } from '../../parts/partWords.ts';
 import { PhoneCode } from '../../ui/PhoneCode.tsx';
 import { Shown } from '../../ui/Shown.tsx';
 import { ScrewMap } from '../ScrewMap.tsx';

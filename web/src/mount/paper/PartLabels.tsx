@@ -1,5 +1,5 @@
 import type { FittedPartEntry } from '@red-ember/study';
-import { amountWords } from '../../plan/partWords.ts';
+import { amountWords } from '../../parts/partWords.ts';
 import { PhoneCode } from '../../ui/PhoneCode.tsx';
 
 /** A label for each part, to be cut out and stuck to it or to its bag. */

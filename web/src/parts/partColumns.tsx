@@ -1,4 +1,4 @@
-import { fixed } from '@red-ember/core';
+import { counted, fixed } from '@red-ember/core';
 import type { PartOfBench } from '@red-ember/contract';
 import { tagsOf } from '@red-ember/study';
 import { amountWords } from './partWords.ts';
@@ -6,17 +6,24 @@ import { columnsFor } from '../ui/tableColumns.ts';
 
 export const partColumn = columnsFor<PartOfBench>();
 
+/** All that a part is found by. */
+export const wordsOfPart = ({ part }: PartOfBench): string => [part.name, part.serial, part.note, part.tags].filter(Boolean).join(' ');
+
+/** What stands below its name. */
+export const belowPart = ({ part, kept }: PartOfBench): string =>
+  [part.serial, part.note, ...tagsOf(part), kept && kept.photos.length > 0 ? counted(kept.photos.length, 'photograph') : '']
+    .filter(Boolean)
+    .join(', ');
+
 /** What is said of a part wherever parts of the bench are listed. */
 export const partColumns = [
-  partColumn.accessor(({ part }) => [part.name, part.serial, part.note, part.tags].filter(Boolean).join(' '), {
+  partColumn.accessor(wordsOfPart, {
     id: 'name',
     header: 'Part',
     cell: ({ row: { original } }) => (
       <>
         <span className="font-semibold">{original.part.name}</span>
-        <span className="block text-[0.87rem] text-soft">
-          {[original.part.serial, original.part.note, ...tagsOf(original.part)].filter(Boolean).join(', ')}
-        </span>
+        <span className="block text-[0.87rem] text-soft">{belowPart(original)}</span>
       </>
     ),
   }),
