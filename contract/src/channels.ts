@@ -48,7 +48,7 @@ export const CHANNELS = {
     quantity: 'temperature',
     label: 'room air',
     feeds: 'room',
-    known: 'room|t?amb(ient)?|lab|air|surroundings|raum\\w*|umgebung\\w*|zimmer\\w*|ambiente|ambiance|omgeving\\w*',
+    known: 'room|t?amb(ient)?|lab|air|surroundings|raum\\w*|umgebung\\w*|zimmer\\w*|ambiente?|ambiante|ambiance|omgeving\\w*',
   },
   throughput: {
     quantity: 'throughput',
@@ -69,7 +69,7 @@ export const CHANNELS = {
   pump: { quantity: 'rotation', label: 'pump', feeds: null, known: 'pump' },
   fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: 'fan ?2' },
   fan3: { quantity: 'rotation', label: 'third fan', feeds: null, known: 'fan ?3' },
-  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: 'fan( ?1)?|rpm|lufter( ?1)?|drehzahl' },
+  fan: { quantity: 'rotation', label: 'fan', feeds: 'fan', known: 'fan( ?1)?|rpm|lufter( ?1)?|drehzahl|ventilat\\w+|ventola|ventilador' },
   whine: { quantity: 'level', label: 'coil whine level', feeds: 'whine', known: '(coil ?)?whine' },
   level: { quantity: 'level', label: 'sound level', feeds: 'noise', known: 'noise|sound|level|db a|dba|pegel|schall\\w*' },
   voltage: { quantity: 'voltage', label: 'voltage', feeds: null, known: 'voltage|vcore|volts?|spannung' },

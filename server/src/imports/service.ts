@@ -35,7 +35,7 @@ import { Staging, unpacked, type Staged } from './staging.ts';
 import type { MountService } from '../mounts/service.ts';
 import { checkedPhases } from '../runs/phases.ts';
 import type { MappingStore, SavedMapping } from './store.ts';
-import { skippedWords, unitWords, voltageWords } from './look/words.ts';
+import { tableWords } from './look/words.ts';
 
 /** A heading is kept up to so many signs. */
 const MOST_HEAD = 120;
@@ -243,8 +243,7 @@ export class ImportService {
         this.runs.addEvent(runId, Math.round(startS * 1000), at, 'change', name);
       for (const { tMs, text } of table.marks) this.runs.addEvent(runId, tMs, at, 'mark', text);
       if (body.note) this.runs.addEvent(runId, 0, at, 'note', body.note);
-      for (const text of [...voltageWords(body, table.names), ...unitWords(body, table.names), ...skippedWords(table.skipped)])
-        this.runs.addEvent(runId, 0, at, 'note', text);
+      for (const text of tableWords(body, table)) this.runs.addEvent(runId, 0, at, 'note', text);
       this.mappings.keep(table.names, savedMapping(study, body), at);
       this.runService.correct(runId);
       return runId;
@@ -348,8 +347,7 @@ export class ImportService {
       const left = table.tMs.length - (to - from);
       const text = `${fileName} was added, its clock moved by ${signed(body.offsetS, 1)} s${left > 0 ? `; ${left} readings outside the run were left out` : ''}.`;
       this.runs.addEvent(run.id, 0, at, 'log-added', text.slice(0, 400));
-      for (const note of [...voltageWords(body, table.names), ...unitWords(body, table.names), ...skippedWords(table.skipped)])
-        this.runs.addEvent(run.id, 0, at, 'note', note);
+      for (const note of tableWords(body, table)) this.runs.addEvent(run.id, 0, at, 'note', note);
     });
     this.runService.correct(run.id);
     this.staging.remove(stagedId);

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { stepOf, type Signal } from '@red-ember/core';
 import type { CellRow, Decimal } from '../read/cellRow.ts';
-import { isMissing, LogProblem, numberOf } from '../read/cells.ts';
+import { isErrorCode, isMissing, LogProblem, numberOf } from '../read/cells.ts';
 import { Marks, type Mark } from '../read/marks.ts';
+import { RunningClock } from '../read/runningClock.ts';
 import { timeOf, type TimeSpec } from '../read/times.ts';
 
 /** More points tell no more about where a phase begins; when there are so many, neighbours are put together. */
@@ -22,6 +23,9 @@ export interface ColumnSeen {
   most: number;
   /** Smallest difference between two of its readings; null where they are all alike. */
   step: number | null;
+  /** What a device wrote where it had no reading, and in how many rows; none of it is among the numbers. */
+  codes: number[];
+  unread: number;
 }
 
 /** A log looked through: what its columns hold, thinned for finding its phases. */
@@ -56,6 +60,7 @@ export class ColumnScan {
   private startS = NaN;
   private lastS = NaN;
   private readable = true;
+  private readonly running: RunningClock | null;
   private readonly asked: Int32Array;
   private readonly found: Float64Array;
 
@@ -69,9 +74,18 @@ export class ColumnScan {
     this.first = Array.from({ length: n }, () => new Float64Array(STEP_READINGS));
     this.sums = new Float64Array(n);
     this.counts = new Float64Array(n);
-    this.seen = Array.from({ length: n }, () => ({ numbers: 0, texts: 0, least: Infinity, most: -Infinity, step: null }));
+    this.seen = Array.from({ length: n }, () => ({
+      numbers: 0,
+      texts: 0,
+      least: Infinity,
+      most: -Infinity,
+      step: null,
+      codes: [],
+      unread: 0,
+    }));
     this.asked = Int32Array.from({ length: n }, (_, i) => i);
     this.found = new Float64Array(n);
+    this.running = time && new RunningClock(time.timeFormat);
   }
 
   take(row: CellRow): void {
@@ -84,6 +98,11 @@ export class ColumnScan {
       if (i !== this.time?.timeColumn && i !== this.time?.dateColumn) this.hashNumber(value);
       if (value !== value) continue;
       const seen = this.seen[i]!;
+      if (isErrorCode(value)) {
+        if (!seen.codes.includes(value)) seen.codes.push(value);
+        seen.unread++;
+        continue;
+      }
       if (seen.numbers < STEP_READINGS) this.first[i]![seen.numbers] = value;
       seen.numbers++;
       if (value < seen.least) seen.least = value;
@@ -99,10 +118,8 @@ export class ColumnScan {
   private elapsed(row: CellRow): number {
     if (!this.readable || this.time === null) return NaN;
     try {
-      let timeS = timeOf(row, this.time, this.decimal);
+      const timeS = this.running!.next(timeOf(row, this.time, this.decimal));
       if (Number.isNaN(this.startS)) this.startS = timeS;
-      // A clock that falls back has passed midnight.
-      if (this.time.timeFormat === 'clock') while (timeS < this.lastS - 43_200) timeS += 86_400;
       this.lastS = timeS;
       return timeS - this.startS;
     } catch (error) {

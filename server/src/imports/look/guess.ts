@@ -1,6 +1,8 @@
 import { clock, findPhases, fixed, type FoundPhase, type PhaseEvidence } from '@red-ember/core';
 import {
   DATED_FORMATS,
+  holdsReadings,
+  isTemperature,
   unitOfColumn,
   WRITTEN_FORMATS,
   type ColumnMapBody,
@@ -16,6 +18,7 @@ import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } f
 import type { SavedMapping } from '../store.ts';
 import type { LogSeen } from './columnScan.ts';
 import { dutyHeld, stepOfColumn } from './levels.ts';
+import { unreadWords } from './words.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';
 import type { LogHead } from './logHead.ts';
@@ -288,6 +291,11 @@ function oddities(
       found.push(
         `“${names[column]}” reads nothing from ${clock(lastS)} on, where the load ends. Where the part vanished under load, write it down with the run: a log alone cannot tell that from a load that was taken off.`,
       );
+  }
+  for (const { column, role } of columns) {
+    const { codes, unread } = seen.columns[column]!;
+    const reads = holdsReadings(role) && isTemperature(role);
+    if (reads && codes.length > 0) found.push(unreadWords({ codes, rows: unread }, `“${names[column]}”`));
   }
   for (const { column, role, unit } of columns) {
     const step = stepOfColumn(seen.columns[column]?.step ?? null, unit);

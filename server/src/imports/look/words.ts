@@ -1,7 +1,8 @@
-import type { Skipped, TableBody } from '../read/readTable.ts';
+import { counted, listWords } from '@red-ember/core';
+import type { Skipped, Table, TableBody, Unread } from '../read/readTable.ts';
 
 /** What was made of voltages, for the run's own record. */
-export function voltageWords(body: TableBody, names: string[]): string[] {
+function voltageWords(body: TableBody, names: string[]): string[] {
   return body.columns.flatMap(({ column, voltage }) => {
     if (!voltage) return [];
     const cold =
@@ -13,7 +14,7 @@ export function voltageWords(body: TableBody, names: string[]): string[] {
 }
 
 /** Temperatures that were written in another unit. */
-export function unitWords(body: TableBody, names: string[]): string[] {
+function unitWords(body: TableBody, names: string[]): string[] {
   return body.columns.flatMap(({ column, unit }) =>
     unit === 'F' || unit === 'K'
       ? [`${names[column] ?? `Column ${column + 1}`}: written in ${unit === 'K' ? 'K' : '°F'}, stored in °C.`]
@@ -22,7 +23,7 @@ export function unitWords(body: TableBody, names: string[]): string[] {
 }
 
 /** Rows that were left out, counted by reason, with the first lines of each. */
-export function skippedWords(skipped: readonly Skipped[]): string[] {
+function skippedWords(skipped: readonly Skipped[]): string[] {
   return [...new Set(skipped.map(({ why }) => why))].map((why) => {
     const lines = skipped.filter((row) => row.why === why).map((row) => row.line);
     const named = lines.slice(0, 5).join(', ');
@@ -30,4 +31,19 @@ export function skippedWords(skipped: readonly Skipped[]): string[] {
       ? `Line ${named} ${why} and was left out.`
       : `${lines.length} rows were left out, each of which ${why}: line ${named}${lines.length > 5 ? ' and more' : ''}.`;
   });
+}
+
+/** Cells in which a device wrote that it had no reading. */
+export const unreadWords = ({ codes, rows }: Pick<Unread, 'codes' | 'rows'>, name: string): string =>
+  `${name}: ${listWords([...codes].sort((p, q) => p - q).map(String))} in ${counted(rows, 'row')} ${codes.length === 1 ? 'is' : 'are'} taken as no reading.`;
+
+/** All that was done to the readings of a log as it was read, for the run's own record. */
+export function tableWords(body: TableBody, { names, skipped, setBackAt, unread }: Table): string[] {
+  return [
+    ...voltageWords(body, names),
+    ...unitWords(body, names),
+    ...unread.map((found) => unreadWords(found, names[found.column] ?? `Column ${found.column + 1}`)),
+    ...setBackAt.map((line) => `Line ${line}: the clock falls back by an hour; the times are counted on from there.`),
+    ...skippedWords(skipped),
+  ];
 }

@@ -11,6 +11,22 @@ const GROUPED: Record<Decimal, RegExp> = {
 };
 const PLAIN: Record<Decimal, RegExp> = { '.': /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i, ',': /^[+-]?(\d+,?\d*|,\d+)(e[+-]?\d+)?$/i };
 
+/**
+ * What devices commonly write where they have no reading: runs of nines, the ends of whole numbers of two bytes with their decimal mark
+ * anywhere, and what a one-wire probe that is off its wire says. None of them is a temperature of a bench.
+ */
+const ERROR_CODES = new Set(
+  [999, 9999, 99_999, 999.9, 9999.9, 999.99, 32_767, 32_768, 65_535, 3276.7, 3276.8, 6553.5, 327.67, 327.68, 655.35].flatMap((code) => [
+    code,
+    -code,
+  ]),
+).add(-127);
+/** An instrument over its range says 9.9 · 10³⁷, or 10³⁸. */
+const isOverload = (value: number) => Math.abs(value) >= 9e37 && Math.abs(value) <= 1e38;
+
+/** Whether a number stands for no reading, as devices write it. */
+export const isErrorCode = (value: number): boolean => Math.abs(value) > 120 && (ERROR_CODES.has(value) || isOverload(value));
+
 export const isMissing = (text: string) => MISSING.test(text.trim());
 
 /** A unit that stands within the cell, behind the number. */
@@ -30,6 +46,7 @@ export function readNumber(cell: string | undefined, line: number, column: strin
   if (isMissing(text)) return NaN;
   const value = numberOf(text, decimal);
   if (Number.isNaN(value)) throw new LogProblem(`Line ${line}, ${column}: “${text.slice(0, 30)}” is not a number.`);
+  if (isOverload(value)) return NaN;
   if (!(Math.abs(value) <= 1e6)) throw new LogProblem(`Line ${line}, ${column}: ${text.slice(0, 30)} is beyond anything a bench reads.`);
   return value;
 }

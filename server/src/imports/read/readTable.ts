@@ -1,8 +1,9 @@
 import { counted, thermocoupleTemperature, toCelsius, type TemperatureUnit } from '@red-ember/core';
 import { holdsReadings, isKept, isTemperature, type ColumnMapBody, type ImportRunBody, type VoltageBody } from '@red-ember/contract';
 import type { CellRow } from './cellRow.ts';
-import { LogProblem, numberIn, numberOf } from './cells.ts';
+import { isErrorCode, LogProblem, numberIn, numberOf } from './cells.ts';
 import { Marks, type Mark } from './marks.ts';
+import { RunningClock } from './runningClock.ts';
 import { saysZone, TIME_SCALE, timeOf, type TimeSpec } from './times.ts';
 import type { Decimal } from './cellRow.ts';
 import { GrowingColumn } from './growingColumn.ts';
@@ -10,9 +11,15 @@ import { withLog } from './readLog.ts';
 import type { OpenLog } from './openLog.ts';
 
 const DAY_S = 86_400;
+const MOST_DAYS = 30;
 /** Beyond these a temperature is questioned, °C. */
 const ROOM_SUSPECT_C = 60;
 const SPOT_SUSPECT_C = [-20, 160] as const;
+/** Within these nothing is looked at twice, whatever reads it; below the coldest there is nothing, °C. */
+const SURELY_C = [-100, 300] as const;
+const COLDEST_C = -273.15;
+/** The same for watts, turns, clocks and whatever else is read beside temperatures, each in its own unit. */
+const SURELY_ELSE = [-900, 32_000] as const;
 /** Of all rows; more than this left out is another kind of file. */
 const MOST_SKIPPED = 0.05;
 
@@ -41,6 +48,17 @@ export interface Table {
   /** What was written beside the readings, each where it first stands. */
   marks: Mark[];
   skipped: Skipped[];
+  /** Lines at which the clock was set back by an hour; the times go on from there. */
+  setBackAt: number[];
+  /** Cells in which a device wrote that it had no reading, by column. */
+  unread: Unread[];
+}
+
+/** What a device wrote where it had no reading. */
+export interface Unread {
+  column: number;
+  codes: number[];
+  rows: number;
 }
 
 /** A row that was left out, and why. */
@@ -73,26 +91,26 @@ function readVoltage(voltage: VoltageBody, row: CellRow, column: number, { names
   }
 }
 
-/** Follows the clock of a log from row to row: elapsed milliseconds, over midnight where it only shows the time of day. */
+/** Times of a log in elapsed milliseconds, row by row. */
 class LogClock {
   startS: number | null = null;
-  private days = 0;
+  /** Lines at which the clock was set back by an hour. */
+  readonly setBackAt: number[] = [];
+  private readonly running: RunningClock;
   private lastMs = -1;
 
-  constructor(private readonly body: TableBody) {}
+  constructor({ timeFormat }: TableBody) {
+    this.running = new RunningClock(timeFormat);
+  }
 
   /** Milliseconds since the first row, or why the row does not follow. @throws LogProblem far too late */
   next(readS: number, line: number): number | string {
-    let timeS = readS + this.days * DAY_S;
+    const timeS = this.running.next(readS);
     this.startS ??= timeS;
-    // A clock that falls back by more than half a day has passed midnight.
-    if (this.body.timeFormat === 'clock' && timeS - this.startS < this.lastMs / 1000 - DAY_S / 2) {
-      this.days++;
-      timeS += DAY_S;
-    }
+    if (this.running.setBack > this.setBackAt.length) this.setBackAt.push(line);
     const tMs = Math.round((timeS - this.startS) * 1000);
     if (tMs <= this.lastMs) return tMs === this.lastMs ? 'repeats the time before it' : 'goes back in time';
-    if (tMs > 30 * DAY_S * 1000 || tMs > 2 ** 31 - 1)
+    if (tMs > MOST_DAYS * DAY_S * 1000 || tMs > 2 ** 31 - 1)
       throw new LogProblem(`Line ${line}: more than 24 days after the first sample. Is the time written in another way?`);
     this.lastMs = tMs;
     return tMs;
@@ -129,7 +147,7 @@ async function readOpen({ shape, header, decimal, batches }: OpenLog, body: Tabl
       else rows.keep(tMs, row, plain);
     }
   }
-  const table: Table = { names, startS: clock.startS ?? 0, zoneSaid, ...rows.columns(), skipped };
+  const table: Table = { names, startS: clock.startS ?? 0, zoneSaid, ...rows.columns(), skipped, setBackAt: clock.setBackAt };
   refusePoor(table, count, body);
   return table;
 }
@@ -164,6 +182,7 @@ class MappedRows {
   private readonly found: Float64Array;
   private readonly mayBePlain: boolean;
   private readonly marks: Marks;
+  private readonly unread = new Map<number, Unread>();
 
   constructor(
     private readonly body: TableBody,
@@ -209,13 +228,19 @@ class MappedRows {
       const read = (plain ? found[at[i]!]! : this.readClosely(map, row)) * (map.factor ?? 1);
       const value = unit === 'C' ? read : toCelsius(read, unit);
       // Missing passes both: NaN is neither below nor above.
-      if (value < least || value > most) this.refuse(map, value, read, unit, row.line);
-      kept[i]!.push(value);
+      if (!(value < least || value > most)) kept[i]!.push(value);
+      else if (isErrorCode(read)) kept[i]!.push(this.noReading(map.column, read));
+      else kept[i]!.push(this.checked(map, value, read, unit, row.line));
     }
   }
 
-  columns(): Pick<Table, 'tMs' | 'columns' | 'marks'> {
-    return { tMs: this.times.values(), columns: this.kept.map((column) => column.values()), marks: this.marks.found };
+  columns(): Pick<Table, 'tMs' | 'columns' | 'marks' | 'unread'> {
+    return {
+      tMs: this.times.values(),
+      columns: this.kept.map((column) => column.values()),
+      marks: this.marks.found,
+      unread: [...this.unread.values()].sort((p, q) => p.column - q.column),
+    };
   }
 
   private nameOf({ column }: ColumnMapBody): string {
@@ -230,8 +255,17 @@ class MappedRows {
       : numberIn(row, map.column, this.nameOf(map), this.reading.decimal);
   }
 
-  private refuse(map: ColumnMapBody, value: number, written: number, unit: TemperatureUnit, line: number): never {
+  private noReading(column: number, code: number): number {
+    const before = this.unread.get(column) ?? { column, codes: [], rows: 0 };
+    const codes = before.codes.includes(code) ? before.codes : [...before.codes, code];
+    this.unread.set(column, { column, codes, rows: before.rows + 1 });
+    return NaN;
+  }
+
+  /** A temperature outside its range that may be one all the same. @throws LogProblem, UnitQuestion where it is none */
+  private checked(map: ColumnMapBody, value: number, written: number, unit: TemperatureUnit, line: number): number {
     if (!this.body.acceptOddTemperatures) questionUnits(map.role, value, line, this.nameOf(map));
+    if (value >= COLDEST_C || (holdsReadings(map.role) && !isTemperature(map.role))) return value;
     throw new LogProblem(`Line ${line}, ${this.nameOf(map)}: ${written} ${unit === 'K' ? 'K' : `°${unit}`} lies below absolute zero.`);
   }
 }
@@ -244,10 +278,10 @@ function keptIn(row: CellRow, column: number, decimal: Decimal): number {
 
 /** What a column can hold before somebody has to be asked. */
 function rangeOf({ role }: ColumnMapBody, acceptOdd: boolean): { least: number; most: number } {
-  if (!holdsReadings(role) || !isTemperature(role)) return { least: -Infinity, most: Infinity };
-  const cold = -273.15;
-  if (acceptOdd || (role !== 'spot' && role !== 'room')) return { least: cold, most: Infinity };
-  return role === 'room' ? { least: cold, most: ROOM_SUSPECT_C } : { least: SPOT_SUSPECT_C[0], most: SPOT_SUSPECT_C[1] };
+  if (!holdsReadings(role)) return { least: -Infinity, most: Infinity };
+  if (!isTemperature(role)) return { least: SURELY_ELSE[0], most: SURELY_ELSE[1] };
+  if (acceptOdd || (role !== 'spot' && role !== 'room')) return { least: SURELY_C[0], most: SURELY_C[1] };
+  return role === 'room' ? { least: SURELY_C[0], most: ROOM_SUSPECT_C } : { least: SPOT_SUSPECT_C[0], most: SPOT_SUSPECT_C[1] };
 }
 
 function questionUnits(role: string, value: number, line: number, name: string): void {
