@@ -104,7 +104,7 @@ describe('a stranger’s day, put down together', () => {
     expect(Math.abs(die.comparison!.difference.value + 2.9)).toBeLessThan(0.5);
     expect([verdict.judgement.a.runIds.length, verdict.judgement.b.runIds.length]).toEqual([2, 2]);
     expect(verdict.judgement.leftOut.map(({ reason }) => reason)).toEqual([
-      expect.stringContaining('Fan duty was to be held at 55 % and moved'),
+      expect.stringContaining('Fan duty was to be held at 55 % and was off it by'),
       expect.stringContaining('it did less work and only looks cooler'),
     ]);
     // Steps of two kelvin are no spikes.
@@ -600,4 +600,63 @@ it('logs that do not say when they began are not taken as made in the order in w
     expect(put.json).toMatchObject({ startKnown: true, startedAt: `2026-02-01T0${i + 1}:00:00.000Z` });
   }
   expect((await found())[0]).toContain('All runs of one side came before all of the other');
+});
+
+describe('variants that were held at duties of their own', () => {
+  it('break no lock: the difference is read, and not called', async () => {
+    const ids: string[] = [];
+    for (const [i, [variant, riseK, duty]] of (
+      [
+        ['bare', 44, 50],
+        ['padR', 41, 62],
+        ['bare', 44.2, 50],
+        ['padR', 41.3, 62],
+      ] as const
+    ).entries()) {
+      const rows = strangerRun({ seed: 90 + i, riseK, duty });
+      ids.push(
+        (await staged(`Alder 7 ${variant} m${1 + Math.floor(i / 2)}.csv`, WRITTEN.iso(rows, local('2026-06-03T06:00:00') + 7200 * i))).id,
+      );
+    }
+    const { study } = await made(ids);
+    expect([study.rules.fans, study.locks]).toEqual(['as-shipped', []]);
+    const verdict = (await bench.call('GET', `/api/v1/studies/${study.id}/verdict`)).json as PairVerdict;
+    expect(verdict.refusal).toBeFalsy();
+    const calls = verdict.judgement!.spots.map(({ call }) => call);
+    // The chip; the memory is read in steps of 2 K.
+    expect(calls[0]!.kind).toBe('withheld');
+    expect(verdict.sentence!.map(({ text }) => text).join('')).toContain('the fans were not set alike');
+  });
+});
+
+describe('a room probe that the part warms with one side', () => {
+  const log = async (variant: string, run: number, probe: (s: number) => number, seed = 70) => {
+    const rows = strangerRun({ seed: seed + 2 * run + variant.length, riseK: 44, duty: 55 }).map((row) => ({
+      ...row,
+      room: row.room + probe(row.s),
+    }));
+    const at = local('2026-06-05T06:00:00') + 7200 * run + (variant === 'bare' ? 0 : 3600);
+    return (await staged(`Alder 9 ${variant} m${run}.csv`, WRITTEN.iso(rows, at))).id;
+  };
+  const verdictOf = async (probe: (s: number) => number, seed = 70) => {
+    const { study } = await made([
+      await log('bare', 1, () => 0, seed),
+      await log('bare', 2, () => 0, seed),
+      await log('hood', 1, probe, seed),
+      await log('hood', 2, probe, seed),
+    ]);
+    const { judgement } = (await bench.call('GET', `/api/v1/studies/${study.id}/verdict`)).json as PairVerdict;
+    const said = judgement!.findings.filter(({ check, evidence }) => check === 'room' && evidence.includes('its probe may stand in air'));
+    return { chip: judgement!.spots[0]!, said };
+  };
+
+  it('makes nobody cooler: the doubt takes it in, and it is said', async () => {
+    const { chip, said } = await verdictOf((s) => (s < 300 ? 0 : 5 * (1 - Math.exp(-(s - 300) / 150))));
+    expect(said).toHaveLength(1);
+    expect(chip.comparison!.difference.value).toBeLessThan(-4);
+    expect(chip.call.kind).toBe('no-call');
+  });
+  it('while one that reads otherwise all along is another thing', async () => {
+    expect((await verdictOf(() => 0, 170)).said).toEqual([]);
+  });
 });

@@ -130,6 +130,20 @@ function heldIts({ duty, fan }: UsedLog): boolean | null {
 }
 
 /**
+ * Whether the variants were held at duties of their own: what one of them was set to is no lock that the others broke. Only where their
+ * speeds were recorded, by which two sides are held against each other.
+ */
+function setApart(logs: readonly UsedLog[]): boolean {
+  if (logs.some(({ fan }) => fan === null)) return false;
+  const duties = once(logs.map(({ variant }) => variant)).map((name) => {
+    const own = logs.filter(({ variant }) => sameName(variant, name));
+    const held = own.flatMap(({ duty }) => (duty && dutyHeld(duty) ? [duty.middle] : []));
+    return 2 * held.length > own.length ? middle(held) : null;
+  });
+  return duties.every((duty) => duty !== null) && Math.max(...duties) - Math.min(...duties) > 2 * DUTY_TOLERANCE;
+}
+
+/**
  * A fan that most logs held at one duty was meant to be held; one that none held was not, and neither was it where no log of some variant
  * held it: that is what the variant is.
  */
@@ -138,7 +152,7 @@ function fansOf(logs: readonly UsedLog[], family: Family): { fans: StudyBody['ru
     const known = logs.filter(({ variant }) => sameName(variant, name)).map(heldIts);
     return known.includes(false) && !known.includes(true);
   });
-  if (free) return { fans: 'as-shipped', locks: [] };
+  if (free || setApart(logs)) return { fans: 'as-shipped', locks: [] };
   const held = logs.flatMap(({ duty }) => (duty && dutyHeld(duty) ? [duty.middle] : []));
   const seen = logs.filter(({ duty }) => duty !== null).length;
   const at = held.length === 0 ? NaN : Math.round(middle(held));

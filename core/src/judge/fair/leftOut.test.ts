@@ -31,7 +31,7 @@ describe('a run that only looks cooler', () => {
       fans: 'locked',
     });
     expect(locked.leftOut.map(({ runId, reason }) => [runId, reason])).toEqual([
-      [loose.id, 'Fan duty was to be held at 60 % and moved by up to 18.0 %, from 7:00 on.'],
+      [loose.id, 'Fan duty was to be held at 60 % and was off it by up to 18.0 %, from 7:00 on.'],
     ]);
     expect(locked.b.runIds).toHaveLength(2);
     expect(judge(fair, [loose], { fans: 'locked' }).spots[0]!.comparison).toBeNull();

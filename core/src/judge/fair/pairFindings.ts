@@ -1,4 +1,4 @@
-import { fixed } from '../../format/measured.ts';
+import { fixed, signed } from '../../format/measured.ts';
 import { capital, counted, listWords } from '../../format/words.ts';
 import { mean } from '../../mean.ts';
 import { SAME_FAN_SHARE } from '../figure/doubt.ts';
@@ -7,11 +7,16 @@ import { lookedAt } from '../figure/looked.ts';
 import { countMounts, mountOf } from '../figure/mountOf.ts';
 import { DRIFT_K_PER_H } from '../figure/drift.ts';
 import { RESTATED_UP_TO } from '../figure/onePower.ts';
+import { roomWithLoadK, WARMED_ALIKE_K } from '../figure/roomWithLoad.ts';
 import { otherStudyFindings } from './otherStudy.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
 /** Power or work that differs by more than this share makes temperatures hard to compare. */
 const SAME_SHARE = 0.02;
+/** A clock follows the temperature a little by itself; it tells of less work from here on. */
+const SAME_CLOCK_SHARE = 0.05;
+/** A side that did this much less is not called against the other. */
+const LESS_WORK_SHARE = 0.1;
 /** Noise that was meant to be equal and differs by more than this, dB. */
 const SAME_NOISE_DB = 1;
 /** Rooms further apart than this are worth a word even where rises are compared, K. */
@@ -55,11 +60,12 @@ function sameShare(
   unit: string,
   read: (run: JudgedRun) => number | null | undefined,
   remedy: string,
+  least = SAME_SHARE,
 ): Found {
   const [pa, pb] = [meanOf(a.runs, read), meanOf(b.runs, read)];
   if (pa === null || pb === null || pa === 0) return nothing;
   const off = Math.abs(pb / pa - 1);
-  if (off <= SAME_SHARE) return { findings: [], held: `${what} within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
+  if (off <= least) return { findings: [], held: `${what} within ${fixed(Math.max(0.1, 100 * off), 1)} %` };
   const having = (value: number, name: string) => `${fixed(value, 1)}${unit ? ` ${unit}` : ''} with ${name}`;
   return one(check, 'weakens', `Mean ${what} was ${having(pa, a.name)} and ${having(pb, b.name)}, ${fixed(100 * off, 1)} % apart.`, remedy);
 }
@@ -78,10 +84,28 @@ function heat(between: Between): Found {
   return { findings: [{ ...weak, severity: 'note', evidence, remedy: 'Hold the power, and nothing need be restated.' }] };
 }
 
+/** By what it is told how much was done: the work itself, or the clock where a side has no record of its work. */
+function workRead({ a, b, rules }: Between) {
+  const performance = (run: JudgedRun) => run.review.performance?.value;
+  if (meanOf(a.runs, performance) !== null && meanOf(b.runs, performance) !== null)
+    return { what: 'throughput', unit: rules.throughputUnit ?? '', read: performance, least: SAME_SHARE, lessOf: 'did % less work' };
+  const clock = (run: JudgedRun) => run.review.clock?.value;
+  return { what: 'clock', unit: 'MHz', read: clock, least: SAME_CLOCK_SHARE, lessOf: 'ran at a clock % lower' };
+}
+
+/** A side that did a good deal less reads cooler for that, and not for what is on it; where heat is brought to one power it does not matter. */
 function work(between: Between): Found {
-  const unit = between.rules.throughputUnit ?? '';
-  const remedy = 'The side that did less work only looks cooler: hold the workload.';
-  return sameShare(between, 'work', 'throughput', unit, (run) => run.review.performance?.value, remedy);
+  const { a, b, rules } = between;
+  const { what, unit, read, least, lessOf } = workRead(between);
+  const found = sameShare(between, 'work', what, unit, read, 'The side that did less work only looks cooler: hold the workload.', least);
+  const [pa, pb] = [meanOf(a.runs, read), meanOf(b.runs, read)];
+  if (found.findings.length === 0 || pa === null || pb === null || rules.restate?.kind === 'power') return found;
+  const less = 1 - Math.min(pa, pb) / Math.max(pa, pb);
+  if (less <= LESS_WORK_SHARE) return found;
+  return withholds('work', found.findings[0]!.evidence, found.findings[0]!.remedy, {
+    why: `${pa < pb ? a.name : b.name} ${lessOf.replace('%', `${fixed(100 * less, 0)} %`)}`,
+    earnBy: { what: 'hold the workload and run both sides again', minutes: again(between) },
+  });
 }
 
 /** Fans that were meant to be locked, or held to equal noise, and were not; or that were free and went their own ways. */
@@ -113,13 +137,15 @@ function fans(between: Between): Found {
     if (watched && !moved) return one('fan-policy', 'note', `Fans were held at their duty and ${turned}: they are not the same fans.`, '');
     return one('fan-policy', 'blocks', `Fans were to be locked, and ${turned}.`, 'Lock the fans and run both again.');
   }
+  // Nobody said that they were to be locked; where they stood still all the same, they were set so.
+  const stood = between.both.every((run) => (run.review.fanMovedShare ?? Infinity) <= SAME_FAN_SHARE);
   return withholds(
     'fan-policy',
-    `The fans were free and ${turned}: part of the cooling went into them, not into the temperature.`,
-    'Judge by noise and what the fans did, or lock them and run both again.',
+    `The fans ${stood ? 'were not set alike' : 'were free'} and ${turned}: part of the cooling went into them, not into the temperature.`,
+    `Judge by noise and what the fans did, or ${stood ? 'set them alike' : 'lock them'} and run both again.`,
     {
-      why: 'the fans were free and did not do the same',
-      earnBy: { what: 'lock the fans and run both sides again', minutes: again(between) },
+      why: stood ? 'the fans were not set alike' : 'the fans were free and did not do the same',
+      earnBy: { what: `${stood ? 'set the fans alike' : 'lock the fans'} and run both sides again`, minutes: again(between) },
     },
   );
 }
@@ -177,6 +203,21 @@ function sittings(runs: readonly JudgedRun[]): number {
   return 1 + starts.slice(1).filter((start, i) => start - starts[i]! > NIGHT_H * 3_600_000).length;
 }
 
+/** A probe of the room that one side warms and the other does not. */
+function warmedRooms({ a, b, rules }: Pick<Between, 'a' | 'b' | 'rules'>): Finding[] {
+  const [warmedA, warmedB] = [meanOf(a.runs, (run) => roomWithLoadK(run.review)), meanOf(b.runs, (run) => roomWithLoadK(run.review))];
+  if (rules.basis !== 'rise' || warmedA === null || warmedB === null || Math.abs(warmedA - warmedB) <= WARMED_ALIKE_K) return [];
+  const read = `${signed(warmedA, 1)} K with ${a.name} and ${signed(warmedB, 1)} K with ${b.name}`;
+  return [
+    finding(
+      'room',
+      'weakens',
+      `From rest to load the room was read ${read}, and stood there: its probe may stand in air that the part has warmed.`,
+      'Put the probe where no air of the bench reaches it, and run both again.',
+    ),
+  ];
+}
+
 function rooms({ a, b, both, rules }: Between): Found {
   if (rules.basis === 'as-found') {
     const days = sittings(both);
@@ -190,13 +231,17 @@ function rooms({ a, b, both, rules }: Between): Found {
   }
   const [roomA, roomB] = [meanOf(a.runs, (run) => run.review.room?.meanC), meanOf(b.runs, (run) => run.review.room?.meanC)];
   if (roomA === null || roomB === null) return nothing;
+  const findings = warmedRooms({ a, b, rules });
   if (Math.abs(roomA - roomB) > ROOMS_APART_K)
-    return one(
-      'room',
-      'weakens',
-      `The room was ${fixed(roomA, 1)} °C with ${a.name} and ${fixed(roomB, 1)} °C with ${b.name}.`,
-      'Heat and throttling depend on absolute temperature: repeat in one room.',
+    findings.unshift(
+      finding(
+        'room',
+        'weakens',
+        `The room was ${fixed(roomA, 1)} °C with ${a.name} and ${fixed(roomB, 1)} °C with ${b.name}.`,
+        'Heat and throttling depend on absolute temperature: repeat in one room.',
+      ),
     );
+  if (findings.length > 0) return { findings };
   const seen = both.flatMap((run) => (run.review.room ? [run.review.room.minC, run.review.room.maxC] : []));
   return { findings: [], held: `room ${fixed(Math.min(...seen), 1)} to ${fixed(Math.max(...seen), 1)} °C` };
 }

@@ -222,7 +222,7 @@ export function runFindings(run: JudgedRun, spots: readonly JudgedSpot[], rules:
     add(
       fan ? 'fan-policy' : 'held',
       fan ? 'blocks' : 'weakens',
-      `${run.label}: ${name} was to be held at ${lock.value}${unit ? ` ${unit}` : ''} and moved by up to ${off}, from ${clock(watch.leftAtS!)} on.`,
+      `${run.label}: ${name} was to be held at ${lock.value}${unit ? ` ${unit}` : ''} and was off it by up to ${off}, from ${clock(watch.leftAtS!)} on.`,
       'Lock it and repeat.',
     );
   }

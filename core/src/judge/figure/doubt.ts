@@ -4,6 +4,7 @@ import { mean } from '../../mean.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import type { FigureReading } from './figureOf.ts';
 import { byMount } from './byMount.ts';
+import { WARMED_ALIKE_K } from './roomWithLoad.ts';
 import { withScatterOf } from './scatter.ts';
 import type { JudgedSpot, JudgeRules, Scatter } from '../types.ts';
 
@@ -98,6 +99,17 @@ function fanLine(a: readonly FigureReading[], b: readonly FigureReading[], { fan
 }
 
 /**
+ * A room that was read warmer with the load of one side than with that of the other: it was, or its probe stood in air that the part had
+ * warmed, and the rises are wrong by that.
+ */
+function roomLine(a: readonly FigureReading[], b: readonly FigureReading[], { basis }: JudgeRules): UncertaintyComponent[] {
+  const [wa, wb] = [a, b].map((side) => side.flatMap((reading) => reading.roomWithLoadK ?? [])) as [number[], number[]];
+  if (basis !== 'rise' || wa.length === 0 || wb.length === 0) return [];
+  const apartK = Math.abs(mean(wa) - mean(wb));
+  return apartK > WARMED_ALIKE_K ? [{ name: 'room warmer with one side’s load', u: typeB(apartK, 'rectangular') }] : [];
+}
+
+/**
  * Budget lines of a difference beside the scatter between runs. One sensor left in its place cancels but for its resolution; of two
  * sensors nothing does. The room probe is one on both sides and cancels; a room that nobody recorded does not.
  */
@@ -114,5 +126,5 @@ export function differenceLines(
     ...(sensors.size > 1 ? sensorLines(spot, name) : []),
     ...roomLines(rules, name),
   ]);
-  return [...ofSides, ...fanLine(a.readings, b.readings, rules)];
+  return [...ofSides, ...fanLine(a.readings, b.readings, rules), ...roomLine(a.readings, b.readings, rules)];
 }

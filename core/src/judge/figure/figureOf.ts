@@ -1,6 +1,7 @@
 import type { Estimate } from '../../estimate.ts';
 import { figureOfReading, lacks, loadReading, remained, resolutionU, type Remained } from './reading.ts';
 import { mountOf } from './mountOf.ts';
+import { roomWithLoadK } from './roomWithLoad.ts';
 import { restatedFigure } from './restate.ts';
 import type { JudgedRun, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
 
@@ -27,6 +28,8 @@ export interface ReadingDoubt {
   mayGoK: { up: number; down: number };
   /** What the fan turned at; null where nobody saw it. */
   fanRpm: number | null;
+  /** By how much the room was read warmer with the load, K (`roomWithLoadK`); null where nobody can tell. */
+  roomWithLoadK: number | null;
 }
 
 /** One run's figure at one spot, with what a comparison has to know of it. */
@@ -53,6 +56,7 @@ export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutio
     toGoK: open?.likely.value ?? 0,
     mayGoK: { up: Math.max(0, open?.highK ?? 0), down: Math.max(0, -(open?.lowK ?? 0)) },
     fanRpm: run.review.fan?.value ?? null,
+    roomWithLoadK: roomWithLoadK(run.review),
   };
 }
 

@@ -232,6 +232,7 @@ const NO_DOUBT: ReadingDoubt = {
   toGoK: 0,
   mayGoK: { up: 0, down: 0 },
   fanRpm: null,
+  roomWithLoadK: null,
 };
 
 /** A side's figures at a spot, as comparisons take them. */

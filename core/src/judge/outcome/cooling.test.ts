@@ -51,6 +51,15 @@ describe('fairness between two sides, further rows', () => {
     expect(finding).toMatchObject({ severity });
     expect(finding!.evidence).toContain(words);
   });
+  it('fans that nobody locked and that stood still, each at its own speed, were not set alike', () => {
+    const stood = (fan: number, fanMovedShare: number) => review({ fan: est(fan, 2), fanMovedShare });
+    const why = (a: Change, b: Change) => found(judged([40, a], [40.2, b], { fans: 'as-shipped' }), 'fan-policy')[0]!.withheld!;
+    expect(why(stood(1700, 0.004), stood(2100, 0.01))).toMatchObject({
+      why: 'the fans were not set alike',
+      earnBy: { what: 'set the fans alike and run both sides again' },
+    });
+    expect(why(stood(1700, 0.004), stood(2100, 0.3)).why).toBe('the fans were free and did not do the same');
+  });
   it('lets other fans at a held duty be, with a note', () => {
     const locks = [
       {

@@ -128,6 +128,23 @@ describe('fairness, one row each', () => {
     change(runs);
     return pair(...runs).findings.filter((finding) => finding.runId === null && finding.check === check && finding.severity !== 'note');
   };
+  it('less work, by the clock where no work was recorded: a little weakens, much is not called, and not where heat is at one power', () => {
+    const clocks = (mhz: number, workRecorded = false) =>
+      between(([a, b]) => {
+        for (const entry of [...a, ...b]) if (!workRecorded) entry.review.performance = null;
+        a.forEach((entry) => (entry.review.clock = { value: 1800, u: 2, dof: 9 }));
+        b.forEach((entry) => (entry.review.clock = { value: mhz, u: 2, dof: 9 }));
+      }, 'work');
+    expect(clocks(1740)).toEqual([]);
+    expect(clocks(1690)).toMatchObject([
+      { severity: 'weakens', evidence: 'Mean clock was 1800.0 MHz with bare and 1690.0 MHz with lid, 6.1 % apart.' },
+    ]);
+    expect(clocks(1500)).toMatchObject([{ severity: 'withholds', withheld: { why: 'lid ran at a clock 17 % lower' } }]);
+    // What was done is recorded, and was the same: the clock is the part's own business.
+    expect(clocks(1500, true)).toEqual([]);
+    const less = ([, b]: [JudgedRun[], JudgedRun[]]) => b.forEach((entry) => (entry.review.performance = { value: 5000, u: 0, dof: 9 }));
+    expect(between(less, 'work')).toMatchObject([{ severity: 'withholds', withheld: { why: 'lid did 18 % less work' } }]);
+  });
   it('heat, work, settings, mounts, order and rooms apart', () => {
     expect(between(([, b]) => b.forEach((entry) => (entry.review.power = { value: 8.3, u: 0, dof: 9 })), 'heat')[0]!.evidence).toContain(
       '7.5 W with bare and 8.3 W with lid, 10.7 % apart',
@@ -304,7 +321,7 @@ describe('what was held, calibrated and agreed', () => {
   it('names a lock that moved, with when and how far', () => {
     const [finding] = lone({ review: { locks: [{ name: 'Fan duty', unit: '%', lock: { value: 60, tolerance: 2 }, watch }] } });
     expect(finding).toMatchObject({ check: 'held', severity: 'weakens' });
-    expect(finding!.evidence).toContain('Fan duty was to be held at 60 % and moved by up to 6.0 %, from 12:40 on');
+    expect(finding!.evidence).toContain('Fan duty was to be held at 60 % and was off it by up to 6.0 %, from 12:40 on');
     expect(
       lone({ review: { locks: [{ name: 'Fan duty', unit: '%', lock: { value: 60, tolerance: 2 }, watch: { ...watch, held: true } }] } }),
     ).toEqual([]);
