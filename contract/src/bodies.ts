@@ -18,6 +18,7 @@ import {
   SignOffBody,
   StartRunBody,
   StopRunBody,
+  TagsBody,
 } from './runs/run.ts';
 import { OwnValuesBody } from './studies/ownFigures.ts';
 import { CopyStudyBody, StudyBody } from './studies/study.ts';
@@ -55,5 +56,6 @@ export const BODIES = {
   StopRunBody,
   StudyBody,
   SurveyBody,
+  TagsBody,
 };
 export type Bodies = { [K in keyof typeof BODIES]: InstanceType<(typeof BODIES)[K]> };

@@ -397,6 +397,7 @@ export const OPERATIONS = {
   },
   takeBackReading: { method: 'delete', path: '/runs/{id}/hand-readings/{reading}', summary: 'Take a hand reading back', answer: 'Run' },
   signOff: { method: 'put', path: '/runs/{id}/sign-off', summary: 'Say whether a run is used', body: 'SignOffBody', answer: 'Run' },
+  tagRun: { method: 'put', path: '/runs/{id}/tags', summary: 'Words that a run is found by', body: 'TagsBody', answer: 'Run' },
   putRight: {
     method: 'put',
     path: '/runs/{id}/facts',

@@ -21,6 +21,7 @@ export function run(id: string, number: number, variantId: string, change: Parti
     disposition: 'undecided',
     dispositionReason: '',
     dispositionBy: '',
+    tags: '',
     earlier: [],
     endReason: '',
     own: [],

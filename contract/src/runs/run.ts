@@ -171,6 +171,13 @@ export class SignOffBody {
   by?: string;
 }
 
+/** Words that a run is found by, commas between them. */
+export class TagsBody {
+  @IsString()
+  @MaxLength(120, { message: 'Keep the tags under 120 characters.' })
+  tags!: string;
+}
+
 /** `interrupted`: the rig no longer knew the run; what was measured before is kept. */
 export type RunState = 'waiting' | 'recording' | 'finished' | 'stopped' | 'cut-out' | 'interrupted' | 'failed';
 
@@ -269,6 +276,7 @@ export interface RunOfBench extends Pick<
   | 'lengthS'
   | 'disposition'
   | 'dispositionBy'
+  | 'tags'
 > {
   studyTitle: string;
   family: Family;
@@ -308,6 +316,8 @@ export interface Run {
   dispositionReason: string;
   /** Initials of whoever decided it; '' where nobody said. */
   dispositionBy: string;
+  /** Words that it is found by, commas between them. */
+  tags: string;
   /** What was decided before, the newest first. */
   earlier: EarlierDecision[];
   endReason: string;

@@ -197,6 +197,7 @@ describe('operations and answers', () => {
     await ask('removeKeptPart', { id: kept.id });
     const run = (await ask('listRuns', { id })).find((one: { lengthS: number }) => one.lengthS === 3000);
     await ask('run', { id: run.id });
+    await ask('tagRun', { id: run.id }, { tags: 'spare' });
     await ask('readings', { id: run.id });
     await ask('heldBack', { id: run.studyId });
     await ask('reactions', { id: run.id });

@@ -24,3 +24,14 @@ it('are the runs of every study on the shelf, the newest first, with part and va
   await bench.call('DELETE', `/api/v1/studies/${second.id}`);
   expect((await all()).map(({ id }) => id)).toEqual([old]);
 });
+
+it('carry the tags that somebody gave them, each once, and are found by them', async () => {
+  const [run] = await all();
+  const put = (tags: unknown) => bench.call('PUT', `/api/v1/runs/${run!.id}/tags`, { tags });
+  expect((await put(' night shift,door open, Night shift ,')).json.tags).toBe('night shift, door open');
+  expect((await all())[0]!.tags).toBe('night shift, door open');
+  expect((await bench.call('GET', '/api/v1/search?q=door%20open')).json.hits).toMatchObject([{ kind: 'run', id: run!.id }]);
+  expect([(await put('x'.repeat(121))).status, (await put(7)).status]).toEqual([422, 422]);
+  expect((await put('')).json.tags).toBe('');
+  expect((await bench.call('PUT', '/api/v1/runs/nobody/tags', { tags: 'x' })).status).toBe(404);
+});

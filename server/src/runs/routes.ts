@@ -18,6 +18,7 @@ export const runHandlers = (runs: RunService) =>
     run: ({ params }) => runs.get(params.id),
     line: ({ params }) => runs.line(params.id),
     conditions: ({ params }) => runs.conditions(params.id),
+    tagRun: ({ params, body }) => runs.tag(params.id, body),
     signOff: ({ params, body }) => runs.signOff(params.id, body),
     putRight: ({ params, body }) => runs.putRight(params.id, body),
     noteLater: ({ params, body }) => runs.noteLater(params.id, body),

@@ -12,9 +12,10 @@ import {
   type RunLine,
   type SignOffBody,
   type Study,
+  type TagsBody,
   type Trace,
 } from '@red-ember/contract';
-import { beganWords, lockValue, madeAs, ownFiguresOf, type MadeAs } from '@red-ember/study';
+import { beganWords, lockValue, madeAs, ownFiguresOf, tagsOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -182,6 +183,13 @@ export class RunService {
     const run = this.get(id);
     if (run.state === 'waiting' || run.state === 'recording') throw conflict('Sign a run off when it has ended.');
     this.store.setDisposition(id, body.disposition, body.reason, this.now().toISOString(), body.by);
+    return this.get(id);
+  }
+
+  /** Tags one by one, each once. */
+  tag(id: string, { tags }: TagsBody): Run {
+    this.get(id);
+    this.store.setTags(id, tagsOf({ tags }).join(', '));
     return this.get(id);
   }
 

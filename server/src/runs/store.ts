@@ -38,6 +38,7 @@ interface RunRow {
   disposition: Disposition;
   disposition_reason: string;
   disposition_by: string;
+  tags: string;
   end_reason: string;
   settings: string;
   confirmed_locks: string;
@@ -216,7 +217,7 @@ export class RunStore {
         `SELECT r.id, r.number, r.study_id AS studyId, s.title AS studyTitle, s.family,
                 coalesce((SELECT part.value ->> 'name' FROM json_each(s.subjects) AS part WHERE part.value ->> 'id' = v.subject_id), '') AS part,
                 v.name AS variant, m.number AS mountNumber, r.source, r.source_name AS sourceName, r.purpose, r.state,
-                r.started_at AS startedAt, r.start_known AS startKnown, r.length_ms / 1000.0 AS lengthS, r.disposition, r.disposition_by AS dispositionBy
+                r.started_at AS startedAt, r.start_known AS startKnown, r.length_ms / 1000.0 AS lengthS, r.disposition, r.disposition_by AS dispositionBy, r.tags
          FROM run r JOIN study s ON s.id = r.study_id JOIN variant v ON v.id = r.variant_id LEFT JOIN mount m ON m.id = r.mount_id
          WHERE ${ON_THE_SHELF} ORDER BY r.started_at DESC, r.number DESC`,
       )
@@ -310,6 +311,10 @@ export class RunStore {
         .prepare('UPDATE run SET disposition = ?, disposition_reason = ?, disposition_by = ? WHERE id = ?')
         .run(disposition, reason, by, id);
     });
+  }
+
+  setTags(id: string, tags: string): void {
+    this.db.prepare('UPDATE run SET tags = ? WHERE id = ?').run(tags, id);
   }
 
   /** Puts a chosen window for a phase, or takes it back; what stood before is kept in the history. */
@@ -494,6 +499,7 @@ export class RunStore {
       disposition: row.disposition,
       dispositionReason: row.disposition_reason,
       dispositionBy: row.disposition_by,
+      tags: row.tags,
       earlier: this.earlier(row.id),
       endReason: row.end_reason,
       settings: JSON.parse(row.settings) as Record<string, string>,

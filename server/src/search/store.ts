@@ -21,7 +21,7 @@ const OF_STUDY: Record<Exclude<HitKind, 'instrument' | 'kept'>, string> = {
           '' AS id, s.updated_at AS at, s.id AS studyId, s.title AS studyTitle FROM study s, json_each(s.locks) l`,
   mount: `SELECT 'Mount ' || m.number || ' of ' || v.name AS title, trim(m.note || ' ' || m.serial || ' ' || coalesce((SELECT group_concat(p.name, ' ') FROM mount_photo p WHERE p.mount_id = m.id), '')) AS text,
           m.id AS id, m.made_at AS at, s.id AS studyId, s.title AS studyTitle FROM mount m JOIN variant v ON v.id = m.variant_id JOIN study s ON s.id = m.study_id`,
-  run: `SELECT 'Run ' || r.number || ', ' || v.name AS title, trim(r.source_name || ' ' || r.end_reason || ' ' || r.disposition_reason) AS text,
+  run: `SELECT 'Run ' || r.number || ', ' || v.name AS title, trim(r.source_name || ' ' || r.end_reason || ' ' || r.disposition_reason || ' ' || r.tags) AS text,
           r.id AS id, r.started_at AS at, s.id AS studyId, s.title AS studyTitle FROM run r JOIN variant v ON v.id = r.variant_id JOIN study s ON s.id = r.study_id`,
   note: `SELECT 'Run ' || r.number || ', ' || v.name AS title, e.text AS text, r.id AS id, e.at AS at, s.id AS studyId, s.title AS studyTitle
           FROM run_event e JOIN run r ON r.id = e.run_id JOIN variant v ON v.id = r.variant_id JOIN study s ON s.id = r.study_id`,

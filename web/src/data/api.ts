@@ -262,6 +262,10 @@ export const api = createApi({
       query: ({ id, body }) => ask('signOff', { params: { id }, body }),
       invalidatesTags: (_r, _e, { id }) => ['Runs', { type: 'Run', id }, 'Verdict'],
     }),
+    tagRun: build.mutation<AnswerOf<'tagRun'>, { id: string; tags: string }>({
+      query: ({ id, tags }) => ask('tagRun', { params: { id }, body: { tags } }),
+      invalidatesTags: (_r, error, { id }) => (error ? [] : ['Runs', { type: 'Run', id }]),
+    }),
     trace: build.query<AnswerOf<'trace'>, { runId: string; fromS?: number; toS?: number; points?: number }>({
       query: ({ runId, fromS = 0, toS, points = 500 }) =>
         ask('trace', { params: { id: runId }, query: { from: String(fromS), to: toS === undefined ? '' : String(toS), points: String(points) } }),
@@ -452,6 +456,7 @@ export const {
   useTakeBackReadingMutation,
   useMarkRunMutation,
   useSignOffMutation,
+  useTagRunMutation,
   useTraceQuery,
   useGlanceAtLogsQuery,
   useHeldBackQuery,

@@ -2,13 +2,12 @@ import { Plus } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
 import { counted } from '@red-ember/core';
 import type { PartOfBench } from '@red-ember/contract';
-import { tagsOf } from '@red-ember/study';
 import { useBenchPartsQuery } from '../data/api.ts';
 import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { BenchList } from '../runs/BenchList.tsx';
+import { useTagged } from '../runs/useTagged.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Pick } from '../ui/Pick.tsx';
 import { KeptPartDialog } from './KeptPartDialog.tsx';
 import { belowPart, partColumn, partColumns, wordsOfPart } from './partColumns.tsx';
 
@@ -67,16 +66,13 @@ export function AllPartsPage() {
   const partId = search.get('part') ?? '';
   const open = (id: string) => setSearch(withPart(search, id));
   const entry = asked.data?.find((one) => idOf(one) === partId) ?? null;
-  const tags = tagsOf({ tags: asked.data?.map(({ part }) => part.tags ?? '').join(',') ?? '' }).sort((p, q) => p.localeCompare(q));
-  // A tag that was taken off the last part since this address was written narrows nothing down.
-  const tag = tags.find((known) => known === search.get('tag')) ?? '';
-  const rows = asked.data?.filter(({ part }) => tag === '' || tagsOf(part).some((own) => own.toLowerCase() === tag.toLowerCase()));
+  const { rows, narrowed, pick } = useTagged(asked.data, ({ part }) => part.tags);
   return (
     <>
       <BenchList
         kind="parts"
         asked={{ ...asked, data: rows }}
-        headingOf={(all) => `${counted(all.length, 'part')} to put on${tag === '' ? '' : `, tagged ${tag}`}`}
+        headingOf={(all) => `${counted(all.length, 'part')} to put on${narrowed}`}
         none={{
           heading: 'No part is written down yet.',
           sentence: 'Coolers, sinks, pads, pastes and fans appear here as studies put them on, or as they are written down here.',
@@ -93,18 +89,7 @@ export function AllPartsPage() {
             ) : null}
           </div>
         }
-        filter={
-          tags.length > 0 ? (
-            <p className="mb-3">
-              <Pick
-                label="Tag"
-                value={tag}
-                options={[{ value: '', label: 'any' }, ...tags.map((known) => ({ value: known, label: known }))]}
-                onChange={(chosen) => setSearch(chosen === '' ? {} : { tag: chosen }, { replace: true })}
-              />
-            </p>
-          ) : null
-        }
+        filter={pick}
         margin={
           <MarginGroup title="Where they stand">
             <Note>

@@ -8,9 +8,11 @@ import { MarginGroup, Note } from '../frame/Margin.tsx';
 import { ZoneNote } from '../frame/ZoneNote.tsx';
 import { signedWords, STATES } from '../run/words.ts';
 import { timeOf } from '../ui/dates.ts';
+import { useTagged } from './useTagged.tsx';
 import { BenchList, inStudies, StudyCell } from './BenchList.tsx';
 
 const column = columnsFor<RunOfBench>();
+const signedOf = (run: RunOfBench): string => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : signedWords(run));
 
 const columns = [
   column.accessor((run) => `${run.studyTitle} ${familyOf(run.family).name}`, {
@@ -56,9 +58,15 @@ const columns = [
       </>
     ),
   }),
-  column.accessor((run) => (goesOn(run) ? '' : run.purpose === 'seat-check' ? 'seat check' : signedWords(run)), {
+  column.accessor((run) => `${signedOf(run)} ${run.tags}`.trim(), {
     id: 'signed',
     header: 'Signed off',
+    cell: ({ row: { original: run } }) => (
+      <>
+        {signedOf(run)}
+        {run.tags === '' ? null : <span className="block text-[0.87rem] text-soft">{run.tags}</span>}
+      </>
+    ),
   }),
 ];
 
@@ -66,15 +74,17 @@ const columns = [
 export function AllRunsPage() {
   const asked = useBenchRunsQuery();
   const open = (asked.data ?? []).filter((run) => run.purpose === 'measure' && !goesOn(run) && run.disposition === 'undecided').length;
+  const { rows, narrowed, pick } = useTagged(asked.data, ({ tags }) => tags);
   const wrong = (asked.data ?? []).filter(wentWrong).length;
   return (
     <BenchList
       kind="runs"
-      asked={asked}
-      headingOf={(all) => inStudies('run', all)}
+      asked={{ ...asked, data: rows }}
+      headingOf={(all) => `${inStudies('run', all)}${narrowed}`}
       none={{ heading: 'No run on this bench yet.', sentence: 'Runs appear here as they are made, on a rig or out of logs.' }}
       columns={columns}
       sorted={[{ id: 'startedAt', desc: true }]}
+      filter={pick}
       margin={
         <>
           <MarginGroup title="At a glance">
@@ -84,8 +94,8 @@ export function AllRunsPage() {
           </MarginGroup>
           <MarginGroup title="Looking">
             <Note>
-              A word is looked for in every column: a study, a kind of part, a variant, the name of a file, “cut out”, “not yet”, a day as
-              2026-03-02. Headings sort.
+              A word is looked for in every column: a study, a kind of part, a variant, the name of a file, “cut out”, “not yet”, a tag, a
+              day as 2026-03-02. Headings sort.
             </Note>
             <Note>Runs of studies in the trash are not among them.</Note>
           </MarginGroup>

@@ -25,6 +25,7 @@ const run = (number: number, change: Partial<RunOfBench> = {}): RunOfBench => ({
   lengthS: 3600,
   disposition: 'use',
   dispositionBy: '',
+  tags: '',
   ...change,
 });
 const shown = (runs: RunOfBench[]) => renderAt('/', <AllRunsPage />, new FakeServer().on('GET /runs', runs));
@@ -64,6 +65,20 @@ describe('all runs', () => {
         .map((row) => /run \d+/.exec(row.textContent!)![0])
         .sort(),
     ).toEqual([...found].sort());
+  });
+  it('are narrowed down to a tag, and looked through for it', async () => {
+    shown([...many, run(12, { tags: 'night shift, door open' }), run(13, { tags: 'Night shift' })]);
+    await user.selectOptions(await screen.findByLabelText('Tag'), 'night shift');
+    expect(await heading()).toBe('2 runs in one study, tagged night shift');
+    expect(
+      rows()
+        .map((row) => /run \d+/.exec(row.textContent!)![0])
+        .sort(),
+    ).toEqual(['run 12', 'run 13']);
+    await user.selectOptions(screen.getByLabelText('Tag'), 'any');
+    await user.type(screen.getByLabelText('Look for in Runs of the bench'), 'door');
+    expect(rows()).toHaveLength(1);
+    expect(rows()[0]!.textContent).toContain('night shift, door open');
   });
   it('of a bench with hundreds are drawn as far as they are in sight, and all of them are looked through', async () => {
     shown(Array.from({ length: 450 }, (_, i) => run(i + 1, { variant: i === 0 ? 'copper shim' : 'bare', startedAt: new Date(1e12 + 1e7 * i).toISOString() }))); // prettier-ignore

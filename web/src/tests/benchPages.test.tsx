@@ -118,6 +118,11 @@ describe('Mount and Run', () => {
     );
     // They are known the next time.
     expect(store.getState().settings.initials).toBe('KM');
+    server.on('PUT /runs/r1/tags', made.run('r1', 1, 'bare', { tags: 'door' }));
+    expect(screen.getByRole('button', { name: 'Tag it' })).toHaveProperty('disabled', true);
+    await user.type(screen.getByLabelText('Tags, commas between them'), 'door');
+    await user.click(screen.getByRole('button', { name: 'Tag it' }));
+    await waitFor(() => expect(server.last('PUT', '/runs/r1/tags')!.body).toEqual({ tags: 'door' }));
   });
 
   it('follows a live run, by key and by event', async () => {

@@ -17,6 +17,7 @@ import { repeatWords, WhatHappened } from './WhatHappened.tsx';
 import { STATES } from '../words.ts';
 import { OwnValues } from './OwnValues.tsx';
 import { PutRight } from './PutRight.tsx';
+import { RunTags } from './RunTags.tsx';
 import { SignOff } from './SignOff.tsx';
 import { timeOf } from '../../ui/dates.ts';
 
@@ -107,6 +108,7 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
       {seat ? null : (
         <Section title="Sign-off" hint={repeatWords(run, readings?.findings ?? [])}>
           <SignOff key={run.id} run={run} />
+          <RunTags key={`${run.id} ${run.tags}`} run={run} />
         </Section>
       )}
     </Sheet>
