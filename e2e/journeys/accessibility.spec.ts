@@ -64,6 +64,19 @@ for (const scheme of ['light', 'dark'] as const) {
   }
 }
 
+test('no serious barrier on the record of a run, nor where nothing is, and neither wider than a phone', async ({ page, shelf }) => {
+  const [run] = await shelf.get<{ id: string }[]>('/studies/demo-slot-lid/runs');
+  for (const view of [`${STUDY}/run/${run!.id}`, '/nowhere'])
+    for (const width of [1280, 390]) {
+      await page.setViewportSize({ width, height: 800 });
+      await page.goto(view);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      expect(await barriers(page), view).toEqual([]);
+      expect(await overflowOf(page), `${view} at ${width}`).toBeLessThanOrEqual(0);
+    }
+});
+
 test('nothing on any main view is wider than the window, from desk to phone', async ({ page }) => {
   test.setTimeout(240_000);
   for (const width of [1280, 820, 390]) {

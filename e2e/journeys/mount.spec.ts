@@ -161,6 +161,32 @@ test('plate, fan and cooler: only the fan differs, a photograph is kept, what is
   expect((await last(bench, 'demo-armour')).photos).toHaveLength(1);
 });
 
+test('a part is kept on the bench with a photograph, and taken into a study that has none', async ({ page }) => {
+  await page.goto('/runs/parts');
+  await page.getByRole('button', { name: 'Write a part down' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Spare comb sink');
+  await page.getByLabel('Weight').fill('38');
+  await page.getByLabel('Tags').fill('drawer 3');
+  await page.getByRole('button', { name: 'Keep it on the bench' }).click();
+  await page
+    .getByLabel('Photograph of this part')
+    .setInputFiles({ name: 'label.png', mimeType: 'image/png', buffer: await page.screenshot() });
+  await expect(page.getByRole('button', { name: 'Show label.png' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('row', { name: /Spare comb sink.*drawer 3, 1 photograph.*no study yet/ })).toBeVisible();
+  await page.goto('/studies/demo-slot-lid/plan/parts');
+  await page.getByRole('button', { name: 'From the bench' }).click();
+  await page.getByRole('button', { name: 'Take Spare comb sink' }).click();
+  await expect(page.getByText(/Spare comb sink is taken/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('Not saved yet')).toBeHidden();
+  await page.goto('/search?q=drawer+3');
+  // The study speaks of it by now as well.
+  await page.locator('a[href*="/runs/parts?part="]').click();
+  await expect(page.getByRole('dialog')).toContainText('Photographs');
+});
+
 test('the seat is checked on the bench before hours are spent on it', async ({ page, bench }) => {
   await page.goto('/studies/demo-slot-lid/mount');
   await expect(page.getByText('The seat looks like the last 2.')).toBeVisible();

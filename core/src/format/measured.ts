@@ -24,9 +24,9 @@ export function signed(value: number, decimals: number): string {
   return value > 0 && Number(text) !== 0 ? `+${text}` : text;
 }
 
-/** "61.3 ± 0.8 K": value and expanded doubt, rounded to the doubt. Temperatures get one decimal at least where the doubt is small. */
-export function measured(value: number, doubt: number, unit: string, opts: { sign?: boolean } = {}): string {
-  const decimals = Math.min(2, Math.max(doubt >= 9.5 ? 0 : 1, decimalsFor(doubt)));
+/** "61.3 ± 0.8 K": value and expanded doubt, rounded to the doubt. Temperatures get one decimal at least where the doubt is small, and two at `most` where nothing else is said. */
+export function measured(value: number, doubt: number, unit: string, opts: { sign?: boolean; most?: number } = {}): string {
+  const decimals = Math.min(opts.most ?? 2, Math.max(doubt >= 9.5 ? 0 : 1, decimalsFor(doubt)));
   const shown = opts.sign ? signed(value, decimals) : fixed(value, decimals);
   const doubtText =
     doubt > 0 && Number(doubt.toFixed(decimals)) === 0 ? `under ${(10 ** -decimals).toFixed(decimals)}` : doubt.toFixed(decimals);

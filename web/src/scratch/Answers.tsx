@@ -16,7 +16,9 @@ function useShown() {
         : unit === '°C'
           ? [degrees.temp(value.value), degrees.step(value.u), degrees.tempUnit]
           : [value.value, value.u, unit];
-    return u > 0 ? measured(amount, COVERED * u, as) : `${fixed(amount, DECIMALS[unit] ?? 1)} ${as}`;
+    return u > 0
+      ? measured(amount, COVERED * u, as, { most: unit === 'K/W' ? DECIMALS[unit]! : 2 })
+      : `${fixed(amount, DECIMALS[unit] ?? 1)} ${as}`;
   };
 }
 

@@ -45,6 +45,7 @@ describe('the scratch sheet', () => {
     expect(within(screen.getByRole('region', { name: 'Chip' })).getByText(/210.0 W × 73.0 K \/ 61.0 K/)).toBeTruthy();
     await type('Temperature of Chip', '83 ± 1');
     expect(answer('Chip', /^over room/)).toBe('61.0 ± 1.2 K');
+    expect(answer('Chip', /^to intake/)).toBe('0.257 ± 0.005 K/W');
   });
 
   it('names a field that it cannot read, and answers the rest', async () => {
