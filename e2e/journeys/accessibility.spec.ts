@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { barriers } from '../support/barriers.ts';
 import { expect, reading as test } from '../support/bench.ts';
 
 const STUDY = '/studies/demo-slot-lid';
@@ -32,18 +32,6 @@ const GROUPS = {
   'runs and results': ['mount', 'run', 'run/import', 'read', 'read/normal', 'judge', 'report'].map((station) => `${STUDY}/${station}`),
 };
 const VIEWS = Object.values(GROUPS).flat();
-
-/** What axe finds serious or worse on what is shown, with the places where it stands. */
-async function barriers(page: Page, forced = false): Promise<string[]> {
-  const axe = new AxeBuilder({ page }).exclude('iframe');
-  // Where the browser forces its colours it keeps text and ground apart itself; what is read of them then are those of the page.
-  if (forced) axe.disableRules('color-contrast');
-  const { violations } = await axe.analyze();
-  const placesOf = (nodes: (typeof violations)[number]['nodes']) => nodes.map(({ target }) => target.join(' ')).slice(0, 3);
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .map(({ id, nodes }) => `${id} at ${placesOf(nodes).join('; ')}`);
-}
 
 /** What is wider than the window, pixels. */
 const overflowOf = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

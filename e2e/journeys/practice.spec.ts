@@ -1,6 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import type { PracticeSheet, PracticeShelf, Run, RunReadings } from '@red-ember/contract';
+import { barriers } from '../support/barriers.ts';
 import { expect, test, type Bench } from '../support/bench.ts';
 import { ends, mount, runIdOf, startRun } from '../support/benchDay.ts';
 
@@ -34,11 +34,6 @@ async function handIn(page: Page, { studyId }: PracticeSheet, call: string, foun
   await expect(page.getByRole('heading', { name: 'What was true' })).toBeVisible();
 }
 
-async function barriers(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([]);
-}
-
 const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
 
 test('practice: a cover that somebody fitted in a hurry is remounted, and what was true is opened', async ({ page, bench }) => {
@@ -60,9 +55,9 @@ test('practice: a cover that somebody fitted in a hurry is remounted, and what w
   await page.goto(`/studies/${sheet.studyId}/read`);
   await page.goto(`/studies/${sheet.studyId}/practice`);
   await expect(page.getByLabel('The sentence for the report')).toHaveValue('The first mount was no mount.');
-  await barriers(page);
+  expect(await barriers(page)).toEqual([]);
   await handIn(page, sheet, `${capital(b)} is cooler than ${a}`, ['A film was left on a pad']);
-  await barriers(page);
+  expect(await barriers(page)).toEqual([]);
   await expect(page.getByText(`You said it: ${capital(b)} is cooler than ${a}.`)).toBeVisible();
   await expect(page.getByText(`The film was left on a pad: on mount 1 of ${b}.`)).toBeVisible();
   await expect(page.getByText('The first mount was no mount.')).toBeVisible();
