@@ -33,7 +33,7 @@ test('a bench day dropped on the shelf becomes a verdict by one press; a copy an
   await page.getByRole('button', { name: 'Make the study of 5 logs' }).click();
   await expect(page).toHaveURL(/\/judge/);
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Paste L cools');
-  await expect(page.getByText(/Fan duty was to be held at 100 % and moved/)).toBeVisible();
+  await expect(page.getByText(/Fan duty was to be held at 100 % and was off it/)).toBeVisible();
 });
 
 test('two files dropped on the shelf say at once what they come to, and go on saying it as they are put right', async ({ page, bench }) => {

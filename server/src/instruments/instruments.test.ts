@@ -172,9 +172,9 @@ describe('what runs are held to', () => {
     await study.run(`${study.tag}-b`, '2026-05-02T10:00:00Z');
     const { review, findings } = await readings(study.first);
     expect(review.locks[0]).toMatchObject({ name: 'Fan duty', watch: { held: false, leftAtS: 800 } });
-    expect((findings as { evidence: string }[]).some((finding) => finding.evidence.includes('moved by up to 6.0 %, from 13:20 on'))).toBe(
-      true,
-    );
+    expect(
+      (findings as { evidence: string }[]).some((finding) => finding.evidence.includes('was off it by up to 6.0 %, from 13:20 on')),
+    ).toBe(true);
     const [twin] = (await bench.call('GET', `/api/v1/studies/${study.id}/agreements`)).json;
     expect(twin.agreement.bias.value).toBeGreaterThan(3.5);
     expect(twin.flag).toContain('low near its limit');
