@@ -9,10 +9,9 @@ import { useTagged } from '../runs/useTagged.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { KeptPartDialog } from './KeptPartDialog.tsx';
-import { belowPart, partColumn, partColumns, wordsOfPart } from './partColumns.tsx';
+import { belowPart, idOf, partColumn, partColumns, wordsOfPart } from './partColumns.tsx';
 
 const NEW = 'new';
-const idOf = ({ part, kept }: PartOfBench): string => kept?.id ?? part.id;
 
 /** The address of this page with that part open, or none, beside its tag. */
 function withPart(search: URLSearchParams, id: string): string {

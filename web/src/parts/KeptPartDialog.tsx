@@ -18,6 +18,7 @@ import { FormProblems, FormText } from '../ui/form.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { AttachButton, PhotoStrip } from '../ui/PhotoStrip.tsx';
 import { forgetForm, useKeptForm } from '../ui/useKeptForm.ts';
+import { idOf } from './partColumns.tsx';
 import { PART_KIND_OPTIONS, PartDetails, STARTS_OF_KIND } from './PartDetails.tsx';
 
 /** What the form starts from: the part as the bench knows it, or nothing yet. */
@@ -27,8 +28,7 @@ function startOf(entry: PartOfBench | null): KeptPartBody {
 }
 
 /** Under which name the browser keeps what is typed; another version of a part is begun anew. */
-const formKey = (entry: PartOfBench | null) =>
-  `red-ember.part.${entry ? (entry.kept ? `${entry.kept.id}.${entry.kept.version}` : entry.part.id) : 'new'}`;
+const formKey = (entry: PartOfBench | null) => `red-ember.part.${entry ? [idOf(entry), entry.kept?.version ?? ''].join('.') : 'new'}`;
 
 function Fields({ part, set, beside }: { part: FittedPartBody; set: (now: Partial<FittedPartBody>) => void; beside: ReactNode }) {
   return (

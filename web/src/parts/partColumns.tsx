@@ -6,6 +6,9 @@ import { columnsFor } from '../ui/tableColumns.ts';
 
 export const partColumn = columnsFor<PartOfBench>();
 
+/** By which it is told from all others of the bench: studies that were copied go on calling their parts by the same ids. */
+export const idOf = ({ part, kept, studies }: PartOfBench): string => kept?.id ?? `${studies[0]?.id ?? ''}.${part.id}`;
+
 /** All that a part is found by. */
 export const wordsOfPart = ({ part }: PartOfBench): string => [part.name, part.serial, part.note, part.tags].filter(Boolean).join(' ');
 

@@ -111,6 +111,16 @@ describe('the parts of the bench', () => {
     await user.click(screen.getByRole('button', { name: 'Remove for good' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
   });
+  it('are opened each by itself, also where a copied study calls another size by the same id', async () => {
+    const pad = (thickMm: number, study: string): PartOfBench => ({
+      ...part('Pad M', { kind: 'pad', pad: { widthMm: 68, heightMm: 20, thickMm } }),
+      studies: [{ id: study, title: study }],
+    });
+    renderAt('/', <AllPartsPage />, new FakeServer().on('GET /parts', [pad(1, 's2'), pad(2, 's3')]));
+    const [, second] = await screen.findAllByRole('link', { name: 'Pad M' });
+    await user.click(second!);
+    expect((await screen.findByLabelText<HTMLInputElement>('Thickness')).value).toBe('2');
+  });
   it('are taken into a study, without a price in another currency', async () => {
     const study = given.study();
     renderAt('/studies/s1/plan/parts', <PartsPage />, new FakeServer(study).on('GET /parts', parts).on('PUT /studies/s1', study));

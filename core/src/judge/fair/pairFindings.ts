@@ -88,22 +88,28 @@ function heat(between: Between): Found {
 function workRead({ a, b, rules }: Between) {
   const performance = (run: JudgedRun) => run.review.performance?.value;
   if (meanOf(a.runs, performance) !== null && meanOf(b.runs, performance) !== null)
-    return { what: 'throughput', unit: rules.throughputUnit ?? '', read: performance, least: SAME_SHARE, lessOf: 'did % less work' };
+    return {
+      what: 'throughput',
+      unit: rules.throughputUnit ?? '',
+      read: performance,
+      least: SAME_SHARE,
+      less: (by: string) => `did ${by} less work`,
+    };
   const clock = (run: JudgedRun) => run.review.clock?.value;
-  return { what: 'clock', unit: 'MHz', read: clock, least: SAME_CLOCK_SHARE, lessOf: 'ran at a clock % lower' };
+  return { what: 'clock', unit: 'MHz', read: clock, least: SAME_CLOCK_SHARE, less: (by: string) => `ran at a clock ${by} lower` };
 }
 
 /** A side that did a good deal less reads cooler for that, and not for what is on it; where heat is brought to one power it does not matter. */
 function work(between: Between): Found {
   const { a, b, rules } = between;
-  const { what, unit, read, least, lessOf } = workRead(between);
+  const { what, unit, read, least, less } = workRead(between);
   const found = sameShare(between, 'work', what, unit, read, 'The side that did less work only looks cooler: hold the workload.', least);
   const [pa, pb] = [meanOf(a.runs, read), meanOf(b.runs, read)];
   if (found.findings.length === 0 || pa === null || pb === null || rules.restate?.kind === 'power') return found;
-  const less = 1 - Math.min(pa, pb) / Math.max(pa, pb);
-  if (less <= LESS_WORK_SHARE) return found;
+  const share = 1 - Math.min(pa, pb) / Math.max(pa, pb);
+  if (share <= LESS_WORK_SHARE) return found;
   return withholds('work', found.findings[0]!.evidence, found.findings[0]!.remedy, {
-    why: `${pa < pb ? a.name : b.name} ${lessOf.replace('%', `${fixed(100 * less, 0)} %`)}`,
+    why: `${pa < pb ? a.name : b.name} ${less(`${fixed(100 * share, 0)} %`)}`,
     earnBy: { what: 'hold the workload and run both sides again', minutes: again(between) },
   });
 }
