@@ -48,7 +48,8 @@ const isPercent = (unit: ColumnUnit | null) => unit?.quantity === 'percent';
 function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>): RecordedRole | null {
   if (isPercent(unit)) {
     if (/\b(busy|load|util\w*|usage|activity)\b/.test(words)) return taken.has('utilisation') ? null : 'utilisation';
-    if (/\b(fan ?\d?|duty|pwm ?\d?|lufter ?\d?|ventilat\w+|ventola|ventilador)\b/.test(words) && !/\bpump\b/.test(words)) return taken.has('duty') ? null : 'duty';
+    if (/\b(fan ?\d?|duty|pwm ?\d?|lufter ?\d?|ventilat\w+|ventola|ventilador)\b/.test(words) && !/\bpump\b/.test(words))
+      return taken.has('duty') ? null : 'duty';
     return null;
   }
   const fits = (role: RecordedRole) => !taken.has(role) && (unit === null || CHANNELS[role].quantity === unit.quantity);
