@@ -57,6 +57,7 @@ export const CHANNELS = {
     known: 'throughput|[mg]b s|transfer|write speed|frames( s| per second)?|fps|iops|durchsatz',
   },
   wall: { quantity: 'power', label: 'power at the socket', feeds: null, known: 'wall|socket|mains' },
+  neighbour: { quantity: 'power', label: 'power of the part beside it', feeds: null, known: 'neighbou?r' },
   power: { quantity: 'power', label: 'power', feeds: 'power', known: 'power|watts?|w|leistung\\w*|puissance|potencia' },
   utilisation: {
     quantity: 'utilisation',

@@ -51,12 +51,20 @@ function ran(
     air: series(bench.air ?? 'room'),
     power: series('power'),
     fan: run.values.fan ? series('fan') : null,
+    neighbour: run.values.neighbour ? series('neighbour') : null,
   };
   const end = (key: string) => {
     const tail = run.values[key]!.slice(-60).filter((value) => !Number.isNaN(value));
     return tail.reduce((sum, value) => sum + value, 0) / tail.length;
   };
-  return { record, endC: end(bench.spot), roomC: end(bench.air ?? 'room'), powerW: end('power'), rpm: run.values.fan ? end('fan') : null };
+  return {
+    record,
+    endC: end(bench.spot),
+    besideW: run.values.neighbour ? end('neighbour') : null,
+    roomC: end(bench.air ?? 'room'),
+    powerW: end('power'),
+    rpm: run.values.fan ? end('fan') : null,
+  };
 }
 
 const fixed = (duty: number): RecipePhase['set'] => [
@@ -155,6 +163,27 @@ it('foretells runs of other mounts that it has not seen, within its band, on all
   expect(unseen.filter(({ offK, bandK }) => Math.abs(offK) < bandK).length).toBeGreaterThanOrEqual(11);
   expect(unseen.reduce((sum, { within }) => sum + within, 0) / 12).toBeGreaterThan(0.9);
 }, 120_000);
+
+it.each([
+  ['a processor in the same water', SHARED, 'die'],
+  ['a processor above an open cooler, in the air of the case', { ...CARD, setup: 'open-case-locked', set: [] }, 'die'],
+  ['the card below, for the processor itself', { ...CARD, setup: 'flow-case-locked', set: [], spot: 'processor' }, 'processor'],
+] as [string, Bench, string][])(
+  'foretells what the heat of another part does: %s',
+  (_, bench, spot) => {
+    const at = (watts: number) => ({ set: [{ control: 'processor-load', value: watts }] });
+    const seen = [20, 65, 100].map((watts, i) => ran({ ...bench, spot }, { seed: i + 1, ...at(watts) }).record);
+    const fit = fitResponse(seen, { scatter: { sd: 0.3, dof: 20 } })!;
+    const truth = ran({ ...bench, spot }, { seed: 9, ...at(140) });
+    const told = foretell(fit, { ...AS_IT_RAN, airC: truth.roomC, powerW: truth.powerW, neighbourW: truth.besideW });
+    expect(fit.neighbour!.gain.value).toBeGreaterThan(0);
+    expect(told).toMatchObject({ beyond: false, footing: 'calculated' });
+    expect(Math.abs(told.settledC.value - truth.endC)).toBeLessThan(told.plusMinusK);
+    // A band that holds everything says nothing.
+    expect(told.plusMinusK).toBeLessThan(4.5);
+  },
+  240_000,
+);
 
 it('foretells a drop-in loop from what it took per watt on another machine', () => {
   const air = fitResponse([1, 2, 3].map((seed) => ran({ ...CARD, setup: 'open-full', set: [] }, { seed }).record))!;

@@ -22,6 +22,8 @@ export interface VariantResponses {
   variantId: string;
   drivenBy: DrivenBy;
   standsOn: StandsOn;
+  /** Every run recorded what the part beside it took. */
+  neighbour: boolean;
   /** Those that every run recorded. */
   airs: StandsOn[];
   runs: { id: string; number: number }[];

@@ -1,3 +1,4 @@
+import { mean } from '../mean.ts';
 import { usable, type Series } from '../series/series.ts';
 
 /** One run as a spot's answer to power is fitted to it, on the run's own clock in seconds. */
@@ -11,6 +12,8 @@ export interface ResponseRecord {
   power: Series;
   /** 1/min; null where no speed was recorded. */
   fan: Series | null;
+  /** Into a part beside it, W; null where nobody recorded that. */
+  neighbour?: Series | null;
 }
 
 /** A record on even steps: power and speed as they stood over each step, the rest as means of what was read in it. */
@@ -20,6 +23,8 @@ export interface Stepped {
   power: Float64Array;
   /** Speed; null where none was recorded. */
   fan: Float64Array | null;
+  /** W into the part beside it; null where it was not recorded. */
+  neighbour: Float64Array | null;
   air: Float64Array;
   /** Rise over the air, K; NaN where the spot was not read. */
   rise: Float64Array;
@@ -57,11 +62,12 @@ function intervalOf({ t }: Series): number {
 }
 
 /** A record on even steps; null where its series share too little time. */
-export function stepped({ id, spot, air, power, fan }: ResponseRecord): Stepped | null {
+export function stepped({ id, spot, air, power, fan, neighbour }: ResponseRecord): Stepped | null {
   const [s, a, p] = [usable(spot), usable(air), usable(power)];
   const f = fan && usable(fan);
+  const b = neighbour ? usable(neighbour) : null;
   // A spot that is read by hand is read late and seldom: what heated it before is known all the same.
-  const all = [a, p, ...(f && f.t.length > 1 ? [f] : [])];
+  const all = [a, p, ...[f, b].flatMap((other) => (other && other.t.length > 1 ? [other] : []))];
   if ([s, ...all].some(({ t }) => t.length < 2)) return null;
   const from = Math.max(...all.map(({ t }) => t[0]!));
   const to = Math.min(...[s, ...all].map(({ t }) => t[t.length - 1]!));
@@ -76,6 +82,7 @@ export function stepped({ id, spot, air, power, fan }: ResponseRecord): Stepped 
     stepS,
     power: held(means(p, from, stepS, n)),
     fan: f && f.t.length > 1 ? held(means(f, from, stepS, n)) : null,
+    neighbour: b && b.t.length > 1 ? held(means(b, from, stepS, n)) : null,
     air: airs,
     rise: spots.map((value, k) => value - airs[k]!),
   };
@@ -87,10 +94,12 @@ export interface Binned {
   n: number;
   /** K. */
   rise: Float64Array;
-  /** Power as it reaches the spot through one lag each, W. */
+  /** Power as it reaches the spot through one lag each, W: the part's own through each of the first `own` lags, then that of the part beside it. */
   lagged: Float64Array[];
   /** What is left of the state before the record, per lag: 1 at its begin. */
   fading: Float64Array[];
+  /** How many of the lags are the part's own. */
+  own: number;
   /** W. */
   power: Float64Array;
   /** It took little when the record began. */
@@ -123,10 +132,13 @@ export const bent = (powerW: number, { by, atW }: Law['bend']): number => (power
 /**
  * Power through first-order lags, and what fades of the state before, in bins.
  *
- * The resistance goes as a power of the fan's speed, speed^−n, so the power is multiplied by it before it is lagged.
+ * The resistance goes as a power of the fan's speed, speed^−n, so the power is multiplied by it before it is lagged. That of a part beside
+ * it goes through air that another fan moves: in proportion.
+ *
+ * @param neighbourTausS lags of the part beside it, s; none where its power is not asked of
  */
-export function binned(record: Stepped, tausS: readonly number[], { fan, bend }: Law): Binned {
-  const { stepS, rise, power } = record;
+export function binned(record: Stepped, tausS: readonly number[], { fan, bend }: Law, neighbourTausS: readonly number[] = []): Binned {
+  const { stepS, rise, power, neighbour } = record;
   const n = rise.length;
   const size = Math.max(1, Math.ceil(n / BINS));
   const bins = Math.ceil(n / size);
@@ -151,23 +163,25 @@ export function binned(record: Stepped, tausS: readonly number[], { fan, bend }:
     into(p, k, power[k]!);
   }
   const first = Math.max(1, Math.round(BEFORE_S / stepS));
-  let before = 0;
-  for (let k = 0; k < Math.min(first, n); k++) before += effective[k]! / Math.min(first, n);
+  const beforeOf = (watts: Float64Array) => mean([...watts.subarray(0, first)]);
+  const before = beforeOf(effective);
   const lagged: Float64Array[] = [];
   const fading: Float64Array[] = [];
-  for (const tauS of tausS) {
+  const lag = (watts: Float64Array, tauS: number) => {
     const [through, left] = [new Float64Array(full.length), new Float64Array(full.length)];
     const share = 1 - Math.exp(-stepS / tauS);
-    let state = before;
+    let state = beforeOf(watts);
     for (let k = 0; k < n; k++) {
-      const next = state + share * (effective[k]! - state);
+      const next = state + share * (watts[k]! - state);
       into(through, k, (state + next) / 2);
       into(left, k, Math.exp((-(k + 0.5) * stepS) / tauS));
       state = next;
     }
     lagged.push(through);
     fading.push(left);
-  }
+  };
+  for (const tauS of tausS) lag(effective, tauS);
+  if (neighbour) for (const tauS of neighbourTausS) lag(neighbour, tauS);
   const read = rise.reduce((sum, value) => sum + (Number.isNaN(value) ? 0 : 1), 0);
   const most = p.reduce((sum, value) => Math.max(sum, value), 0);
   return {
@@ -176,6 +190,7 @@ export function binned(record: Stepped, tausS: readonly number[], { fan, bend }:
     rise: y,
     lagged,
     fading,
+    own: tausS.length,
     power: p,
     beganAtRest: before < AT_REST * most,
     byHand: read < BY_HAND * n,

@@ -2,8 +2,9 @@ import type { Estimate } from '../estimate.ts';
 import { ASSUMED_REPEATABILITY } from '../judge/figure/scatter.ts';
 import type { Scatter } from '../judge/types.ts';
 import { mean } from '../mean.ts';
+import { neighbourOf, type Neighbour } from './neighbour.ts';
 import { binned, stepped, type Binned, type Law, type ResponseRecord, type Stepped } from './bins.ts';
-import { residualsOf, searchLags, type LagFit, type RestKnown, type Searched } from './lagSearch.ts';
+import { bestNeighbourLag, residualsOf, searchLags, type LagFit, type RestKnown, type Searched } from './lagSearch.ts';
 
 /** How a spot answers power: rise = rest + Σ gain·lagged power, with the fan at a stated speed. */
 export interface SpotResponse {
@@ -17,6 +18,8 @@ export interface SpotResponse {
   covariance: number;
   /** Resistance goes as speed^−exponent. Told by the runs where their speeds differ, guessed elsewhere. null where no speed was recorded. */
   fan: { exponent: Estimate; told: boolean; atRpm: number } | null;
+  /** What the part beside it brings; null where nobody recorded its power, or where that cannot be told from the part's own. */
+  neighbour: Neighbour | null;
   /** What the runs took. Where it hardly differs, what power does is not told by them. */
   power: { leastW: number; mostW: number; told: boolean };
   /** By how much more than in proportion the rise grows, as `bent` says, at the most power; 0 ± 0 where it was taken at one level. */
@@ -101,23 +104,23 @@ function gridOf(records: readonly Stepped[]): number[] {
   return taus;
 }
 
-/** Weighted mean and spread of the gain over all choices of lags, since the data tell lags only so well. */
-function gainOf({ best, rivals, variance, alike }: Searched): { u: number; uRest: number; covariance: number } {
+/** Doubt of the gain of the part's own power, of the first `k` lags: over all choices of lags, since the data tell lags only so well. */
+function gainOf({ best, rivals, variance, alike }: Searched, k: number): { u: number; uRest: number; covariance: number } {
   const unit = variance * alike;
   const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
   let [weights, spread, within] = [0, 0, 0];
-  const k = best.lags.length;
-  const gain = sum(best.gains);
+  const at = best.gains.length;
+  const gain = sum(best.gains.slice(0, k));
   for (const rival of rivals) {
     const weight = Math.exp(-(rival.squares - best.squares) / (2 * unit));
     weights += weight;
-    spread += weight * (sum(rival.gains) - gain) ** 2;
+    spread += weight * (sum(rival.gains.slice(0, k)) - gain) ** 2;
     within += weight * unit * sum(rival.inverse.slice(0, k).map((row) => sum(row.slice(0, k))));
   }
   return {
     u: Math.sqrt((spread + within) / weights),
-    uRest: Math.sqrt(unit * (best.inverse[k]?.[k] ?? 0)),
-    covariance: unit * sum(best.inverse.slice(0, k).map((row) => row[k] ?? 0)),
+    uRest: Math.sqrt(unit * (best.inverse[at]?.[at] ?? 0)),
+    covariance: unit * sum(best.inverse.slice(0, k).map((row) => row[at] ?? 0)),
   };
 }
 
@@ -160,15 +163,15 @@ function lawsOf(
   steps: readonly Stepped[],
   taus: readonly number[],
   rest: RestKnown,
-  { powers, mostW, told }: { powers: readonly number[]; mostW: number; told: boolean },
+  { powers, mostW, told, neighbourS }: { powers: readonly number[]; mostW: number; told: boolean; neighbourS: readonly number[] },
 ): Pick<SpotResponse, 'bend' | 'fan'> & { law: Law } {
   // Neither law rests on how finely lags are told apart.
   const few = taus.filter((_, i) => i % 2 === 0);
   const searched = (law: Law) =>
     searchLags(
-      steps.map((record) => binned(record, few, law)),
+      steps.map((record) => binned(record, few, law, neighbourS)),
       rest,
-      2,
+      { mostLags: 2, always: neighbourS.map((_, j) => few.length + j) },
     );
   const loads = powers.filter((watts) => watts > LEAST_LOAD * mostW);
   const bends = told && quantile(loads, 0.95) > LEAST_LEVEL_SPAN * quantile(loads, 0.05);
@@ -188,15 +191,94 @@ function lawsOf(
 /** How far one more run may lie from the fit to n of them, where equal runs scatter by `sd`: its own, and that of their mean. */
 export const nextRunSd = (sd: number, n: number): number => sd * Math.sqrt(1 + 1 / n);
 
+const movedBy = (watts: readonly number[]): boolean => quantile(watts, 0.98) > LEAST_POWER_SPAN * Math.max(quantile(watts, 0.02), 1e-9);
+
+/** The part beside it took more and less, in the runs or from one to the next. */
+const neighbourMoved = (steps: readonly Stepped[]): boolean =>
+  steps.every(({ neighbour }) => neighbour) && movedBy(pickedOf(steps, ({ neighbour }) => neighbour));
+
+/**
+ * How late a part beside it reaches the spot: looked for over every other lag, with the part's own beside it. Where its power stood still in
+ * every run nothing tells how late, and a slow lag would be taken for what was left of the time before: the shortest then.
+ */
+function neighbourLag(steps: readonly Stepped[], taus: readonly number[], rest: RestKnown, law: Law): number | null {
+  if (!steps.some((record) => movedBy(pickedOf([record], ({ neighbour }) => neighbour)))) return taus[0]!;
+  const few = taus.filter((_, i) => i % 2 === 0);
+  const found = few.flatMap((tauS) => {
+    const bins = steps.map((record) => binned(record, few, law, [tauS]));
+    const one = searchLags(bins, rest, { mostLags: 2, always: [few.length] });
+    return one ? [{ tauS, squares: one.best.squares }] : [];
+  });
+  return found.length === 0 ? null : found.reduce((least, one) => (one.squares < least.squares ? one : least)).tauS;
+}
+
+/** A fit of records on even steps, with what a part beside it brings or without; null where none fits, or where that cannot be told. */
+function fittedTo(steps: readonly Stepped[], { drivenBy, scatter: known }: ResponseOptions, withNeighbour: boolean): SpotResponse | null {
+  const powers = pickedOf(steps, ({ power }) => power);
+  const [leastW, mostW] = [quantile(powers, 0.02), quantile(powers, 0.98)];
+  if (!(mostW > 0)) return null;
+  const told = mostW > LEAST_POWER_SPAN * Math.max(leastW, 1e-9);
+  // Watts that are nought heat nothing; a load that is nought leaves the part to its idle, whatever that takes.
+  const rest: RestKnown = !told ? 'none' : drivenBy === 'load' ? 'open' : 'small';
+  const taus = gridOf(steps);
+  const plain: Law = { fan: null, bend: { by: 0, atW: mostW } };
+  const first = withNeighbour ? neighbourLag(steps, taus, rest, plain) : null;
+  if (withNeighbour && first === null) return null;
+  const { bend, fan, law } = lawsOf(steps, taus, rest, { powers, mostW, told, neighbourS: first === null ? [] : [first] });
+  const binsOf = (tausS: readonly number[], neighbourS: readonly number[]) => steps.map((record) => binned(record, tausS, law, neighbourS));
+  const always = (tausS: readonly number[]) => ({ always: withNeighbour ? [tausS.length] : [] });
+  const coarse = searchLags(binsOf(taus, first === null ? [] : [first]), rest, always(taus));
+  if (!coarse) return null;
+  const ownLags = coarse.best.lags.filter((lag) => lag < taus.length);
+  const nearest = first !== null && first !== taus[0] ? bestNeighbourLag(binsOf(taus, taus), rest, ownLags) : null;
+  const neighbourS = nearest === null ? first : taus[nearest]!;
+  const fine = [...new Set(ownLags.flatMap((lag) => FINE.map((by) => taus[lag]! * by)))].sort((p, q) => p - q);
+  const bins = binsOf(fine, neighbourS === null ? [] : [neighbourS]);
+  const found = searchLags(bins, rest, always(fine));
+  if (!found) return null;
+  const { best, variance, dof } = found;
+  const own = best.lags.filter((lag) => lag < fine.length);
+  const wide = gainOf(coarse, ownLags.length);
+  const close = gainOf(found, own.length);
+  const scatter = scatterOf(offsets(bins, best), known ?? ASSUMED_REPEATABILITY);
+  const brought = withNeighbour ? neighbourOf(bins, found, own.length, scatter) : null;
+  if (withNeighbour && !brought) return null;
+  const airs = pickedOf(steps, ({ air }) => air);
+  const theirs = brought ? pickedOf(steps, ({ neighbour }) => neighbour) : [];
+  return {
+    lags: own.map((lag, j) => ({ tauS: fine[lag]!, gainKPerW: best.gains[j]! })),
+    gain: { value: best.gains.slice(0, own.length).reduce((a, b) => a + b, 0), u: Math.max(wide.u, close.u), dof },
+    rest: { value: best.restK, u: close.uRest, dof },
+    covariance: close.covariance,
+    fan,
+    neighbour: brought && {
+      ...brought,
+      tauS: neighbourS!,
+      leastW: quantile(theirs, 0.02),
+      mostW: quantile(theirs, 0.98),
+      usualW: mean(pickedOf(steps, ({ neighbour }) => neighbour, true)),
+    },
+    power: { leastW, mostW, told },
+    bend,
+    air: { leastC: quantile(airs, 0), mostC: quantile(airs, 1) },
+    scatter,
+    noiseK: Math.sqrt(variance),
+    misfit: Math.sqrt(variance) > Math.max(MOST_NOISE_K, MOST_NOISE * spanOf(bins)),
+    runs: steps.length,
+    longestS: Math.max(...steps.map(({ stepS, rise }) => stepS * rise.length)),
+  };
+}
+
 /**
  * How a spot answers power, from whole traces whatever the load did: T = air + rest + Σ R_j·(P lagged by τ_j), with up to three lags, none of
  * whose gains is below zero; what is left of the state before each record is fitted with it. Lags are searched over a grid, their number
  * chosen by the Bayesian criterion over as many bins as count as independent; the doubt of the gain holds all choices of lags that the data
  * allow. Where speeds differ the resistance's power of the speed is fitted too, and where loads differ by how much more
- * than in proportion the rise grows.
+ * than in proportion the rise grows. Where every run recorded the power of a part beside it, and that was another now and then, what it
+ * brings is fitted with the rest, through a lag of its own.
  *
- * This is the part of a thermal network that heat put in at one place and temperatures read at another can tell: where the heat goes on its
- * way cannot be told from it.
+ * This is the part of a thermal network that heat put in at known places and temperatures read at another can tell: where the heat goes on
+ * its way cannot be told from it.
  *
  * @param records equal runs of one set-up; series in s, °C, W and 1/min
  * @returns null where no record lasts for four minutes or no sum of lags fits
@@ -204,40 +286,5 @@ export const nextRunSd = (sd: number, n: number): number => sd * Math.sqrt(1 + 1
 export function fitResponse(records: readonly ResponseRecord[], options: ResponseOptions = {}): SpotResponse | null {
   const steps = records.flatMap((record) => stepped(record) ?? []);
   if (steps.length === 0) return null;
-  const powers = pickedOf(steps, ({ power }) => power);
-  const [leastW, mostW] = [quantile(powers, 0.02), quantile(powers, 0.98)];
-  if (!(mostW > 0)) return null;
-  const told = mostW > LEAST_POWER_SPAN * Math.max(leastW, 1e-9);
-  // Watts that are nought heat nothing; a load that is nought leaves the part to its idle, whatever that takes.
-  const rest: RestKnown = !told ? 'none' : options.drivenBy === 'load' ? 'open' : 'small';
-  const taus = gridOf(steps);
-  const { bend, fan, law } = lawsOf(steps, taus, rest, { powers, mostW, told });
-  const coarse = searchLags(
-    steps.map((record) => binned(record, taus, law)),
-    rest,
-  );
-  if (!coarse) return null;
-  const fine = [...new Set(coarse.best.lags.flatMap((lag) => FINE.map((by) => taus[lag]! * by)))].sort((p, q) => p - q);
-  const bins = steps.map((record) => binned(record, fine, law));
-  const found = searchLags(bins, rest);
-  if (!found) return null;
-  const { best, variance, dof } = found;
-  const wide = gainOf(coarse);
-  const close = gainOf(found);
-  const airs = pickedOf(steps, ({ air }) => air);
-  return {
-    lags: best.lags.map((lag, j) => ({ tauS: fine[lag]!, gainKPerW: best.gains[j]! })),
-    gain: { value: best.gains.reduce((a, b) => a + b, 0), u: Math.max(wide.u, close.u), dof },
-    rest: { value: best.restK, u: close.uRest, dof },
-    covariance: close.covariance,
-    fan,
-    power: { leastW, mostW, told },
-    bend,
-    air: { leastC: quantile(airs, 0), mostC: quantile(airs, 1) },
-    scatter: scatterOf(offsets(bins, best), options.scatter ?? ASSUMED_REPEATABILITY),
-    noiseK: Math.sqrt(variance),
-    misfit: Math.sqrt(variance) > Math.max(MOST_NOISE_K, MOST_NOISE * spanOf(bins)),
-    runs: steps.length,
-    longestS: Math.max(...steps.map(({ stepS, rise }) => stepS * rise.length)),
-  };
+  return (neighbourMoved(steps) ? fittedTo(steps, options, true) : null) ?? fittedTo(steps, options, false);
 }

@@ -13,6 +13,8 @@ export interface WhatIf {
   /** Air that the rise stands on, °C. */
   airC: number | null;
   powerW: number | null;
+  /** Into the part beside it, W. */
+  neighbourW: number | null;
   /** Speed against that at which the runs ran under load; 1 is the same. */
   fanShare: number | null;
   /** A layer exchanged on the way of the heat: what it takes now and what it would take more (or less), K/W with its standard uncertainty, for the share of the power that goes through it. */
@@ -21,7 +23,7 @@ export interface WhatIf {
   cooler: { kPerW: number; u: number } | null;
 }
 
-export const AS_IT_RAN: WhatIf = { airC: null, powerW: null, fanShare: null, layer: null, cooler: null };
+export const AS_IT_RAN: WhatIf = { airC: null, powerW: null, neighbourW: null, fanShare: null, layer: null, cooler: null };
 
 export type WhatIfKey = keyof WhatIf;
 
@@ -55,6 +57,7 @@ const AIR_DOUBT = 0.03;
 const FOOTING: Record<WhatIfKey, Footing> = {
   airC: 'calculated',
   powerW: 'calculated',
+  neighbourW: 'calculated',
   fanShare: 'calculated',
   layer: 'calculated',
   cooler: 'guessed',
@@ -75,7 +78,7 @@ export const airOf = ({ air }: SpotResponse): number => (air.leastC + air.mostC)
 
 /** Settled spot by the fit, and how its doubt comes about. */
 function settled(response: SpotResponse, asked: WhatIf): { valueC: number; parts: { u: number; dof: number }[] } {
-  const { gain, rest, covariance, power, fan, scatter, air } = response;
+  const { gain, rest, covariance, power, fan, neighbour, scatter, air } = response;
   const airC = asked.airC ?? airOf(response);
   const watts = asked.powerW ?? power.mostW;
   const slower = fan === null || asked.fanShare === null ? 0 : -Math.log(asked.fanShare);
@@ -86,18 +89,21 @@ function settled(response: SpotResponse, asked: WhatIf): { valueC: number; parts
   // What is not known of the bend tells away from the most power that was measured.
   const ofBend = asked.cooler === null ? (gain.value * flow * watts * (watts / power.mostW - 1) * response.bend.u) / (1 + law.by) ** 2 : 0;
   const layer = asked.layer === null ? 0 : asked.layer.moreKPerW * asked.layer.share * watts;
+  const neighbourW = asked.neighbourW ?? neighbour?.usualW ?? 0;
+  const byNeighbour = (neighbour?.gain.value ?? 0) * neighbourW;
+  const withGain = asked.cooler === null ? effective * flow : 0;
+  const ofNeighbour = neighbour
+    ? (neighbourW * neighbour.gain.u) ** 2 + 2 * neighbourW * (withGain * neighbour.covariance.ofGain + neighbour.covariance.ofRest)
+    : 0;
   const outside = Math.max(airC - air.mostC, air.leastC - airC, 0);
   // Beyond the powers that were measured the law is open; where they were alike, at any other power.
   const nearest = Math.min(Math.max(watts, power.told ? power.leastW : power.mostW), power.mostW);
   const open = watts > 0 && nearest > 0 ? Math.abs(Math.log(watts / nearest)) : 0;
-  const ofGain =
-    asked.cooler === null
-      ? Math.sqrt(Math.max(0, (gain.u * effective * flow) ** 2 + rest.u ** 2 + 2 * covariance * effective * flow))
-      : rest.u;
+  const ofFit = Math.sqrt(Math.max(0, (gain.u * withGain) ** 2 + rest.u ** 2 + 2 * covariance * withGain + ofNeighbour));
   return {
-    valueC: airC + rest.value + byFit + layer,
+    valueC: airC + rest.value + byFit + byNeighbour + layer,
     parts: [
-      { u: ofGain, dof: gain.dof },
+      { u: ofFit, dof: neighbour ? Math.min(gain.dof, neighbour.gain.dof) : gain.dof },
       { u: nextRunSd(scatter.sd, response.runs), dof: scatter.dof },
       { u: byFit * open * EXPONENT_U, dof: Infinity },
       { u: Math.abs(ofBend), dof: Infinity },
@@ -109,7 +115,7 @@ function settled(response: SpotResponse, asked: WhatIf): { valueC: number; parts
 }
 
 function beyondOf(response: SpotResponse, of: WhatIfKey, asked: WhatIf): string | null {
-  const { air, power, fan } = response;
+  const { air, power, fan, neighbour } = response;
   if (of === 'airC') {
     const airC = asked.airC!;
     if (airC > air.mostC + AIR_MARGIN_K) return 'warmer air than any run had';
@@ -118,6 +124,13 @@ function beyondOf(response: SpotResponse, of: WhatIfKey, asked: WhatIf): string 
   if (of === 'powerW') {
     if (asked.powerW! > FAR * power.mostW) return 'far above any power that was measured';
     return !power.told && asked.powerW! < power.mostW / FAR ? 'no run took a power as low as that' : null;
+  }
+  if (of === 'neighbourW') {
+    if (!neighbour) return 'no run tells what the part beside it does';
+    const spanW = neighbour.mostW - neighbour.leastW;
+    return Math.max(asked.neighbourW! - neighbour.mostW, neighbour.leastW - asked.neighbourW!) > spanW
+      ? 'far from any power of the part beside it that was measured'
+      : null;
   }
   if (of === 'layer')
     return asked.layer!.nowKPerW * asked.layer!.share > response.gain.value
@@ -149,6 +162,7 @@ const WEAKER: Footing[] = ['measured', 'calculated', 'guessed'];
 export function foretell(response: SpotResponse, asked: WhatIf): Foretold {
   if (asked.airC !== null) requireFinite(asked.airC, 'airC');
   if (asked.powerW !== null) requireNotNegative(asked.powerW, 'powerW');
+  if (asked.neighbourW !== null) requireNotNegative(asked.neighbourW, 'neighbourW');
   if (asked.fanShare !== null) requirePositive(asked.fanShare, 'fanShare');
   if (asked.layer !== null) requireFinite(asked.layer.moreKPerW, 'moreKPerW');
   if (asked.cooler !== null) requirePositive(asked.cooler.kPerW, 'kPerW');
@@ -236,7 +250,7 @@ export function reached(response: SpotResponse, asked: WhatIf, limitC: number): 
  */
 export function expectedDifference(a: SpotResponse, b: SpotResponse, asked: WhatIf): { byK: number; plusMinusK: number } {
   const airC = airOf(b);
-  const [one, other] = [foretell(a, { ...AS_IT_RAN, airC }), foretell(b, { ...asked, airC, powerW: null })];
+  const [one, other] = [foretell(a, { ...AS_IT_RAN, airC }), foretell(b, { ...asked, airC, powerW: null, neighbourW: null })];
   const u = Math.hypot(one.settledC.u, other.settledC.u);
   const dof = welchSatterthwaite([one.settledC, other.settledC]);
   return { byK: other.settledC.value - one.settledC.value, plusMinusK: studentCoverage(0.95, dof) * u };

@@ -1,3 +1,4 @@
+export type { Neighbour } from './neighbour.ts';
 export type { ResponseRecord } from './bins.ts';
 export { fitResponse, type ResponseOptions, type SpotResponse } from './fitResponse.ts';
 export {

@@ -5,7 +5,7 @@ import type { Binned } from './bins.ts';
 export interface LagFit {
   /** Index of each lag in the grid it was chosen from. */
   lags: number[];
-  /** K/W of each lag, none below zero. */
+  /** K/W of each lag; none of the part's own below zero. */
   gains: number[];
   /** Rise without any power, K. */
   restK: number;
@@ -38,6 +38,7 @@ function inverted(matrix: readonly (readonly number[])[]): number[][] | null {
 /** Sums of products of a record's columns: lags, one, what fades, rise. */
 interface Gram {
   m: number;
+  own: number;
   /** Of one bin, K. */
   weighK: number;
   weightOfBefore: number;
@@ -58,7 +59,13 @@ function gramOf(record: Binned): Gram {
       sums[i * size + j] = sum;
       sums[j * size + i] = sum;
     }
-  return { m: lagged.length, weighK: weighOf(record), weightOfBefore: weightOfBefore(record), at: (i, j) => sums[i * size + j]! };
+  return {
+    m: lagged.length,
+    own: record.own,
+    weighK: weighOf(record),
+    weightOfBefore: weightOfBefore(record),
+    at: (i, j) => sums[i * size + j]!,
+  };
 }
 
 /** Rise without any power is that of neighbours and of what was not measured: some kelvin, and no better known before than so. */
@@ -110,7 +117,8 @@ function fitted(grams: readonly Gram[], lags: readonly number[], rest: RestKnown
   if (!inverse) return null;
   const solution = inverse.map((row) => row.reduce((sum, value, j) => sum + value * right[j]!, 0));
   const gains = solution.slice(0, k);
-  if (gains.some((gain) => !(gain >= 0))) return null;
+  // A part beside it may cool it, by the air that its own fans move.
+  if (gains.some((gain, j) => !(gain >= 0 || (lags[j]! >= grams[0]!.own && Number.isFinite(gain))))) return null;
   const explained = solution.reduce((sum, value, i) => sum + value * right[i]!, 0);
   return { lags: [...lags], gains, restK: rest !== 'none' ? solution[k]! : 0, squares: Math.max(0, squares - explained), inverse };
 }
@@ -155,16 +163,39 @@ export interface Searched {
 
 const MOST_LAGS = 3;
 
-/** Searches lags out of a grid; the number of them by the Bayesian criterion over the bins that count. null where none fits. */
-export function searchLags(records: readonly Binned[], rest: RestKnown, mostLags = MOST_LAGS): Searched | null {
+/** Of the lags of a part beside it, the one that fits best while the part's own stay as they are; null where none does. */
+export function bestNeighbourLag(records: readonly Binned[], rest: RestKnown, ownLags: readonly number[]): number | null {
   const grams = records.map(gramOf);
-  const count = records[0]!.lagged.length;
+  const { own, lagged } = records[0]!;
+  const fits = lagged.slice(own).flatMap((_, j) => fitted(grams, [...ownLags, own + j], rest) ?? []);
+  return fits.length === 0 ? null : fits.reduce((least, fit) => (fit.squares < least.squares ? fit : least)).lags.at(-1)! - own;
+}
+
+/** How lags are searched. */
+export interface SearchOptions {
+  mostLags?: number;
+  /** Lags of the part beside it that every fit has, after its own. */
+  always?: readonly number[];
+}
+
+/**
+ * Searches the part's own lags out of a grid; the number of them by the Bayesian criterion over the bins that count.
+ *
+ * @returns null where none fits
+ */
+export function searchLags(
+  records: readonly Binned[],
+  rest: RestKnown,
+  { mostLags = MOST_LAGS, always = [] }: SearchOptions = {},
+): Searched | null {
+  const grams = records.map(gramOf);
+  const count = records[0]!.own;
   const n = records.reduce((sum, record) => sum + record.n, 0);
   const byNumber: { best: LagFit; all: LagFit[] }[] = [];
   for (let k = 1; k <= Math.min(mostLags, count); k++) {
     const all: LagFit[] = [];
     for (const lags of choicesOf(count, k)) {
-      const fit = fitted(grams, lags, rest);
+      const fit = fitted(grams, [...lags, ...always], rest);
       if (fit) all.push(fit);
     }
     if (all.length === 0) continue;

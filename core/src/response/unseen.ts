@@ -14,13 +14,17 @@ export interface Unseen {
   within: number;
 }
 
-/** Half of the 95 % band about a fit at so many watts, K: noise, scatter between runs, and the gain's own doubt. */
-function band({ gain, rest, covariance, scatter, noiseK, runs }: SpotResponse, powerW: number): number {
-  const fit = Math.max(0, (gain.u * powerW) ** 2 + rest.u ** 2 + 2 * covariance * powerW);
+/** Half of the 95 % band about a fit at so many watts, its own and beside it, K: noise, scatter between runs, and the gain's own doubt. */
+function band({ gain, rest, covariance, neighbour, scatter, noiseK, runs }: SpotResponse, powerW: number, neighbourW: number): number {
+  const own = (gain.u * powerW) ** 2 + rest.u ** 2 + 2 * covariance * powerW;
+  const other = neighbour
+    ? (neighbour.gain.u * neighbourW) ** 2 + 2 * neighbourW * (powerW * neighbour.covariance.ofGain + neighbour.covariance.ofRest)
+    : 0;
+  const fit = Math.max(0, own + other);
   return studentCoverage(0.95, Math.min(scatter.dof, gain.dof)) * Math.hypot(noiseK, nextRunSd(scatter.sd, runs), Math.sqrt(fit));
 }
 
-/** Reads one record by a response that was fitted to others; null where it is too short. */
+/** Reads one record by a response that was fitted to others; null where it is too short, or says nothing of the part beside it where the fit does. */
 export function readUnseen(response: SpotResponse, record: ResponseRecord): Unseen | null {
   const steps = stepped(record);
   if (!steps) return null;
@@ -29,14 +33,17 @@ export function readUnseen(response: SpotResponse, record: ResponseRecord): Unse
     steps,
     response.lags.map(({ tauS }) => tauS),
     { fan, bend: { by: response.bend.value, atW: response.power.mostW } },
+    response.neighbour ? [response.neighbour.tauS] : [],
   );
+  const theirs = bins.lagged[bins.own];
+  if (response.neighbour && !theirs) return null;
   const curve = curveOf(bins, {
-    lags: response.lags.map((_, j) => j),
-    gains: response.lags.map(({ gainKPerW }) => gainKPerW),
+    lags: bins.lagged.map((_, j) => j),
+    gains: [...response.lags.map(({ gainKPerW }) => gainKPerW), ...(response.neighbour ? [response.neighbour.gain.value] : [])],
     restK: response.rest.value,
   });
   const off = bins.rise.map((value, k) => value - curve[k]!);
-  const bands = bins.power.map((watts) => band(response, watts));
+  const bands = bins.power.map((watts, k) => band(response, watts, theirs?.[k] ?? 0));
   const from = Math.floor(0.8 * bins.n);
   const tail = off.slice(from);
   return {

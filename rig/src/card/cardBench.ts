@@ -244,6 +244,7 @@ export class CardBench {
       utilisation: load === 0 ? 1 + this.random.uniform() : Math.min(100, 99.3 * load * busy + 0.4 * this.random.normal()),
       power: cardW * jitter(0.004),
       wall: ((cardW + this.controls.number('processor-load') + CARD.restW) / CARD.supplyEfficiency) * jitter(0.004),
+      neighbour: this.controls.number('processor-load'),
       clock: this.clockMHz,
       duty: Math.round(this.duty),
       fan: shown(one),

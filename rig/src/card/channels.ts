@@ -14,6 +14,7 @@ export const CARD_CHANNELS: LinkChannel[] = [
   { key: 'utilisation', label: 'Time busy', quantity: 'utilisation', unit: '%' },
   { key: 'power', label: 'Card power', quantity: 'power', unit: 'W' },
   { key: 'wall', label: 'Power at the socket', quantity: 'power', unit: 'W' },
+  { key: 'neighbour', label: 'Processor power', quantity: 'power', unit: 'W' },
   { key: 'clock', label: 'Core clock', quantity: 'clock', unit: 'MHz' },
   { key: 'duty', label: 'Fan duty', quantity: 'duty', unit: '%' },
   { key: 'fan', label: 'Fan 1', quantity: 'rotation', unit: 'rpm' },

@@ -106,7 +106,8 @@ export class ResponseService {
       const why = response ? (response.misfit ? MISFIT : '') : whyNot(used, spotId, standsOn, records.length);
       spots.push({ spotId, response: why === '' ? response : null, why, unseen: why === '' ? unseen : [] });
     }
-    return { variantId, drivenBy, standsOn, runs: used.map(({ id, number }) => ({ id, number })), spots };
+    const neighbour = recorded(used, 'neighbour');
+    return { variantId, drivenBy, standsOn, neighbour, runs: used.map(({ id, number }) => ({ id, number })), spots };
   }
 
   /** One run at one spot; null where the spot or the air was not recorded. */
@@ -114,6 +115,7 @@ export class ResponseService {
     const keyOf = (role: Run['channels'][number]['role'], spot: string | null = null) =>
       run.channels.find((channel) => channel.role === role && (spot === null || channel.spotId === spot))?.key;
     const [spot, air, power, fan] = [keyOf('spot', spotId) ?? keyOf('hand', spotId), keyOf(standsOn), keyOf('power'), keyOf('fan')];
+    const neighbour = keyOf('neighbour');
     if (spot === undefined || air === undefined) return null;
     const airs = this.readings.corrected(run, air);
     return {
@@ -122,6 +124,7 @@ export class ResponseService {
       air: airs,
       power: drivenBy === 'watts' ? this.readings.corrected(run, power!) : { t: airs.t, y: this.loadOver(run, study, airs.t) },
       fan: fan === undefined ? null : this.readings.corrected(run, fan),
+      neighbour: neighbour === undefined ? null : this.readings.corrected(run, neighbour),
     };
   }
 
@@ -138,7 +141,7 @@ export class ResponseService {
 const MISFIT = 'What it did does not follow from the power: something else was changed in its runs, or between them.';
 
 /** Whether every run recorded it. */
-const recorded = (used: readonly Run[], role: 'power' | StandsOn): boolean =>
+const recorded = (used: readonly Run[], role: 'power' | 'neighbour' | StandsOn): boolean =>
   used.length > 0 && used.every((run) => run.channels.some((channel) => channel.role === role));
 
 function whyNot(used: readonly Run[], spotId: string, standsOn: StandsOn, records: number): string {

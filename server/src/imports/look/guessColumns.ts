@@ -42,10 +42,28 @@ const HOTTEST_C = 160;
 /** A room at these is no room in °C. */
 const ROOM_MOST_C = 45;
 
+const PROCESSOR = 'cpu|apu|processor|prozessor\\w*|processeur|procesador';
+const CARD = 'gpu|vga|graphics?|grafik\\w*|video card';
+
+/** What stands in the same machine by the name of a column, and by which words the part itself is meant all the same. */
+const ANOTHERS: Record<Family, { named: RegExp; unless: RegExp }> = {
+  card: { named: new RegExp(`\\b(${PROCESSOR})\\b`), unless: new RegExp(`\\b(${CARD}|card)\\b`) },
+  drive: { named: new RegExp(`\\b(${PROCESSOR}|${CARD})\\b`), unless: /\b(drive|ssd|nvme|m ?2)\b/ },
+  regulator: { named: new RegExp(`\\b(${CARD})\\b`), unless: new RegExp(`\\b(${PROCESSOR}|vrm?)\\b`) },
+};
+
+/** Whether a column speaks of another part of the machine than the one that is measured. */
+const isAnothers = (words: string, family: Family): boolean => ANOTHERS[family].named.test(words) && !ANOTHERS[family].unless.test(words);
+
 const isPercent = (unit: ColumnUnit | null) => unit?.quantity === 'percent';
 
-/** The role of a column that holds no temperature; null where nothing tells. */
-function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>): RecordedRole | null {
+/** The role of a column that holds no temperature; null where nothing tells, or where it is of another part. */
+function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>, family: Family): RecordedRole | null {
+  // What another part takes warms this one; what it does and how fast it runs says nothing of this one.
+  if (isAnothers(words, family)) {
+    const watts = unit ? unit.quantity === 'power' : /\b(power|watts?|leistung\w*)\b/.test(words);
+    return watts && !taken.has('neighbour') ? 'neighbour' : null;
+  }
   if (isPercent(unit)) {
     if (/\b(busy|load|util\w*|usage|activity)\b/.test(words)) return taken.has('utilisation') ? null : 'utilisation';
     if (/\b(fan ?\d?|duty|pwm ?\d?|lufter ?\d?|ventilat\w+|ventola|ventilador)\b/.test(words) && !/\bpump\b/.test(words))
@@ -149,7 +167,7 @@ export function guessColumns(
   const taken = new Set<string>();
   const roles = new Map<number, RecordedRole>();
   for (const entry of preferred(looked.filter((candidate) => !warm.includes(candidate)))) {
-    const role = otherRole(entry, taken);
+    const role = otherRole(entry, taken, family ?? 'card');
     if (role === null) continue;
     taken.add(role);
     roles.set(entry.column, role);
@@ -206,9 +224,13 @@ export function guessColumns(
       },
     ];
   });
-  for (const { column, name } of looked)
+  for (const { column, name, words } of looked)
     if (!columns.some((map) => map.column === column) && !warm.some((entry) => entry.column === column))
-      doubts.push(`“${name}” is not used: nothing says what it holds, or another column holds it already.`);
+      doubts.push(
+        isAnothers(words, family ?? 'card')
+          ? `“${name}” is not used: it speaks of another part of the machine.`
+          : `“${name}” is not used: nothing says what it holds, or another column holds it already.`,
+      );
   return { columns, doubts };
 }
 

@@ -77,6 +77,8 @@ function Effect({ of, spot }: { of: WhatIfKey; spot: SpotWhatIf }) {
 
 interface Props {
   study: Study;
+  /** The power of a part beside it stands in every run. */
+  recorded: boolean;
   drivenBy: DrivenBy;
   standsOn: StandsOn;
   /** The one that is looked at, and all. */
@@ -86,8 +88,8 @@ interface Props {
   ask: (part: Partial<Asked>) => void;
 }
 
-/** Air, power, speed, a layer, another cooler: what can be asked of the runs. */
-export function Levers({ study, drivenBy, standsOn, spot, spots, asked, ask }: Props) {
+/** Air, power, that of the part beside it, speed, a layer, another cooler: what can be asked of the runs. */
+export function Levers({ study, recorded, drivenBy, standsOn, spot, spots, asked, ask }: Props) {
   const degrees = useDegrees();
   const { response } = spot;
   // A layer and a cooler are on the way of one spot: of the one that they were asked of, until they are taken back.
@@ -126,6 +128,13 @@ export function Levers({ study, drivenBy, standsOn, spot, spots, asked, ask }: P
         onAsk={(powerW) => ask({ powerW })}
         effect={effect('powerW')}
       />
+      <NeighbourLever
+        neighbour={response.neighbour}
+        recorded={recorded}
+        asked={asked.neighbourW}
+        onAsk={(neighbourW) => ask({ neighbourW })}
+        effect={effect('neighbourW')}
+      />
       <FanLever fan={response.fan} asked={asked.fanShare} onAsk={(fanShare) => ask({ fanShare })} effect={effect('fanShare')} />
       <LayerLever
         at={atHere.name}
@@ -141,6 +150,43 @@ export function Levers({ study, drivenBy, standsOn, spot, spots, asked, ask }: P
         effect={<Effect of="cooler" spot={atHere} />}
       />
     </section>
+  );
+}
+
+/** What the part beside it takes; nothing at all where no run recorded that, for most benches have none. */
+function NeighbourLever({
+  neighbour,
+  recorded,
+  asked,
+  onAsk,
+  effect,
+}: {
+  neighbour: SpotResponse['neighbour'];
+  recorded: boolean;
+  asked: number | null;
+  onAsk: (watts: number | null) => void;
+  effect: ReactNode;
+}) {
+  if (!neighbour)
+    return recorded ? (
+      <p className="border-t border-rule py-2 text-[0.93rem] text-soft">
+        <b className="font-semibold">Part beside it:</b> its power hardly changed, or went with this one’s own: what its heat does is not
+        told. A run with it at rest and one with it at work would tell.
+      </p>
+    ) : null;
+  const ranW = Math.round(neighbour.usualW);
+  return (
+    <Lever
+      label="Power of the part beside it"
+      shown={`${fixed(asked ?? ranW, 0)} W`}
+      ran={ranW}
+      asked={asked}
+      least={0}
+      most={Math.round(neighbour.mostW + 0.5 * (neighbour.mostW - neighbour.leastW))}
+      step={1}
+      onAsk={onAsk}
+      effect={effect}
+    />
   );
 }
 

@@ -78,7 +78,10 @@ function RestsOn({ study, data, spots }: { study: Study; data: VariantResponses;
       ) : null}
       <MarginGroup title="What it cannot tell">
         {spots[0] ? <Note>What goes slower than its longest run, {duration(spots[0].response.longestS)} of it.</Note> : null}
-        <Note>Where the heat goes on its way, so not what a cover taken off or a part beside it would do.</Note>
+        <Note>
+          Where the heat goes on its way, so not what a cover taken off would do
+          {data.neighbour ? '' : ', nor a part beside it whose power nobody recorded'}.
+        </Note>
         <Note>A fan that is free: it is held at the speed you ask for.</Note>
         <Note tone="caution">
           Nothing here is a verdict. A limit that is near in doubt is a limit to be measured, with a cut-out armed.
@@ -108,7 +111,7 @@ function MakeVariant({ view, draft }: { view: View; draft: StudyDraft }) {
       </Button>
       <span className="text-[0.87rem] text-soft">
         {words === ''
-          ? 'Ask for a speed, a layer or a cooler: air and power are the same for every variant.'
+          ? 'Ask for a speed, a layer or a cooler: air and powers are the same for every variant.'
           : 'with what it should come to against the reference written down as a prediction'}
       </span>
     </p>
@@ -167,6 +170,7 @@ export function WhatIfPage() {
                 {spot ? (
                   <Levers
                     study={study}
+                    recorded={data.neighbour}
                     drivenBy={data.drivenBy}
                     standsOn={data.standsOn}
                     spot={spot}

@@ -9,6 +9,7 @@ const layer = record({ mm: number(0.01, 5), conductivityWPerMK: number(0.1, 80) 
 const asked: Arbitrary<Asked> = record({
   airC: some(number(-40, 90)),
   powerW: some(number(0, 900)),
+  neighbourW: some(number(0, 400)),
   fanShare: some(number(0.1, 4)),
   at: constantFrom('top', 'a spot & more'),
   layer: some(record({ areaMm2: number(1, 9000), share: number(0.01, 1), now: layer, instead: layer })),
@@ -27,7 +28,7 @@ describe('what is asked, in the address', () => {
   });
 
   it('is nothing where the address makes no sense', () => {
-    for (const odd of ['air=x&power=-1&fan=0', 'layer=1,2&cooler=0,1', 'layer=10,7,1,1,1,1', 'air=1e9&power=NaN&fan=1e9', ''])
+    for (const odd of ['air=x&power=-1&fan=0', 'layer=1,2&cooler=0,1', 'layer=10,7,1,1,1,1', 'air=1e9&power=NaN&beside=-3&fan=1e9', ''])
       expect(readAsked(new URLSearchParams(odd)), odd).toEqual(NOTHING_ASKED);
   });
 

@@ -13,6 +13,8 @@ export interface LayerAsked {
 export interface Asked {
   airC: number | null;
   powerW: number | null;
+  /** What the part beside it takes, W. */
+  neighbourW: number | null;
   fanShare: number | null;
   /** Layer and cooler are on the way of this spot and of no other. */
   at: string;
@@ -20,7 +22,7 @@ export interface Asked {
   cooler: { kPerW: number; plusMinus: number } | null;
 }
 
-export const NOTHING_ASKED: Asked = { airC: null, powerW: null, fanShare: null, at: '', layer: null, cooler: null };
+export const NOTHING_ASKED: Asked = { airC: null, powerW: null, neighbourW: null, fanShare: null, at: '', layer: null, cooler: null };
 
 /** What a layer starts from when it is asked for: a film of paste that all the heat goes through, and one that conducts better. */
 export const USUAL_LAYER: LayerAsked = {
@@ -46,6 +48,7 @@ export function readAsked(search: URLSearchParams): Asked {
   return {
     airC: one(search.get('air'), (value) => value > -60 && value < 150),
     powerW: one(search.get('power'), (value) => value >= 0 && value < 1e5),
+    neighbourW: one(search.get('beside'), (value) => value >= 0 && value < 1e5),
     fanShare: one(search.get('fan'), (value) => value > 0 && value <= 4),
     at: search.get('at') ?? '',
     layer:
@@ -65,15 +68,17 @@ export function readAsked(search: URLSearchParams): Asked {
 export function printAsked({
   airC,
   powerW,
+  neighbourW,
   fanShare,
   at,
   layer,
   cooler,
-}: Asked): Record<'air' | 'power' | 'fan' | 'at' | 'layer' | 'cooler', string> {
+}: Asked): Record<'air' | 'power' | 'beside' | 'fan' | 'at' | 'layer' | 'cooler', string> {
   const text = (value: number | null) => (value === null ? '' : String(value));
   return {
     air: text(airC),
     power: text(powerW),
+    beside: text(neighbourW),
     fan: text(fanShare),
     at: layer || cooler ? at : '',
     layer: layer
@@ -86,11 +91,12 @@ export function printAsked({
 }
 
 /** What is asked of one spot as the core takes it. What is typed as ± is taken for the half of a 95 % interval. */
-export function whatIfOf({ airC, powerW, fanShare, at, layer, cooler }: Asked, spotId: string): WhatIf {
+export function whatIfOf({ airC, powerW, neighbourW, fanShare, at, layer, cooler }: Asked, spotId: string): WhatIf {
   const here = at === spotId;
   return {
     airC,
     powerW,
+    neighbourW,
     fanShare,
     layer: here && layer ? { ...layerChange(layer.areaMm2, layer.now, layer.instead), share: layer.share } : null,
     cooler: here && cooler ? { kPerW: cooler.kPerW, u: cooler.plusMinus / 2 } : null,

@@ -20,6 +20,7 @@ const response = (change: Partial<SpotResponse> = {}): SpotResponse => ({
   rest: { value: 1, u: 0.1, dof: Infinity },
   covariance: 0,
   fan: { exponent: { value: 0.4, u: 0.23, dof: Infinity }, told: false, atRpm: 1500 },
+  neighbour: null,
   power: { leastW: 1, mostW: 10, told: true },
   bend: { value: 0, u: 0, dof: Infinity },
   air: { leastC: 22, mostC: 22 },
@@ -35,6 +36,7 @@ const answer = (variantId: string, change: Partial<VariantResponses> = {}): Vari
   variantId,
   drivenBy: 'watts',
   standsOn: 'room',
+  neighbour: false,
   airs: ['room'],
   runs: [
     { id: 'r1', number: 1 },
@@ -116,6 +118,30 @@ describe('the sheet of what-ifs', () => {
     expect(await screen.findByLabelText('Air that it breathes')).toBeTruthy();
     await heading('As it ran');
     expect(screen.queryByRole('button', { name: /^as it ran: Air/ })).toBeNull();
+  });
+
+  it('asks what the part beside it takes, where runs tell what its heat does, and says what would tell it where not', async () => {
+    const neighbour: SpotResponse['neighbour'] = {
+      tauS: 200,
+      gain: { value: 0.05, u: 0.004, dof: 20 },
+      covariance: { ofGain: 0, ofRest: 0 },
+      leastW: 20,
+      mostW: 120,
+      usualW: 70,
+    };
+    const spots = answer('bare').spots.map((spot) => ({ ...spot, response: response({ neighbour }) }));
+    shown('', { neighbour: true, spots });
+    fireEvent.change(await screen.findByLabelText('Power of the part beside it'), { target: { value: '120' } });
+    // 50 W more at 0.05 K/W.
+    expect(await screen.findByText('+2.5 K', { selector: 'b' })).toBeTruthy();
+    expect(screen.queryByText(/whose power nobody recorded/)).toBeNull();
+    cleanup();
+    shown('', { neighbour: true });
+    expect(await screen.findByText(/A run with it at rest and one with it at work would tell/)).toBeTruthy();
+    cleanup();
+    shown();
+    expect(await screen.findByText(/nor a part beside it whose power nobody recorded/)).toBeTruthy();
+    expect(screen.queryByText(/Part beside it/)).toBeNull();
   });
 
   it('becomes a variant with what is expected of it, and no set-up or run of the old one', async () => {
