@@ -15,6 +15,8 @@ interface Bench {
   idleW: number;
   /** Between mounts, share of the way inside. */
   mounts: number;
+  /** What another part sheds into the same sink, as a share of what it takes, and how late. */
+  shared: { part: number; tauS: number };
 }
 
 function benchOf(u: () => number): Bench {
@@ -27,6 +29,7 @@ function benchOf(u: () => number): Bench {
     fullW: 60 + 140 * u(),
     idleW: 5 + 15 * u(),
     mounts: 0.03,
+    shared: { part: 0.1 + 0.5 * u(), tauS: 60 + 400 * u() },
   };
 }
 
@@ -34,10 +37,12 @@ interface Held {
   airC: number;
   watts: number;
   mount: number;
+  /** What a part beside it takes, from the middle of the load on where `late`; none where left out. */
+  beside?: { watts: number; late?: boolean };
 }
 
 /** Ten minutes at rest and fifty under load, by small steps of time. */
-function run(bench: Bench, { airC, watts, mount }: Held, seed: number): { record: ResponseRecord; settledC: number } {
+function run(bench: Bench, { airC, watts, mount, beside }: Held, seed: number): { record: ResponseRecord; settledC: number } {
   const normal = normalFrom(seed);
   const length = 3600;
   const t = Float64Array.from({ length }, (_, s) => s);
@@ -51,14 +56,17 @@ function run(bench: Bench, { airC, watts, mount }: Held, seed: number): { record
       else high = (low + high) / 2; // prettier-ignore
     return low;
   };
-  let sink = sinkAt(bench.idleW);
+  const theirs = t.map((s) => (beside === undefined || (beside.late && s < 2100) ? 0 : beside.watts));
+  let shed2 = bench.shared.part * theirs[0]!;
+  let sink = sinkAt(bench.idleW + shed2);
   let part = sink + bench.idleW * inside;
   let noise = 0;
   const spot = new Float64Array(length);
   for (let s = 0; s < length; s++) {
     const across = (part - sink) / inside;
     part += (power[s]! - across) / bench.partJPerK;
-    sink += (across - shed(sink)) / bench.sinkJPerK;
+    shed2 += (bench.shared.part * theirs[s]! - shed2) / bench.shared.tauS;
+    sink += (across + shed2 - shed(sink)) / bench.sinkJPerK;
     noise = 0.9 * noise + 0.06 * normal();
     spot[s] = airC + part + noise;
   }
@@ -69,9 +77,37 @@ function run(bench: Bench, { airC, watts, mount }: Held, seed: number): { record
       air: { t, y: t.map(() => airC + 0.05 * normal()) },
       power: { t, y: power.map((w) => w + 0.3 * normal()) },
       fan: null,
+      ...(beside ? { neighbour: { t, y: theirs.map((w) => w + 0.3 * normal()) } } : {}),
     },
-    settledC: airC + sinkAt(watts) + watts * inside,
+    settledC: airC + sinkAt(watts + bench.shared.part * (beside?.watts ?? 0)) + watts * inside,
   };
+}
+
+/** Runs with another part at rest, at work and in between, or coming on in the middle; what it would be with more of it, or less. */
+function proveNeighbours(draws: number): Claim[] {
+  let [held, fitted, wide] = [0, 0, 0];
+  for (let seed = 1; seed <= 2 * draws; seed++) {
+    const u = uniformOf(13_000 + seed);
+    const normal = normalFrom(14_000 + seed);
+    const bench = benchOf(u);
+    const mount = () => 1 + bench.mounts * normal();
+    const mostW = 40 + 100 * u();
+    const usual = (watts: number, late = false) => ({ airC: 21 + 2 * u(), watts: bench.fullW, mount: mount(), beside: { watts, late } });
+    const shares: [number, boolean][] = seed % 2 === 0 ? [[0.1, false], [1, false], [0.5, false]] : [[1, true], [0.6, true]]; // prettier-ignore
+    const seen = shares.map(([share, late], i) => run(bench, usual(share * mostW, late), 100_000 + 10 * seed + i).record);
+    const response = fitResponse(seen, { scatter: { sd: bench.mounts * bench.inside * bench.fullW, dof: 12 } });
+    if (!response?.neighbour) continue;
+    fitted++;
+    const asked = usual(mostW * 1.4 * u());
+    const told = foretell(response, { ...AS_IT_RAN, airC: asked.airC, powerW: asked.watts, neighbourW: asked.beside.watts });
+    if (Math.abs(told.settledC.value - run(bench, asked, 100_000 + 10 * seed + 7).settledC) <= told.plusMinusK) held++;
+    if (told.plusMinusK > 0.2 * (told.settledC.value - asked.airC)) wide++;
+  }
+  return [
+    line('The same with a part beside it at 0 to 1.4 times the power that runs had it at', share(held, fitted), 0.9, 1),
+    line('of these, with an interval wider than 20 % of the rise', share(wide, fitted), 0, 0.1),
+    line('Told at all, where that part was at rest and at work', share(fitted, 2 * draws), 0.9, 1),
+  ];
 }
 
 /** Claims about what would be, from a spot's answer to power. @param draws of each kind */
@@ -107,5 +143,6 @@ export function proveResponses(draws: number): Claim[] {
     line('95 % interval of what another mount comes to holds', share(same, fitted), 0.9, 1),
     line('The same with other air and 0.6 to 1.25 times the power', share(other, fitted), 0.9, 1),
     line('of these, with an interval wider than 15 % of the rise', share(wide, fitted), 0, 0.1),
+    ...proveNeighbours(draws),
   ];
 }

@@ -4,7 +4,7 @@ import type { Scatter } from '../judge/types.ts';
 import { mean } from '../mean.ts';
 import { neighbourOf, type Neighbour } from './neighbour.ts';
 import { binned, stepped, type Binned, type Law, type ResponseRecord, type Stepped } from './bins.ts';
-import { bestNeighbourLag, residualsOf, searchLags, type LagFit, type RestKnown, type Searched } from './lagSearch.ts';
+import { bestOf, fitsByNeighbourLag, residualsOf, searchLags, type LagFit, type RestKnown, type Searched } from './lagSearch.ts';
 
 /** How a spot answers power: rise = rest + Σ gain·lagged power, with the fan at a stated speed. */
 export interface SpotResponse {
@@ -197,14 +197,41 @@ const movedBy = (watts: readonly number[]): boolean => quantile(watts, 0.98) > L
 const neighbourMoved = (steps: readonly Stepped[]): boolean =>
   steps.every(({ neighbour }) => neighbour) && movedBy(pickedOf(steps, ({ neighbour }) => neighbour));
 
+/** For how long a record shows what came of the largest change of its neighbour's power, s; none where that stood still. */
+function seenAfterS({ neighbour, stepS }: Stepped): number {
+  const watts = [...neighbour!].filter((value) => !Number.isNaN(value));
+  if (!movedBy(watts)) return 0;
+  const all = watts.reduce((sum, value) => sum + value, 0);
+  let [before, most, at] = [0, -1, 0];
+  for (let k = 1; k < watts.length; k++) {
+    before += watts[k - 1]!;
+    // What the two halves' means differ by, by how many there are of each: where a step is told best.
+    const by = (before - (all * k) / watts.length) ** 2 / (k * (watts.length - k));
+    if (by > most) [most, at] = [by, k];
+  }
+  return (watts.length - at) * stepS;
+}
+
+/** Lags of a part beside it that its runs can tell: a slower one than a share of the time after its power changed shows its beginning only. */
+function neighbourLags(steps: readonly Stepped[], taus: readonly number[]): number[] {
+  const most = SLOWEST * Math.max(...steps.map(seenAfterS));
+  return taus.filter((tauS, i) => i === 0 || tauS <= most);
+}
+
 /**
- * How late a part beside it reaches the spot: looked for over every other lag, with the part's own beside it. Where its power stood still in
- * every run nothing tells how late, and a slow lag would be taken for what was left of the time before: the shortest then.
+ * How late a part beside it reaches the spot: looked for over those lags that can be told, with the part's own beside it. Where its power
+ * stood still in every run nothing tells how late, and a slow lag would be taken for what was left of the time before: the shortest then.
  */
-function neighbourLag(steps: readonly Stepped[], taus: readonly number[], rest: RestKnown, law: Law): number | null {
-  if (!steps.some((record) => movedBy(pickedOf([record], ({ neighbour }) => neighbour)))) return taus[0]!;
+function neighbourLag(
+  steps: readonly Stepped[],
+  taus: readonly number[],
+  told: readonly number[],
+  rest: RestKnown,
+  law: Law,
+): number | null {
+  if (told.length === 1) return told[0]!;
   const few = taus.filter((_, i) => i % 2 === 0);
-  const found = few.flatMap((tauS) => {
+  const found = told.flatMap((tauS) => {
     const bins = steps.map((record) => binned(record, few, law, [tauS]));
     const one = searchLags(bins, rest, { mostLags: 2, always: [few.length] });
     return one ? [{ tauS, squares: one.best.squares }] : [];
@@ -222,7 +249,8 @@ function fittedTo(steps: readonly Stepped[], { drivenBy, scatter: known }: Respo
   const rest: RestKnown = !told ? 'none' : drivenBy === 'load' ? 'open' : 'small';
   const taus = gridOf(steps);
   const plain: Law = { fan: null, bend: { by: 0, atW: mostW } };
-  const first = withNeighbour ? neighbourLag(steps, taus, rest, plain) : null;
+  const slow = withNeighbour ? neighbourLags(steps, taus) : [];
+  const first = withNeighbour ? neighbourLag(steps, taus, slow, rest, plain) : null;
   if (withNeighbour && first === null) return null;
   const { bend, fan, law } = lawsOf(steps, taus, rest, { powers, mostW, told, neighbourS: first === null ? [] : [first] });
   const binsOf = (tausS: readonly number[], neighbourS: readonly number[]) => steps.map((record) => binned(record, tausS, law, neighbourS));
@@ -230,8 +258,8 @@ function fittedTo(steps: readonly Stepped[], { drivenBy, scatter: known }: Respo
   const coarse = searchLags(binsOf(taus, first === null ? [] : [first]), rest, always(taus));
   if (!coarse) return null;
   const ownLags = coarse.best.lags.filter((lag) => lag < taus.length);
-  const nearest = first !== null && first !== taus[0] ? bestNeighbourLag(binsOf(taus, taus), rest, ownLags) : null;
-  const neighbourS = nearest === null ? first : taus[nearest]!;
+  const lates = slow.length > 1 ? fitsByNeighbourLag(binsOf(taus, slow), rest, ownLags) : [];
+  const neighbourS = lates.length === 0 ? first : slow[bestOf(lates).lags.at(-1)! - taus.length]!;
   const fine = [...new Set(ownLags.flatMap((lag) => FINE.map((by) => taus[lag]! * by)))].sort((p, q) => p - q);
   const bins = binsOf(fine, neighbourS === null ? [] : [neighbourS]);
   const found = searchLags(bins, rest, always(fine));
@@ -241,7 +269,7 @@ function fittedTo(steps: readonly Stepped[], { drivenBy, scatter: known }: Respo
   const wide = gainOf(coarse, ownLags.length);
   const close = gainOf(found, own.length);
   const scatter = scatterOf(offsets(bins, best), known ?? ASSUMED_REPEATABILITY);
-  const brought = withNeighbour ? neighbourOf(bins, found, own.length, scatter) : null;
+  const brought = withNeighbour ? neighbourOf(bins, found, own.length, scatter, lates) : null;
   if (withNeighbour && !brought) return null;
   const airs = pickedOf(steps, ({ air }) => air);
   const theirs = brought ? pickedOf(steps, ({ neighbour }) => neighbour) : [];

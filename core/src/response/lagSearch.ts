@@ -163,12 +163,14 @@ export interface Searched {
 
 const MOST_LAGS = 3;
 
-/** Of the lags of a part beside it, the one that fits best while the part's own stay as they are; null where none does. */
-export function bestNeighbourLag(records: readonly Binned[], rest: RestKnown, ownLags: readonly number[]): number | null {
+/** The one that misses by least. */
+export const bestOf = (fits: readonly LagFit[]): LagFit => fits.reduce((least, fit) => (fit.squares < least.squares ? fit : least));
+
+/** A fit for each of the lags of a part beside it while the part's own stay as they are, those that are none left out. */
+export function fitsByNeighbourLag(records: readonly Binned[], rest: RestKnown, ownLags: readonly number[]): LagFit[] {
   const grams = records.map(gramOf);
   const { own, lagged } = records[0]!;
-  const fits = lagged.slice(own).flatMap((_, j) => fitted(grams, [...ownLags, own + j], rest) ?? []);
-  return fits.length === 0 ? null : fits.reduce((least, fit) => (fit.squares < least.squares ? fit : least)).lags.at(-1)! - own;
+  return lagged.slice(own).flatMap((_, j) => fitted(grams, [...ownLags, own + j], rest) ?? []);
 }
 
 /** How lags are searched. */
@@ -199,7 +201,7 @@ export function searchLags(
       if (fit) all.push(fit);
     }
     if (all.length === 0) continue;
-    byNumber.push({ best: all.reduce((least, fit) => (fit.squares < least.squares ? fit : least)), all });
+    byNumber.push({ best: bestOf(all), all });
   }
   if (byNumber.length === 0) return null;
   const finest = byNumber.at(-1)!.best;

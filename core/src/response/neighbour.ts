@@ -2,7 +2,7 @@ import type { Estimate } from '../estimate.ts';
 import { mean } from '../mean.ts';
 import type { Scatter } from '../judge/types.ts';
 import type { Binned } from './bins.ts';
-import type { Searched } from './lagSearch.ts';
+import { bestOf, type LagFit, type Searched } from './lagSearch.ts';
 
 /** What the heat of a part beside it brings at a spot: a processor in the same water, a drive under a card. */
 export interface Neighbour {
@@ -32,12 +32,14 @@ const LEAST_ALONE = 0.1;
  * and not within one, that is most of the doubt.
  *
  * @param ownLags how many of the fit's lags are the part's own
+ * @param lates fits with every lag that may be its own instead: they tell the gain only as well as they tell the lag
  */
 export function neighbourOf(
   bins: readonly Binned[],
   { best, variance, alike, dof }: Searched,
   ownLags: number,
   scatter: Scatter,
+  lates: readonly LagFit[],
 ): Pick<Neighbour, 'gain' | 'covariance'> | null {
   const unit = variance * alike;
   const column = best.lags[ownLags]!;
@@ -47,7 +49,7 @@ export function neighbourOf(
   const alone = 1 / (best.inverse[ownLags]![ownLags]! * spread);
   if (!(alone >= LEAST_ALONE)) return null;
   const pull = of.reduce((sum, values) => sum + (values.length * (mean([...values]) - all)) ** 2, 0) / (alone * spread) ** 2;
-  const u = Math.sqrt(unit * best.inverse[ownLags]![ownLags]! + pull * scatter.sd ** 2);
+  const u = Math.sqrt(unit * best.inverse[ownLags]![ownLags]! + pull * scatter.sd ** 2 + spreadOf(lates, unit));
   return {
     gain: { value: best.gains[ownLags]!, u, dof: pull > 0 ? Math.min(dof, scatter.dof) : dof },
     covariance: {
@@ -55,4 +57,13 @@ export function neighbourOf(
       ofRest: unit * (best.inverse[ownLags]![ownLags + 1] ?? 0),
     },
   };
+}
+
+/** Variance of the last gain over fits that differ by its lag, about the best of them, by what the squares say of each. */
+function spreadOf(fits: readonly LagFit[], unit: number): number {
+  if (fits.length === 0) return 0;
+  const best = bestOf(fits);
+  const weights = fits.map(({ squares }) => Math.exp(-(squares - best.squares) / (2 * unit)));
+  const all = weights.reduce((a, b) => a + b, 0);
+  return fits.reduce((sum, { gains }, i) => sum + (weights[i]! / all) * (gains.at(-1)! - best.gains.at(-1)!) ** 2, 0);
 }
