@@ -69,6 +69,8 @@ const plain = (unit: string) =>
     .toLowerCase()
     .replace(/[[\]\s°º]/g, '')
     .replace(/^\((.*)\)$/, '$1')
+    // "% of TDP" is a share, whatever of.
+    .replace(/^%.+$/, '%')
     .replace(/^deg(rees?)?(?=[cfk])/, '');
 
 /** A unit behind a name, as in "chip C" or "fan rpm". */

@@ -23,6 +23,7 @@ export * from './mount/card.ts';
 export * from './mount/cautions.ts';
 export * from './mount/cost.ts';
 export * from './rules/rulesWords.ts';
+export * from './spots/anothers.ts';
 export * from './spots/classByName.ts';
 export * from './spots/definitionOf.ts';
 export * from './spots/estimateBeneath.ts';

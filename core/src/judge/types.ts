@@ -126,6 +126,8 @@ export interface JudgedSpot {
   resolutionK: number;
   /** Half-width of what place and contact of the probe may cost, K. */
   placementK: number;
+  /** On the part beside the one that is measured: a processor in a study of cards. */
+  ofNeighbour?: boolean;
 }
 
 export interface JudgedRun {
@@ -152,8 +154,8 @@ export interface JudgedRun {
   unconfirmed: string[];
   /** Sensors whose calibration had fallen due when the run was made. */
   overdue: { spotId: string | null; sensor: string; dueOn: string }[];
-  /** What the channels of `review.besides` are called, and their unit, by their key. */
-  besides?: Readonly<Record<string, { name: string; unit: string }>>;
+  /** What the channels of `review.besides` are called, their unit, and which is what the part beside it took, by their key. */
+  besides?: Readonly<Record<string, { name: string; unit: string; neighbour?: boolean }>>;
   /** What the study's own figures came to; none where nothing is said. */
   own?: readonly OwnValue[];
   review: RunReview;

@@ -15,6 +15,9 @@ import {
   bodyOf,
   blankStudy,
   familyOf,
+  isOfNeighbour,
+  namesAnother,
+  namesItself,
   ownFiguresOf,
   referenceAmong,
   type FactorEntry,
@@ -167,8 +170,11 @@ const fansStand = (logs: readonly UsedLog[]): boolean =>
   logs.some(({ columns }) => columns.some(({ role }) => role === 'fan')) &&
   !logs.some(({ table }) => table?.factors.some(({ name }) => /\b(fans?|duty|pwm)\b/i.test(name)));
 
-function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[] {
-  const read: { name: string; componentClass: string | null | undefined; here: { map: ColumnMapBody; log: UsedLog }[] }[] = [];
+/**
+ * The spots of the part itself first, where a log holds the whole machine: whatever is judged without being asked for is judged by the first.
+ */
+function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[], family: Family): SpotEntry[] {
+  const read: { name: string; componentClass: ColumnMapBody['componentClass']; here: { map: ColumnMapBody; log: UsedLog }[] }[] = [];
   for (const log of logs)
     for (const map of log.columns) {
       if (map.role !== 'spot' || !map.spotName) continue;
@@ -176,7 +182,11 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[]): SpotEntry[
       if (known) known.here.push({ map, log });
       else read.push({ name: map.spotName.trim(), componentClass: map.componentClass, here: [{ map, log }] });
     }
-  return read.map(({ name, here }, i): SpotEntry => {
+  const another = ({ name, componentClass }: (typeof read)[number]) =>
+    namesAnother(name, family) || isOfNeighbour({ name, componentClass: componentClass ?? 'board' }, family);
+  const rank = (spot: (typeof read)[number]) => (another(spot) ? 2 : namesItself(spot.name, family) ? 0 : 1);
+  const ordered = read.some(another) ? [...read].sort((p, q) => rank(p) - rank(q)) : read;
+  return ordered.map(({ name, here }, i): SpotEntry => {
     const componentClass = here[0]!.map.componentClass ?? 'board';
     const limit = limits.find((entry) => entry.componentClass === componentClass);
     const own = methodOf(name, componentClass) === 'own';
@@ -313,7 +323,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
       roomMinC: Math.min(blank.rules.roomMinC, ...rooms.map(({ least }) => Math.floor(least))),
       roomMaxC: Math.max(blank.rules.roomMaxC, ...rooms.map(({ most }) => Math.ceil(most))),
     },
-    spots: spotsOf(logs, limits),
+    spots: spotsOf(logs, limits, family),
     variants,
     factors: factorsIn(logs),
     figures: figuresIn(logs, []),
@@ -348,7 +358,7 @@ export function addedTo(study: Study, logs: readonly UsedLog[], limits: readonly
   );
   return {
     ...body,
-    spots: [...body.spots, ...spotsOf(unknown, limits)],
+    spots: [...body.spots, ...spotsOf(unknown, limits, study.family)],
     variants: [
       ...body.variants,
       ...variants.map((name) =>

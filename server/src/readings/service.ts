@@ -59,7 +59,11 @@ function besideNames(run: Run, study: Study): NonNullable<JudgedRun['besides']> 
       .filter((channel) => isBeside(channel.role) && !own.has(channel.key) && !own.has(lastingName(channel)))
       .map((channel) => [
         channel.key,
-        { name: isRecordedRole(channel.role) ? CHANNELS[channel.role].label : channelWords(channel), unit: channel.unit },
+        {
+          name: isRecordedRole(channel.role) ? CHANNELS[channel.role].label : channelWords(channel),
+          unit: channel.unit,
+          ...(channel.role === 'neighbour' ? { neighbour: true } : {}),
+        },
       ]),
   );
 }

@@ -38,4 +38,15 @@ describe('the class of a component by its name', () => {
     expect(familyByNames(['CPU', 'VRM stages'])).toBe('regulator');
     expect(familyByNames(['A', 'B'])).toBeNull();
   });
+  it('by what most columns of a log speak of, where it holds the whole machine', () => {
+    const card = ['GPU Temperature [°C]', 'Hot Spot [°C]', 'Memory Temperature [°C]', 'GPU Load [%]', 'Memory Controller Load [%]', 'Board Power Draw [W]', 'CPU Temperature [°C]']; // prettier-ignore
+    expect(familyByNames(card)).toBe('card');
+    const machine = ['Total CPU Usage [%]', 'CPU Package [°C]', 'CPU Package Power [W]', 'VRM MOS [°C]', 'Drive Temperature [°C]', 'Read Rate [MB/s]', 'Write Rate [MB/s]']; // prettier-ignore
+    expect(familyByNames([...machine, ...card, 'GPU Fan1 [RPM]', 'GPU Power [W]', 'GPU Clock [MHz]'])).toBe('card');
+    expect(familyByNames(['CPU Package [°C]', 'CPU Package Power [W]', 'VRM MOS [°C]', 'Chokes [°C]', 'Drive Temperature [°C]', 'GPU Temperature [°C]'])).toBe('regulator'); // prettier-ignore
+    expect(familyByNames(['Drive Temperature [°C]', 'Drive Temperature 2 [°C]', 'Read Rate [MB/s]', 'Write Rate [MB/s]', 'CPU Package [°C]', 'GPU Temperature [°C]'])).toBe('drive'); // prettier-ignore
+    // Whoever named the file knew.
+    expect(familyByNames(machine, 'vrm heatsink, run 2.csv')).toBe('regulator');
+    expect(familyByNames(machine, 'ssd with cover.csv')).toBe('drive');
+  });
 });

@@ -51,16 +51,38 @@ function classByWords(words: string, family: Family | null): ComponentClass | nu
 /** The part's own sensors say of themselves what they read: they are not attached by anybody. */
 export const readsItself = (name: string): boolean => /\b(own|says|reported|software|composite|smart|internal)\b/i.test(plain(name));
 
-/** Families by what only they have. */
-const TELLING: [RegExp, Family][] = [
-  [/\b(flash|nand|controller|nvme|m 2|[mg]b s|iops|write|drive)\b/i, 'drive'],
-  [/\b(gpu|vram|frames?|fps|graphics|memory|hot ?spot|hottest|card|mem)\b/i, 'card'],
-  [/\b(cpu|processor|inductors?|stages?|vrms?|regulators?|socket|render)\b/i, 'regulator'],
-  [/\b(chip|die|core)\b/i, 'card'],
+/**
+ * What a name speaks of, the telling words first: a name counts for one family, and for half of that where its words are found beside other
+ * parts as well.
+ */
+const TELLING: [RegExp, Family, number][] = [
+  [/\b(gpu|vram|graphics|grafik\w*|card|hot ?spot|hottest|video)\b/i, 'card', 2],
+  // A logger of whole machines names the controller of the memory and of the fans too.
+  [/\b(memory|mem|bus|fan) controller\b/i, 'card', 1],
+  [/\b(flash|nand|controller|ctrl|nvme|ssd|m 2|iops|drive)\b/i, 'drive', 2],
+  [/\b(cpu|processor|prozessor|inductors?|chokes?|stages?|mosfets?|vrms?|regulators?)\b/i, 'regulator', 2],
+  [/\b([mg]b s|write|read rate)\b/i, 'drive', 1],
+  [/\b(frames?|fps|memory|mem)\b/i, 'card', 1],
+  [/\b(socket|render)\b/i, 'regulator', 1],
+  [/\b(chip|die|core)\b/i, 'card', 1],
 ];
+const FAMILIES: readonly Family[] = ['drive', 'card', 'regulator'];
+/** Whoever names a file knows what he measures: that counts for so many columns. */
+const OF_A_FILE = 10;
 
-/** The family that a log's columns speak of; null where they speak of none. @param names columns with their units, and the file's name */
-export function familyByNames(names: readonly string[]): Family | null {
-  const all = plain(names.join(' , '));
-  return TELLING.find(([pattern]) => pattern.test(all))?.[1] ?? null;
+/**
+ * The family that most of a log's columns speak of; null where none speaks of any.
+ *
+ * @param names columns with their units
+ */
+export function familyByNames(names: readonly string[], fileName = ''): Family | null {
+  const votes: Record<Family, number> = { drive: 0, card: 0, regulator: 0 };
+  const count = (name: string, times: number) => {
+    const found = TELLING.find(([pattern]) => pattern.test(plain(name)));
+    if (found) votes[found[1]] += found[2] * times;
+  };
+  for (const name of names) count(name, 1);
+  count(fileName, OF_A_FILE);
+  const most = FAMILIES.reduce((best, family) => (votes[family] > votes[best] ? family : best));
+  return votes[most] > 0 ? most : null;
 }

@@ -8,6 +8,7 @@ import { countMounts, mountOf } from '../figure/mountOf.ts';
 import { DRIFT_K_PER_H } from '../figure/drift.ts';
 import { RESTATED_UP_TO } from '../figure/onePower.ts';
 import { roomWithLoadK, WARMED_ALIKE_K } from '../figure/roomWithLoad.ts';
+import { neighbourFindings } from './neighbours.ts';
 import { otherStudyFindings } from './otherStudy.ts';
 import type { FairnessCheck, Finding, JudgedRun, JudgedSide, JudgedSpot, JudgeRules, Severity } from '../types.ts';
 
@@ -428,11 +429,16 @@ function otherStudy({ a, b }: Between): Found {
   return { findings: otherStudyFindings(a.origin, b.origin) };
 }
 
+function neighbours({ a, b }: Between): Found {
+  return { findings: neighbourFindings(a, b) };
+}
+
 const CHECKS = [
   sharedRuns,
   otherStudy,
   asGiven,
   heat,
+  neighbours,
   work,
   starved,
   fans,

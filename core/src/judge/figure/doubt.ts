@@ -4,6 +4,7 @@ import { mean } from '../../mean.ts';
 import { typeB } from '../../uncertainty/typeB.ts';
 import type { FigureReading } from './figureOf.ts';
 import { byMount } from './byMount.ts';
+import { neighbourLine, neighboursApartW } from './neighbours.ts';
 import { WARMED_ALIKE_K } from './roomWithLoad.ts';
 import { withScatterOf } from './scatter.ts';
 import type { JudgedSpot, JudgeRules, Scatter } from '../types.ts';
@@ -126,5 +127,11 @@ export function differenceLines(
     ...(sensors.size > 1 ? sensorLines(spot, name) : []),
     ...roomLines(rules, name),
   ]);
-  return [...ofSides, ...fanLine(a.readings, b.readings, rules), ...roomLine(a.readings, b.readings, rules)];
+  const [na, nb] = sides.map(({ readings }) => readings.map((reading) => reading.neighbourW)) as [(number | null)[], (number | null)[]];
+  return [
+    ...ofSides,
+    ...fanLine(a.readings, b.readings, rules),
+    ...roomLine(a.readings, b.readings, rules),
+    ...neighbourLine(neighboursApartW(na, nb)),
+  ];
 }

@@ -1,6 +1,7 @@
 import type { Estimate } from '../../estimate.ts';
 import { figureOfReading, lacks, loadReading, remained, resolutionU, type Remained } from './reading.ts';
 import { mountOf } from './mountOf.ts';
+import { neighbourW } from './neighbours.ts';
 import { roomWithLoadK } from './roomWithLoad.ts';
 import { restatedFigure } from './restate.ts';
 import type { JudgedRun, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
@@ -30,6 +31,8 @@ export interface ReadingDoubt {
   fanRpm: number | null;
   /** By how much the room was read warmer with the load, K (`roomWithLoadK`); null where nobody can tell. */
   roomWithLoadK: number | null;
+  /** What the part beside it took, W; null where nobody recorded that. */
+  neighbourW: number | null;
 }
 
 /** One run's figure at one spot, with what a comparison has to know of it. */
@@ -57,6 +60,7 @@ export function doubtOf(run: JudgedRun, spot: Pick<JudgedSpot, 'id' | 'resolutio
     mayGoK: { up: Math.max(0, open?.highK ?? 0), down: Math.max(0, -(open?.lowK ?? 0)) },
     fanRpm: run.review.fan?.value ?? null,
     roomWithLoadK: roomWithLoadK(run.review),
+    neighbourW: neighbourW(run),
   };
 }
 

@@ -233,6 +233,7 @@ const NO_DOUBT: ReadingDoubt = {
   mayGoK: { up: 0, down: 0 },
   fanRpm: null,
   roomWithLoadK: null,
+  neighbourW: null,
 };
 
 /** A side's figures at a spot, as comparisons take them. */

@@ -1,6 +1,7 @@
 import { InsufficientDataError } from '../../errors.ts';
 import { compare, type Comparison } from '../../uncertainty/compare.ts';
 import { mean } from '../../mean.ts';
+import { neighbourWithholds } from '../fair/neighbours.ts';
 import { differenceLines } from '../figure/doubt.ts';
 import { atItsEnd, type FigureReading } from '../figure/figureOf.ts';
 import { toOnePower } from '../figure/onePower.ts';
@@ -192,7 +193,12 @@ export function compareAt(
     });
     const comparison = inMounts(compared);
     const { value } = comparison.difference;
-    const stands = [...mayVanish(a, b, value, spot, rules.practicalK), ...(looked ? tooEarly(a, b, rules, scatter) : [])];
+    const watts = (side: ReadSide) => ({ name: side.name, watts: side.readings.map(({ neighbourW }) => neighbourW) });
+    const stands = [
+      ...mayVanish(a, b, value, spot, rules.practicalK),
+      ...neighbourWithholds(watts(a), watts(b), spot),
+      ...(looked ? tooEarly(a, b, rules, scatter) : []),
+    ];
     return { comparison, scatter, refusal: null, restatedW, coverage, reach: reachOf(a.readings, b.readings, value), stands };
   } catch (error) {
     if (!(error instanceof InsufficientDataError)) throw error;

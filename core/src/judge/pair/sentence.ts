@@ -52,7 +52,11 @@ export function verdictSentence(
 ): Segment[] {
   const subject = judgement.b.name;
   const nameOf = (spot: SpotJudgement) => midSentence(spots.find((candidate) => candidate.id === spot.spotId)?.name ?? spot.spotId);
-  const compared = judgement.spots.filter((spot) => spot.comparison);
+  const all = judgement.spots.filter((spot) => spot.comparison);
+  // What is not called of the part beside it says nothing of the one that is measured.
+  const ofNeighbour = new Set(spots.filter((spot) => spot.ofNeighbour).map(({ id }) => id));
+  const own = all.filter(({ spotId, call }) => call.kind !== 'withheld' || !ofNeighbour.has(spotId));
+  const compared = own.length > 0 ? own : all;
   const [block] = judgement.blockedBy;
   if (block)
     return [

@@ -145,7 +145,12 @@ export interface Guessed {
 }
 
 export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen: LogSeen, rows: number, beside: Beside): Guessed {
-  const family = beside.family ?? familyByNames([...head.names.map((name, i) => `${name} ${head.units[i] ?? ''}`), beside.fileName]);
+  const family =
+    beside.family ??
+    familyByNames(
+      head.names.map((name, i) => `${name} ${head.units[i] ?? ''}`),
+      beside.fileName,
+    );
   const doubts = [...(time?.doubts ?? [])];
   const kind = time ? 'trace' : kindWithoutTime(head, seen, rows);
   const marks = seen.marks.filter(({ column }) => column !== time?.spec.timeColumn && column !== time?.spec.dateColumn);

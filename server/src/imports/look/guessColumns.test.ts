@@ -54,4 +54,76 @@ describe('what a column holds, by its name', () => {
       'utilisation', // prettier-ignore
     ]);
   });
+
+  it('is the part’s own where a log holds the whole machine', () => {
+    const names = [
+      'Core Clocks (avg) [MHz]',
+      'Total CPU Usage [%]',
+      'Core Usage (avg) [%]',
+      'CPU Package Power [W]',
+      'IA Cores Power [W]',
+      'CPU [RPM]',
+      'System 1 [RPM]', // prettier-ignore
+      'GPU Temperature [°C]',
+      'GPU Fan1 [RPM]',
+      'GPU Fan2 [RPM]',
+      'GPU Fan1 [%]',
+      'GPU Power (Total) [% of TDP]',
+      'GPU Power Maximum [W]',
+      'GPU Power [W]', // prettier-ignore
+      'GPU Clock [MHz]',
+      'GPU Memory Clock [MHz]',
+      'GPU Core Load [%]',
+      'Framerate [FPS]', // prettier-ignore
+    ];
+    expect(Object.fromEntries(rolesOf(names).map((role, i) => [names[i]!, role]))).toEqual({
+      'Core Clocks (avg) [MHz]': null,
+      'Total CPU Usage [%]': null,
+      'Core Usage (avg) [%]': null,
+      'CPU Package Power [W]': 'neighbour',
+      'IA Cores Power [W]': null,
+      'CPU [RPM]': null,
+      'System 1 [RPM]': null,
+      'GPU Temperature [°C]': 'spot',
+      'GPU Fan1 [RPM]': 'fan',
+      'GPU Fan2 [RPM]': 'fan2',
+      'GPU Fan1 [%]': 'duty',
+      'GPU Power (Total) [% of TDP]': null,
+      'GPU Power Maximum [W]': null,
+      'GPU Power [W]': 'power',
+      'GPU Clock [MHz]': 'clock',
+      'GPU Memory Clock [MHz]': null,
+      'GPU Core Load [%]': 'utilisation',
+      'Framerate [FPS]': 'throughput',
+    });
+    // What is not named after the part is its own where nothing else is.
+    const few = ['Board Power Draw [W]', 'GPU Chip Power Draw [W]', 'Fan 1 Speed (%) [%]', 'Fan 1 Speed (RPM) [RPM]', 'Fan 2 Speed (RPM) [RPM]', 'GPU Load [%]']; // prettier-ignore
+    expect(rolesOf(few)).toEqual(['power', null, 'duty', 'fan', 'fan2', 'utilisation']);
+  });
+
+  it('is a core of the processor where another column is the GPU’s', () => {
+    const classesOf = (names: string[]) => {
+      const seen = names.map(() => ({ numbers: 100, texts: 0, least: 21, most: 68, step: 0.1, codes: [], unread: 0 }));
+      return guessColumns({ names, units: names.map(() => ''), samples: names.map(() => []), seen }, [], [], 'card').columns.map(
+        ({ componentClass }) => componentClass,
+      );
+    };
+    expect(classesOf(['Core Temperatures (avg) [°C]', 'CPU Package [°C]', 'GPU Temperature [°C]'])).toEqual([
+      'processor',
+      'processor',
+      'graphics core',
+    ]);
+    expect(classesOf(['Core [°C]', 'Memory [°C]'])).toEqual(['graphics core', 'memory']);
+  });
+
+  it('is the rate that is written or read, whichever the load moves', () => {
+    const seen = [4, 6800].map((most) => ({ numbers: 100, texts: 0, least: 0, most, step: 0.1, codes: [], unread: 0 }));
+    const names = ['Read Rate [MB/s]', 'Write Rate [MB/s]'];
+    const of = (order: number[]) =>
+      guessColumns({ names, units: ['', ''], samples: [[], []], seen: order.map((i) => seen[i]!) }, [], [], 'drive').columns.map(
+        ({ column, role }) => [column, role],
+      );
+    expect(of([0, 1])).toEqual([[1, 'throughput']]);
+    expect(of([1, 0])).toEqual([[0, 'throughput']]);
+  });
 });

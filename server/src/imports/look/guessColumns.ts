@@ -11,7 +11,17 @@ import {
   type RecordedRole,
   type SpotBody,
 } from '@red-ember/contract';
-import { classByName, LONGEST_NAME, readsItself, shortNames, withoutAccents, type Family } from '@red-ember/study';
+import {
+  classByName,
+  LONGEST_NAME,
+  namesAnother,
+  namesItself,
+  namesNeighbour,
+  readsItself,
+  shortNames,
+  withoutAccents,
+  type Family,
+} from '@red-ember/study';
 import type { ColumnSeen } from './columnScan.ts';
 
 export type KnownSpot = Pick<SpotBody, 'id' | 'name' | 'channel' | 'componentClass'>;
@@ -42,27 +52,14 @@ const HOTTEST_C = 160;
 /** A room at these is no room in °C. */
 const ROOM_MOST_C = 45;
 
-const PROCESSOR = 'cpu|apu|processor|prozessor\\w*|processeur|procesador';
-const CARD = 'gpu|vga|graphics?|grafik\\w*|video card';
-
-/** What stands in the same machine by the name of a column, and by which words the part itself is meant all the same. */
-const ANOTHERS: Record<Family, { named: RegExp; unless: RegExp }> = {
-  card: { named: new RegExp(`\\b(${PROCESSOR})\\b`), unless: new RegExp(`\\b(${CARD}|card)\\b`) },
-  drive: { named: new RegExp(`\\b(${PROCESSOR}|${CARD})\\b`), unless: /\b(drive|ssd|nvme|m ?2)\b/ },
-  regulator: { named: new RegExp(`\\b(${CARD})\\b`), unless: new RegExp(`\\b(${PROCESSOR}|vrm?)\\b`) },
-};
-
-/** Whether a column speaks of another part of the machine than the one that is measured. */
-const isAnothers = (words: string, family: Family): boolean => ANOTHERS[family].named.test(words) && !ANOTHERS[family].unless.test(words);
-
 const isPercent = (unit: ColumnUnit | null) => unit?.quantity === 'percent';
 
 /** The role of a column that holds no temperature; null where nothing tells, or where it is of another part. */
 function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>, family: Family): RecordedRole | null {
   // What another part takes warms this one; what it does and how fast it runs says nothing of this one.
-  if (isAnothers(words, family)) {
+  if (namesAnother(words, family)) {
     const watts = unit ? unit.quantity === 'power' : /\b(power|watts?|leistung\w*)\b/.test(words);
-    return watts && !taken.has('neighbour') ? 'neighbour' : null;
+    return watts && namesNeighbour(words, family) && !taken.has('neighbour') ? 'neighbour' : null;
   }
   if (isPercent(unit)) {
     if (/\b(busy|load|util\w*|usage|activity)\b/.test(words)) return taken.has('utilisation') ? null : 'utilisation';
@@ -129,15 +126,24 @@ function degreesOf(temperatures: readonly Looked[], isRoom: (looked: Looked) => 
   return rooms.length === 0 && lowest > 55 && highest > HOTTEST_C ? 'F' : 'C';
 }
 
-/** The most telling of several columns of one role first: a board's power before a rail's, the chip's clock before the memory's. */
-function preferred(looked: readonly Looked[]): Looked[] {
+/** What is named after the part goes before what is not, where nothing else tells them apart. */
+const NOT_NAMED = 0.5;
+
+/**
+ * The most telling of several columns of one role first: a board's power before a rail's, the chip's clock before the memory's, what is named
+ * after the part before what may be anybody's, and of two rates the one that the load moves.
+ */
+function preferred(looked: readonly Looked[], family: Family): Looked[] {
   const rank = ({ words, unit }: Looked) => {
+    if (/\b(max(imum)?|min(imum)?|limit|cap|target)\b/.test(words)) return 2;
     if (unit?.quantity === 'power' || /\bpower\b/.test(words)) return /\b(board|total|card|drive|package|tgp|tbp|part)\b/.test(words) ? 0 : /\b(chip|core|memory|mem|rail|pin|slot|limit|cap|target)\b/.test(words) ? 2 : 1; // prettier-ignore
     if (unit?.quantity === 'clock' || /\bclock\b/.test(words)) return /\b(mem\w*|video|bus|limit)\b/.test(words) ? 2 : 1;
     if (/\b(mem\w*|video|bus|decoder|encoder)\b/.test(words) && isPercent(unit)) return 2;
     return 1;
   };
-  return [...looked].sort((p, q) => rank(p) - rank(q) || p.column - q.column);
+  const order = (one: Looked) => rank(one) + (namesItself(one.words, family) ? 0 : NOT_NAMED);
+  const moved = ({ unit, seen }: Looked) => (unit?.quantity === 'throughput' ? seen.most : 0);
+  return [...looked].sort((p, q) => order(p) - order(q) || moved(q) - moved(p) || p.column - q.column);
 }
 
 /**
@@ -164,10 +170,16 @@ export function guessColumns(
     return [{ column, name, words: plain(name), unit: unitOfColumn(name, units[column] ?? '', samples[column] ?? []), seen: here }];
   });
   const warm = looked.filter((entry) => isTemperatureColumn(entry, family) === true);
+  const part = family ?? 'card';
+  const others = looked.filter((candidate) => !warm.includes(candidate));
+  const turning = (entry: Looked) => entry.unit?.quantity === 'rotation' && !/\bpump\b/.test(entry.words);
+  // Where the card's own fans are named after it, fans that are not are the case's.
+  const named = part === 'card' && others.some((entry) => turning(entry) && namesItself(entry.words, 'card'));
+  const mayBeOwn = others.filter((entry) => !named || !turning(entry) || namesItself(entry.words, 'card'));
   const taken = new Set<string>();
   const roles = new Map<number, RecordedRole>();
-  for (const entry of preferred(looked.filter((candidate) => !warm.includes(candidate)))) {
-    const role = otherRole(entry, taken, family ?? 'card');
+  for (const entry of preferred(mayBeOwn, part)) {
+    const role = otherRole(entry, taken, part);
     if (role === null) continue;
     taken.add(role);
     roles.set(entry.column, role);
@@ -193,6 +205,10 @@ export function guessColumns(
     );
     if (componentClass !== null && free.length === 1 && alike.length === 1) known.set(entry.column, free[0]!);
   }
+  // "Core temperatures" beside those of a GPU and of a CPU are the CPU's.
+  const whole = warm.some(({ words }) => namesItself(words, part)) && looked.some(({ words }) => namesNeighbour(words, part));
+  const ofProcessor = ({ name, words }: Looked) =>
+    part === 'card' && whole && !namesItself(words, part) && classByName(name, family) === 'graphics core';
   const degrees = degreesOf(warm, ({ column }) => roles.get(column) === 'room');
   if (degrees !== 'C') doubts.push(`The temperatures say no unit and read like ${degrees === 'F' ? '°F' : 'K'}: they are taken so.`);
   const used = new Map<string, number>();
@@ -206,7 +222,7 @@ export function guessColumns(
     if (!warm.includes(entry)) return [];
     const spot = known.get(column);
     if (spot) return [{ column, role: 'spot', spotId: spot.id, spotName: spot.name, componentClass: spot.componentClass, unit: inDegrees }];
-    const componentClass = classByName(name, family);
+    const componentClass = ofProcessor(entry) ? 'processor' : classByName(name, family);
     if (componentClass === null && spots.length === 0)
       doubts.push(`“${name}”: nothing says on which part it is read; it is taken as on the board.`);
     if (spots.length > 0) {
@@ -227,7 +243,7 @@ export function guessColumns(
   for (const { column, name, words } of looked)
     if (!columns.some((map) => map.column === column) && !warm.some((entry) => entry.column === column))
       doubts.push(
-        isAnothers(words, family ?? 'card')
+        namesAnother(words, part)
           ? `“${name}” is not used: it speaks of another part of the machine.`
           : `“${name}” is not used: nothing says what it holds, or another column holds it already.`,
       );
