@@ -18,7 +18,7 @@ import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } f
 import type { SavedMapping } from '../store.ts';
 import type { LogSeen } from './columnScan.ts';
 import { dutyHeld, stepOfColumn } from './levels.ts';
-import { unreadWords } from './words.ts';
+import { unreadWords, unusedWords } from './words.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';
 import type { LogHead } from './logHead.ts';
@@ -158,8 +158,7 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   const guessed = guessColumns({ ...head, seen: seen.columns }, skip, beside.spots, family);
   const columns = beside.saved ? asBefore(beside.saved, beside.spots) : [...guessed.columns];
   if (kind !== 'trace') columns.splice(0, columns.length, ...guessTable(head, seen, columns, kind === 'sweep'));
-  const held = new Set(columns.map(({ column }) => `“${head.names[column]}” is not used`));
-  if (!beside.saved) doubts.push(...guessed.doubts.filter((doubt) => ![...held].some((start) => doubt.startsWith(start))));
+  if (!beside.saved) doubts.push(...guessed.doubts, ...unusedWords(guessed.unused, columns, head.names));
   // So few kelvin are a rise over the air: a trace is made of temperatures.
   const rises = kind === 'trace' ? columns.filter((map) => map.unit === 'K' && (seen.columns[map.column]?.most ?? NaN) < COLDEST_K) : [];
   for (const { column } of rises) {

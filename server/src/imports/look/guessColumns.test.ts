@@ -116,14 +116,15 @@ describe('what a column holds, by its name', () => {
     expect(classesOf(['Core [°C]', 'Memory [°C]'])).toEqual(['graphics core', 'memory']);
   });
 
-  it('is the rate that is written or read, whichever the load moves', () => {
-    const seen = [4, 6800].map((most) => ({ numbers: 100, texts: 0, least: 0, most, step: 0.1, codes: [], unread: 0 }));
-    const names = ['Read Rate [MB/s]', 'Write Rate [MB/s]'];
-    const of = (order: number[]) =>
-      guessColumns({ names, units: ['', ''], samples: [[], []], seen: order.map((i) => seen[i]!) }, [], [], 'drive').columns.map(
-        ({ column, role }) => [column, role],
-      );
-    expect(of([0, 1])).toEqual([[1, 'throughput']]);
-    expect(of([1, 0])).toEqual([[0, 'throughput']]);
+  it.each([
+    ['the rate that is written or read', ['Read Rate [MB/s]', 'Write Rate [MB/s]'], [4, 6800], 'throughput'],
+    ['the time busy with either', ['Read Activity [%]', 'Total Activity [%]'], [1, 98], 'utilisation'],
+  ])('is %s, whichever the load moves', (_, names, most, role) => {
+    const of = (order: number[]) => {
+      const seen = order.map((i) => ({ numbers: 100, texts: 0, least: 0, most: most[i]!, step: 0.1, codes: [], unread: 0 }));
+      return guessColumns({ names, units: ['', ''], samples: [[], []], seen }, [], [], 'drive').columns;
+    };
+    expect(of([0, 1])).toMatchObject([{ column: 1, role }]);
+    expect(of([1, 0])).toMatchObject([{ column: 0, role }]);
   });
 });

@@ -38,6 +38,8 @@ interface Looked {
 /** What the columns hold by their names, units, range and behaviour, and what is not sure about it. */
 export interface ColumnsGuessed {
   columns: ColumnMapBody[];
+  /** Numbers that nothing is made of; `another` where they speak of another part of the machine. */
+  unused: { column: number; another: boolean }[];
   doubts: string[];
 }
 
@@ -52,6 +54,7 @@ const HOTTEST_C = 160;
 /** A room at these is no room in °C. */
 const ROOM_MOST_C = 45;
 
+const BUSY = /\b(busy|load|util\w*|usage|activity)\b/;
 const isPercent = (unit: ColumnUnit | null) => unit?.quantity === 'percent';
 
 /** The role of a column that holds no temperature; null where nothing tells, or where it is of another part. */
@@ -62,7 +65,7 @@ function otherRole({ words, unit }: Looked, taken: ReadonlySet<string>, family: 
     return watts && namesNeighbour(words, family) && !taken.has('neighbour') ? 'neighbour' : null;
   }
   if (isPercent(unit)) {
-    if (/\b(busy|load|util\w*|usage|activity)\b/.test(words)) return taken.has('utilisation') ? null : 'utilisation';
+    if (BUSY.test(words)) return taken.has('utilisation') ? null : 'utilisation';
     if (/\b(fan ?\d?|duty|pwm ?\d?|lufter ?\d?|ventilat\w+|ventola|ventilador)\b/.test(words) && !/\bpump\b/.test(words))
       return taken.has('duty') ? null : 'duty';
     return null;
@@ -131,7 +134,7 @@ const NOT_NAMED = 0.5;
 
 /**
  * The most telling of several columns of one role first: a board's power before a rail's, the chip's clock before the memory's, what is named
- * after the part before what may be anybody's, and of two rates the one that the load moves.
+ * after the part before what may be anybody's, and of several rates and times busy the one that the load moves.
  */
 function preferred(looked: readonly Looked[], family: Family): Looked[] {
   const rank = ({ words, unit }: Looked) => {
@@ -142,7 +145,8 @@ function preferred(looked: readonly Looked[], family: Family): Looked[] {
     return 1;
   };
   const order = (one: Looked) => rank(one) + (namesItself(one.words, family) ? 0 : NOT_NAMED);
-  const moved = ({ unit, seen }: Looked) => (unit?.quantity === 'throughput' ? seen.most : 0);
+  const moved = ({ words, unit, seen }: Looked) =>
+    unit?.quantity === 'throughput' || (isPercent(unit) && BUSY.test(words)) ? seen.most : 0;
   return [...looked].sort((p, q) => order(p) - order(q) || moved(q) - moved(p) || p.column - q.column);
 }
 
@@ -240,14 +244,10 @@ export function guessColumns(
       },
     ];
   });
-  for (const { column, name, words } of looked)
-    if (!columns.some((map) => map.column === column) && !warm.some((entry) => entry.column === column))
-      doubts.push(
-        namesAnother(words, part)
-          ? `“${name}” is not used: it speaks of another part of the machine.`
-          : `“${name}” is not used: nothing says what it holds, or another column holds it already.`,
-      );
-  return { columns, doubts };
+  const unused = looked
+    .filter(({ column }) => !columns.some((map) => map.column === column) && !warm.some((entry) => entry.column === column))
+    .map(({ column, words }) => ({ column, another: namesAnother(words, part) }));
+  return { columns, unused, doubts };
 }
 
 const factorOf = (unit: ColumnUnit | null) => (unit === null || unit.factor === 1 ? {} : { factor: unit.factor });

@@ -1,5 +1,7 @@
 import { counted, listWords } from '@red-ember/core';
+import type { ColumnMapBody } from '@red-ember/contract';
 import type { Skipped, Table, TableBody, Unread } from '../read/readTable.ts';
+import type { ColumnsGuessed } from './guessColumns.ts';
 
 /** What was made of voltages, for the run's own record. */
 function voltageWords(body: TableBody, names: string[]): string[] {
@@ -45,5 +47,31 @@ export function tableWords(body: TableBody, { names, skipped, setBackAt, unread 
     ...unread.map((found) => unreadWords(found, names[found.column] ?? `Column ${found.column + 1}`)),
     ...setBackAt.map((line) => `Line ${line}: the clock falls back by an hour; the times are counted on from there.`),
     ...skippedWords(skipped),
+  ];
+}
+
+/** A log of the whole machine has dozens of columns that nothing is made of: so many are named. */
+const MOST_NAMED = 3;
+
+/** What nothing is made of, in a sentence for each reason; less what a table has taken all the same. */
+export function unusedWords(unused: ColumnsGuessed['unused'], taken: readonly ColumnMapBody[], names: readonly string[]): string[] {
+  const left = unused.filter(({ column }) => !taken.some((map) => map.column === column));
+  const sentence = (of: typeof left, one: string, several: string): string[] => {
+    if (of.length === 0) return [];
+    const named = of.slice(0, of.length > MOST_NAMED + 1 ? MOST_NAMED : of.length).map(({ column }) => `“${names[column]}”`);
+    const more = of.length - named.length;
+    return [`${listWords([...named, ...(more > 0 ? [`${more} more columns`] : [])])} ${of.length === 1 ? one : several}`];
+  };
+  return [
+    ...sentence(
+      left.filter(({ another }) => another),
+      'is not used: it speaks of another part of the machine.',
+      'are not used: they speak of other parts of the machine.',
+    ),
+    ...sentence(
+      left.filter(({ another }) => !another),
+      'is not used: nothing says what it holds, or another column holds it already.',
+      'are not used: nothing says what they hold, or another column holds it already.',
+    ),
   ];
 }
