@@ -23,6 +23,8 @@ describe('the class of a component by its name', () => {
     ['Speicherbaustein neben dem Spannungswandler', 'card', 'memory'],
     ['Thermocouple near the VRM', 'card', 'power stage'],
     ['Drosselspulen Oberseite', 'card', 'inductor'],
+    ['Motherboard', 'card', 'board'],
+    ['PCH', 'card', 'hub chip'],
     ['Backplate', 'card', null],
     ['Caption', 'card', null],
   ] as const)('%s of a %s: %s', (name, family, expected) => {

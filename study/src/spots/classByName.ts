@@ -14,10 +14,10 @@ const WORDS: [RegExp, ComponentClass][] = [
   [/\b(vrms?|stages?|mosfets?|mos|fets?|power ?stages?|regulators?|spannungswandler)\b/i, 'power stage'],
   [/\b(inductors?|chokes?|coils?|spulen?|drossel\w*)\b/i, 'inductor'],
   [/\b(capacitors?|caps?|kondensator(en)?)\b/i, 'capacitor'],
-  [/\b(hub|chip ?set)\b/i, 'hub chip'],
+  [/\b(hub|chip ?set|pch)\b/i, 'hub chip'],
   [/\b(processor|cpu|package|prozessor|processeur)\b/i, 'processor'],
   [/\b(coolant|water|liquid)\b/i, 'coolant'],
-  [/\b(board|pcb|platine)\b/i, 'board'],
+  [/\b(board|motherboard|mainboard|pcb|platine|hauptplatine)\b/i, 'board'],
   [/\b(gpu|core|die|graphics|grafikchip)\b/i, 'graphics core'],
 ];
 

@@ -42,7 +42,7 @@ export function neighbourWithholds(a: Side, b: Side, spot: JudgedSpot): Finding[
       runId: null,
       spotId: spot.id,
       withheld: {
-        why: `${spot.name} is on a part that was not kept at one load`,
+        why: 'that part was not kept at one load',
         earnBy: { what: 'hold the load of both parts and run both sides again', minutes: AGAIN_MIN },
       },
     },
