@@ -147,9 +147,9 @@ test.describe('the first ten minutes of the README', () => {
         await expect(page.getByRole('link', { name: 'To Mount' })).toBeVisible();
       },
     );
-    await step(10, ['*Practice*', 'twelve'], async () => {
+    await step(10, ['*Practice*', 'thirteen'], async () => {
       await page.getByRole('link', { name: 'Practice', exact: true }).click();
-      await expect(page.getByRole('button', { name: /Begin|Draw|Start/ })).toHaveCount(12);
+      await expect(page.getByRole('button', { name: /Begin|Draw|Start/ })).toHaveCount(13);
     });
     await step(11, ['*Five boards, one processor*', '`?` lists the keys'], async () => {
       await page.goto('/');

@@ -17,6 +17,8 @@ export interface Drawn {
   mounts: number[];
   /** Controls that the recipe sets, for the truth. */
   set: Record<string, number | string>;
+  /** The load that is asked about, percent; all of it where nothing is said. */
+  loadPercent?: number;
   good: { runs: number; mounts: number };
 }
 
@@ -33,7 +35,11 @@ export function draw(exercise: Exercise, seed: number): { drawn: Drawn; body: St
   const body = bodyOfExercise(exercise, [a, b]);
   const set = Object.fromEntries(body.recipe.flatMap((phase) => phase.set ?? []).map(({ control, value }) => [control, value]));
   const { spot, practicalK, trap, good } = exercise;
-  return { body, drawn: { a, b, spot, practicalK, trap, faults: trap ? [...TRAP_WORDS[trap].faults] : [], sides, mounts, set, good } };
+  const loadPercent = body.recipe.findLast(({ kind }) => kind === 'load')!.loadPercent;
+  return {
+    body,
+    drawn: { a, b, spot, practicalK, trap, faults: trap ? [...TRAP_WORDS[trap].faults] : [], sides, mounts, set, loadPercent, good },
+  };
 }
 
 function sidesOf({ plant, trap }: Exercise, turned: boolean, either: 'a' | 'b'): Drawn['sides'] {

@@ -70,6 +70,13 @@ const SHORT: RecipePhaseBody[] = [
   phase('load', 'Load', 300, 100),
   phase('cool-down', 'Cool-down', 300, 0),
 ];
+/** A clip is copied in as fast as it goes; then it is shown. */
+const COPIED_IN: RecipePhaseBody[] = [
+  phase('idle-soak', 'Idle soak', 300, 0),
+  phase('load', 'Copying in', 1200, 100),
+  phase('load', 'Show', 240, 40),
+  phase('cool-down', 'Cool-down', 300, 0),
+];
 const SLOW_FAN: RecipePhaseBody[] = recipe(900, 5400).map((entry) => ({ ...entry, set: [{ control: 'fan-duty', value: 40 }] }));
 
 const locked = (name: string, value: number, channel: string) => ({
@@ -87,7 +94,7 @@ const rulesOf = (family: Exercise['family'], change: Partial<StudyBody['rules']>
   ...change,
 });
 
-/** Twelve exercises, from easy to hard. Each is a job of the bench with one thing wrong, or with nothing wrong at all. */
+/** Thirteen exercises, from easy to hard. Each is a job of the bench with one thing wrong, or with nothing wrong at all. */
 export const EXERCISES: readonly Exercise[] = [
   {
     key: 'cover',
@@ -197,6 +204,27 @@ export const EXERCISES: readonly Exercise[] = [
     lesson: 'Mass delays. What soaks up heat looks like what sheds it until it is full.',
     good: { runs: 4, mounts: 4 },
     change: { recipe: SHORT },
+  },
+  {
+    key: 'falling',
+    title: 'Copied in, then shown',
+    level: 2,
+    family: 'drive',
+    brief:
+      'The footage is copied in at full speed, then the show reads it at less than half of that. The figure is taken at the end of the show’s few minutes, as it always was. Say which of the two keeps the controller cooler during an evening’s show.',
+    pairs: [
+      [COMB_FAN, SLAB],
+      [BARE, SLAB],
+    ],
+    turns: true,
+    spot: 'tc1',
+    practicalK: 1,
+    trap: 'falling',
+    plant: null,
+    hints: ['Which way does the trace go while it is read?', 'A recipe can be changed at Plan: what comes before a load is still in it.'],
+    lesson: 'What was hot stays hot for a while, the heavier the longer. A reading on the way down belongs to the load before.',
+    good: { runs: 4, mounts: 4 },
+    change: { recipe: COPIED_IN },
   },
   {
     key: 'second-machine',

@@ -31,6 +31,11 @@ export const TRAP_WORDS: Record<TrapKey, Trap> = {
     faults: [],
     seen: 'The live page and Read say how much is still to come; each reading carries it as a bound. Plan shows that the load has a fixed length.',
   },
+  falling: {
+    label: 'The part was still falling from a hotter load',
+    faults: [],
+    seen: 'The trace at Read falls all through the window of the last load, and the reading says how much it may still fall. Plan shows that this load has a fixed length.',
+  },
   starved: {
     label: 'One machine fed the card less work',
     faults: [],

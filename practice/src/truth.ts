@@ -14,7 +14,7 @@ const MOUNTS = 4;
 const LEFT_K = 0.3;
 
 /** What a side comes to with nothing wrong: rise over room at a place, and how long it takes to get there, s. Sensors and the day's room are left out. */
-function side(family: 'drive' | 'card', thing: Thing, { spot, set }: Drawn): { riseK: number; settledS: number } {
+function side(family: 'drive' | 'card', thing: Thing, { spot, set, loadPercent = 100 }: Drawn): { riseK: number; settledS: number } {
   const node = nodeOf(family, spot)!;
   let riseK = 0;
   let settledS = 0;
@@ -24,7 +24,7 @@ function side(family: 'drive' | 'card', thing: Thing, { spot, set }: Drawn): { r
     for (const [control, value] of Object.entries(set)) bench.set(control, value);
     const rises: number[] = [];
     for (let t = 0; t < LOAD_S[family]; t += STEP_S) {
-      bench.step(STEP_S, 100);
+      bench.step(STEP_S, loadPercent);
       const { truth } = bench;
       rises.push(truth[node]! - truth.room!);
     }

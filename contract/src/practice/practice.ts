@@ -23,6 +23,7 @@ export const TRAPS = [
   'film-left',
   'wrong-plug',
   'short-load',
+  'falling',
   'starved',
   'one-fan-free',
   'room-warmed',

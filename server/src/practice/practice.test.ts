@@ -33,7 +33,7 @@ async function mountOf(sheet: PracticeSheet, side: 'a' | 'b'): Promise<string> {
 describe('an exercise', () => {
   it('is begun as a study of its own, and its seed makes it again', async () => {
     const { exercises } = (await ask<PracticeShelf>('GET', '/practice')).json;
-    expect(exercises).toHaveLength(12);
+    expect(exercises).toHaveLength(13);
     const sheet = await begin({ exercise: 'cover', seed: 7 });
     expect(sheet).toMatchObject({ exercise: 'cover', seed: 7, hints: [], hintsLeft: 2, runs: 0, answer: null, marks: null, truth: null });
     const again = await begin({ exercise: 'cover', seed: 7 });

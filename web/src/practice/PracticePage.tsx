@@ -75,7 +75,7 @@ function OfOnesOwn({ busy, onBegin }: { busy: boolean; onBegin: (studyId: string
   );
 }
 
-/** Twelve exercises with something wrong that nobody is told of, and a record of one's tries. */
+/** Thirteen exercises with something wrong that nobody is told of, and a record of one's tries. */
 export function PracticePage() {
   const { data, error, isLoading, refetch } = usePracticeQuery();
   const { data: rigs } = useRigsQuery(undefined, { pollingInterval: 4000 });
