@@ -50,5 +50,6 @@ describe('the class of a component by its name', () => {
     // Whoever named the file knew.
     expect(familyByNames(machine, 'vrm heatsink, run 2.csv')).toBe('regulator');
     expect(familyByNames(machine, 'ssd with cover.csv')).toBe('drive');
+    expect(familyByNames(card, 'render scene 2, stock.csv')).toBe('card');
   });
 });

@@ -67,7 +67,9 @@ const TELLING: [RegExp, Family, number][] = [
   [/\b(chip|die|core)\b/i, 'card', 1],
 ];
 const FAMILIES: readonly Family[] = ['drive', 'card', 'regulator'];
-/** Whoever names a file knows what he measures: that counts for so many columns. */
+/** Words that are found beside no other part. */
+const SURE = 2;
+/** Whoever names a file after a part knows what he measures: that counts for so many columns. A scene that is rendered is no part. */
 const OF_A_FILE = 10;
 
 /**
@@ -77,9 +79,9 @@ const OF_A_FILE = 10;
  */
 export function familyByNames(names: readonly string[], fileName = ''): Family | null {
   const votes: Record<Family, number> = { drive: 0, card: 0, regulator: 0 };
-  const count = (name: string, times: number) => {
+  const count = (name: string, timesWhereSure: number) => {
     const found = TELLING.find(([pattern]) => pattern.test(plain(name)));
-    if (found) votes[found[1]] += found[2] * times;
+    if (found) votes[found[1]] += found[2] * (found[2] === SURE ? timesWhereSure : 1);
   };
   for (const name of names) count(name, 1);
   count(fileName, OF_A_FILE);
