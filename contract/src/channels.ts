@@ -41,8 +41,13 @@ export interface ChannelKind {
  * role, and the usual key of the channel on a rig.
  */
 export const CHANNELS = {
-  intake: { quantity: 'temperature', label: 'air at the intake', feeds: 'intake', known: 'intake|inlet|air in|ansaug\\w*|zuluft' },
-  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: 'exhaust|outlet|air out|abluft' },
+  intake: {
+    quantity: 'temperature',
+    label: 'air at the intake',
+    feeds: 'intake',
+    known: 'intake|inlet|air in|ansaug\\w*|zuluft\\w*|air entrant',
+  },
+  exhaust: { quantity: 'temperature', label: 'air that leaves', feeds: 'exhaust', known: 'exhaust|outlet|air out|abluft\\w*|air sortant' },
   coolant: { quantity: 'temperature', label: 'coolant', feeds: null, known: 'coolant|water|liquid|loop|kuhlmittel' },
   room: {
     quantity: 'temperature',
@@ -65,7 +70,7 @@ export const CHANNELS = {
     feeds: 'utilisation',
     known: 'util|utilisation|utilization|usage|busy|load|auslastung',
   },
-  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|frequency|mhz|takt\\w*' },
+  clock: { quantity: 'clock', label: 'clock', feeds: 'clock', known: 'clock|clk|frequency|mhz|takt\\w*|frequence|frecuencia' },
   duty: { quantity: 'duty', label: 'fan duty', feeds: null, known: 'duty|pwm|fan ?%' },
   pump: { quantity: 'rotation', label: 'pump', feeds: null, known: 'pump' },
   fan2: { quantity: 'rotation', label: 'second fan', feeds: null, known: 'fan ?2' },

@@ -8,9 +8,13 @@ const words = (list: string) => new RegExp(`\\b(${list})\\b`);
 
 /** By which words a name means the part itself, which other parts of the machine heat it, and which are beside it. */
 const NAMED: Record<Family, { itself: RegExp; heats: RegExp; beside: RegExp | null }> = {
-  card: { itself: words(`${CARD}|card`), heats: words(PROCESSOR), beside: words('motherboard|mainboard|pch|psu|drive|ssd|nvme|dimms?') },
+  card: {
+    itself: words(`${CARD}|card`),
+    heats: words(PROCESSOR),
+    beside: words('motherboard|mainboard|pch|psu|drive|laufwerk\\w*|ssd|nvme|dimms?'),
+  },
   drive: {
-    itself: words('drive|ssd|nvme|m ?2'),
+    itself: words('drive|laufwerk\\w*|ssd|nvme|m ?2'),
     heats: words(`${PROCESSOR}|${CARD}`),
     beside: words('motherboard|mainboard|pch|psu|dimms?'),
   },

@@ -3,10 +3,10 @@ import type { Family } from '../families.ts';
 
 /** Words in a name that give its class away, the telling ones first. */
 const WORDS: [RegExp, ComponentClass][] = [
-  [/\b(own sensor|drive.?s own|drive says|composite|smart|drive temp(erature)?)\b/i, 'drive sensor'],
+  [/\b(own sensor|drive.?s own|drive says|composite|smart|drive temp(erature)?|laufwerk\w*)\b/i, 'drive sensor'],
   // The junction of the memory is the memory's.
-  [/\b(memory|mem|vram|speicher\w*)\b/i, 'memory'],
-  [/\b(hot[\s_]?spot|hottest|junction|hot(?! ?(air|side|water))|t ?j(max)?)\b/i, 'hot spot'],
+  [/\b(memory|mem|vram|speicher\w*|memoire|memoria)\b/i, 'memory'],
+  [/\b(hot[\s_]?spot|point chaud|punto caliente|hottest|junction|hot(?! ?(air|side|water))|t ?j(max)?)\b/i, 'hot spot'],
   [/\b(sink|fins?|heat ?spreader|vapou?r chamber|base ?plate|cold ?plate|kuhler|kuhlkorper)\b/i, 'heatsink'],
   [/\b(housing|handle|touch(ed|able)?|shroud|case outside)\b/i, 'touchable metal'],
   [/\b(controller|ctrl)\b/i, 'drive controller'],
@@ -59,7 +59,7 @@ const TELLING: [RegExp, Family, number][] = [
   [/\b(gpu|vram|graphics|grafik\w*|card|hot ?spot|hottest|video)\b/i, 'card', 2],
   // A logger of whole machines names the controller of the memory and of the fans too.
   [/\b(memory|mem|bus|fan) controller\b/i, 'card', 1],
-  [/\b(flash|nand|controller|ctrl|nvme|ssd|m 2|iops|drive)\b/i, 'drive', 2],
+  [/\b(flash|nand|controller|ctrl|nvme|ssd|m 2|iops|drive|laufwerk\w*)\b/i, 'drive', 2],
   [/\b(cpu|processor|prozessor|inductors?|chokes?|stages?|mosfets?|vrms?|regulators?)\b/i, 'regulator', 2],
   [/\b([mg]b s|write|read rate)\b/i, 'drive', 1],
   [/\b(frames?|fps|memory|mem)\b/i, 'card', 1],

@@ -101,6 +101,25 @@ describe('what a column holds, by its name', () => {
     expect(rolesOf(few)).toEqual(['power', null, 'duty', 'fan', 'fan2', 'utilisation']);
   });
 
+  it('is told in whole machines of other tongues too', () => {
+    expect(
+      rolesOf(['CPU-Paketleistung [W]', 'GPU-Leistung [W]', 'Gesamte CPU-Nutzung [%]', 'GPU-Auslastung [%]', 'GPU-Takt [MHz]', 'Gehäuselüfter [RPM]', 'GPU-Lüfter 1 [RPM]', 'Zulufttemperatur [°C]', 'gpu_clk']), // prettier-ignore
+    ).toEqual(['neighbour', 'power', null, 'utilisation', 'clock', null, 'fan', 'intake', null]);
+    expect(rolesOf(['Puissance CPU [W]', 'Puissance GPU [W]', 'Charge GPU [%]', 'Charge CPU [%]', 'Point chaud GPU [°C]'])).toEqual([
+      'neighbour',
+      'power',
+      'utilisation',
+      null,
+      'spot', // prettier-ignore
+    ]);
+    expect(rolesOf(['Potencia CPU [W]', 'Potencia GPU [W]', 'Uso de GPU [%]', 'Uso de CPU [%]'])).toEqual([
+      'neighbour',
+      'power',
+      'utilisation',
+      null, // prettier-ignore
+    ]);
+  });
+
   it('is a core of the processor where another column is the GPU’s', () => {
     const classesOf = (names: string[]) => {
       const seen = names.map(() => ({ numbers: 100, texts: 0, least: 21, most: 68, step: 0.1, codes: [], unread: 0 }));

@@ -54,7 +54,7 @@ const HOTTEST_C = 160;
 /** A room at these is no room in °C. */
 const ROOM_MOST_C = 45;
 
-const BUSY = /\b(busy|load|util\w*|usage|activity)\b/;
+const BUSY = /\b(busy|load|util\w*|usage|activity|\w*auslastung|nutzung|charge|carga|uso)\b/;
 const isPercent = (unit: ColumnUnit | null) => unit?.quantity === 'percent';
 
 /** The role of a column that holds no temperature; null where nothing tells, or where it is of another part. */
@@ -112,7 +112,8 @@ function isTemperatureColumn({ words, unit, seen }: Looked, family: Family | nul
   if (/^[pniv] [a-z]/.test(words)) return false;
   if (classByName(words, family) === null) return null;
   // "GPU" may be anything that a card reports.
-  if (/\b(power|clock|load|util\w*|usage|used|voltage|current|fan|speed|rpm|limit|mhz|watts?|throughput|mb s)\b/.test(words)) return false;
+  if (/\b(power|clock|clk|takt|load|util\w*|usage|used|voltage|current|fan|speed|rpm|limit|mhz|watts?|throughput|mb s)\b/.test(words))
+    return false;
   return seen.least > -40 && seen.most < 450;
 }
 
@@ -140,7 +141,7 @@ function preferred(looked: readonly Looked[], family: Family): Looked[] {
   const rank = ({ words, unit }: Looked) => {
     if (/\b(max(imum)?|min(imum)?|limit|cap|target)\b/.test(words)) return 2;
     if (unit?.quantity === 'power' || /\bpower\b/.test(words)) return /\b(board|total|card|drive|package|tgp|tbp|part)\b/.test(words) ? 0 : /\b(chip|core|memory|mem|rail|pin|slot|limit|cap|target)\b/.test(words) ? 2 : 1; // prettier-ignore
-    if (unit?.quantity === 'clock' || /\bclock\b/.test(words)) return /\b(mem\w*|video|bus|limit)\b/.test(words) ? 2 : 1;
+    if (unit?.quantity === 'clock' || /\b(clock|clk)\b/.test(words)) return /\b(mem\w*|speicher\w*|video|bus|limit)\b/.test(words) ? 2 : 1;
     if (/\b(mem\w*|video|bus|decoder|encoder)\b/.test(words) && isPercent(unit)) return 2;
     return 1;
   };
