@@ -75,6 +75,8 @@ export interface JudgeRules {
   roomBand: { minC: number; maxC: number } | null;
   /** What the fans were to do; 'not-applicable' where nothing is said. */
   fans?: 'not-applicable' | 'locked' | 'as-shipped' | 'equal-noise';
+  /** What the part beside it takes is what the study changes on purpose: then it stands in no doubt. */
+  neighbourIsAsked?: boolean;
   /** Unit of the performance channel, for words. */
   throughputUnit?: string;
   /** Half-width of the room probe's accuracy, K; the usual one where nothing is said. */

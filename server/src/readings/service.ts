@@ -33,7 +33,7 @@ import {
   type RunReadings,
   type Study,
 } from '@red-ember/contract';
-import { familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
+import { asksOfNeighbour, familyOf, judgedSpots, ownFiguresOf } from '@red-ember/study';
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handSeries } from '../runs/handStore.ts';
@@ -83,7 +83,18 @@ export function judgeRules(study: Study): JudgeRules {
   const stopping =
     stopRule && stopRule !== 'none' && mostASide ? { stopping: { rule: stopRule, mostASide, ...(fromASide && { fromASide }) } } : {};
   const own = ownFiguresOf(study).map(({ id, name, unit, better, doubt, practical }) => ({ id, name, unit, better, doubt, practical }));
-  return { basis, figure, practicalK, coverage, roomBand: { minC: roomMinC, maxC: roomMaxC }, fans, throughputUnit, own, ...stopping };
+  return {
+    basis,
+    figure,
+    practicalK,
+    coverage,
+    roomBand: { minC: roomMinC, maxC: roomMaxC },
+    fans,
+    throughputUnit,
+    own,
+    ...(asksOfNeighbour(study) ? { neighbourIsAsked: true } : {}),
+    ...stopping,
+  };
 }
 
 /** How often it is looked whether somebody still waits, ms. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { namesAnother, namesItself, namesNeighbour } from './anothers.ts';
+import { asksOfNeighbour, namesAnother, namesItself, namesNeighbour } from './anothers.ts';
 
 describe('what a name in a log of the whole machine speaks of', () => {
   it.each([
@@ -15,5 +15,13 @@ describe('what a name in a log of the whole machine speaks of', () => {
     ['PSU power', 'card', [false, false, true]],
   ] as const)('%s, of a %s', (name, family, expected) => {
     expect([namesItself(name, family), namesNeighbour(name, family), namesAnother(name, family)]).toEqual(expected);
+  });
+
+  it('is asked of where variants or factors are called after it', () => {
+    const of = (variants: string[], factors: string[] = []) =>
+      asksOfNeighbour({ variants: variants.map((name) => ({ name })), factors: factors.map((name) => ({ name })), family: 'card' });
+    expect(of(['stock', 'pad mod'])).toBe(false);
+    expect(of(['CPU idle', 'CPU loaded'])).toBe(true);
+    expect(of(['a', 'b'], ['Processor load'])).toBe(true);
   });
 });

@@ -47,3 +47,14 @@ const CHIPS: Record<Family, readonly ComponentClass[]> = {
 /** Whether a spot is on a processor or a card beside the part that is measured. */
 export const isOfNeighbour = ({ name, componentClass }: { name: string; componentClass: ComponentClass }, family: Family): boolean =>
   namesNeighbour(name, family) || CHIPS[family].includes(componentClass);
+
+/** Whether a study changes on purpose what a part beside it takes, by the names of its variants and factors: "processor loaded", "CPU at 120 W". */
+export const asksOfNeighbour = ({
+  variants,
+  factors,
+  family,
+}: {
+  variants: readonly { name: string }[];
+  factors: readonly { name: string }[];
+  family: Family;
+}): boolean => [...variants, ...factors].some(({ name }) => namesNeighbour(name, family));

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { judgePair, verdictSentence, type JudgedRun } from '../../index.ts';
+import { judgePair, verdictSentence, type JudgedRun, type JudgeRules } from '../../index.ts';
 import { rules, run, spots } from '@red-ember/testing/judged';
 
 /** Two runs a side, in turn; the second side is 4 K cooler at the first spot and 9 at the other. */
-function judged(withA: number | null, withB: number | null, of: { ofNeighbour?: boolean } = {}) {
+function judged(withA: number | null, withB: number | null, of: { ofNeighbour?: boolean } = {}, change: Partial<JudgeRules> = {}) {
   const made = (top: number, under: number, watts: number | null): JudgedRun => ({
     ...run(top, under, { review: { besides: watts === null ? [] : [{ key: 'column-8', mean: { value: watts, u: 0.1, dof: 60 } }] } }),
     besides: { 'column-8': { name: 'power of the part beside it', unit: 'W', neighbour: true } },
@@ -14,7 +14,7 @@ function judged(withA: number | null, withB: number | null, of: { ofNeighbour?: 
     a: { variantId: 'bare', name: 'bare', runs: [a1, a2] },
     b: { variantId: 'lid', name: 'lid', runs: [b1, b2] },
     spots: [top!, { ...under!, ...of }],
-    rules,
+    rules: { ...rules, ...change },
     history: { top: { sd: 0.2, dof: 20 }, under: { sd: 0.2, dof: 20 } },
   });
 }
@@ -56,5 +56,15 @@ describe('a part beside the one that is measured', () => {
     const said = verdictSentence(judgement, named, null).map(({ text }) => text).join(''); // prettier-ignore
     expect(said).toBe('Lid cannot be told from bare with these runs.');
     expect(kinds(judged(65, 66, { ofNeighbour: true }))).toEqual(['cooler', 'cooler']);
+  });
+
+  it('is what is asked where the study says so: then it is noted, and what it does can be called', () => {
+    const judgement = judged(110, 45, { ofNeighbour: true }, { neighbourIsAsked: true });
+    expect(lines(judgement)).toEqual([]);
+    expect(kinds(judgement)).toEqual(['cooler', 'cooler']);
+    expect(judgement.findings.find(({ evidence }) => evidence.includes('beside it'))).toMatchObject({
+      severity: 'note',
+      evidence: 'The part beside it took 110 W with bare and 45 W with lid, as is asked by their names.',
+    });
   });
 });

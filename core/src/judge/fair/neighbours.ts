@@ -1,7 +1,7 @@
 import { fixed } from '../../format/measured.ts';
 import { mean } from '../../mean.ts';
 import { neighboursApartW, neighbourW } from '../figure/neighbours.ts';
-import type { Finding, JudgedSide, JudgedSpot } from '../types.ts';
+import type { Finding, JudgedSide, JudgedSpot, JudgeRules } from '../types.ts';
 
 /** A side by its name, and what the part beside it took in each of its runs, W. */
 interface Side {
@@ -12,15 +12,15 @@ interface Side {
 const took = ({ watts, name }: Side): string => `${fixed(mean(watts.filter((value) => value !== null)), 0)} W with ${name}`;
 
 /** A part beside it that took more with one side, in words for the whole pair; nothing where both took the same or nobody knows. */
-export function neighbourFindings(a: JudgedSide, b: JudgedSide): Finding[] {
+export function neighbourFindings(a: JudgedSide, b: JudgedSide, { neighbourIsAsked = false }: JudgeRules): Finding[] {
   const [one, other] = [a, b].map(({ name, runs }): Side => ({ name, watts: runs.map(neighbourW) })) as [Side, Side];
   if (neighboursApartW(one.watts, other.watts) === 0) return [];
   return [
     {
       check: 'heat',
-      severity: 'weakens',
-      evidence: `The part beside it took ${took(one)} and ${took(other)}: what that warmed is in the difference, and in its doubt.`,
-      remedy: 'Hold the load of both parts, and run both sides again.',
+      severity: neighbourIsAsked ? 'note' : 'weakens',
+      evidence: `The part beside it took ${took(one)} and ${took(other)}${neighbourIsAsked ? ', as is asked by their names.' : ': what that warmed is in the difference, and in its doubt.'}`,
+      remedy: neighbourIsAsked ? '' : 'Hold the load of both parts, and run both sides again.',
       runId: null,
       spotId: null,
     },
@@ -31,8 +31,8 @@ export function neighbourFindings(a: JudgedSide, b: JudgedSide): Finding[] {
 const AGAIN_MIN = 130;
 
 /** A spot on that other part reads what it took, whatever the sides differ by. */
-export function neighbourWithholds(a: Side, b: Side, spot: JudgedSpot): Finding[] {
-  if (!spot.ofNeighbour || neighboursApartW(a.watts, b.watts) === 0) return [];
+export function neighbourWithholds(a: Side, b: Side, spot: JudgedSpot, { neighbourIsAsked = false }: JudgeRules): Finding[] {
+  if (neighbourIsAsked || !spot.ofNeighbour || neighboursApartW(a.watts, b.watts) === 0) return [];
   return [
     {
       check: 'heat',

@@ -429,8 +429,8 @@ function otherStudy({ a, b }: Between): Found {
   return { findings: otherStudyFindings(a.origin, b.origin) };
 }
 
-function neighbours({ a, b }: Between): Found {
-  return { findings: neighbourFindings(a, b) };
+function neighbours({ a, b, rules }: Between): Found {
+  return { findings: neighbourFindings(a, b, rules) };
 }
 
 const CHECKS = [

@@ -132,6 +132,6 @@ export function differenceLines(
     ...ofSides,
     ...fanLine(a.readings, b.readings, rules),
     ...roomLine(a.readings, b.readings, rules),
-    ...neighbourLine(neighboursApartW(na, nb)),
+    ...(rules.neighbourIsAsked ? [] : neighbourLine(neighboursApartW(na, nb))),
   ];
 }

@@ -196,7 +196,7 @@ export function compareAt(
     const watts = (side: ReadSide) => ({ name: side.name, watts: side.readings.map(({ neighbourW }) => neighbourW) });
     const stands = [
       ...mayVanish(a, b, value, spot, rules.practicalK),
-      ...neighbourWithholds(watts(a), watts(b), spot),
+      ...neighbourWithholds(watts(a), watts(b), spot, rules),
       ...(looked ? tooEarly(a, b, rules, scatter) : []),
     ];
     return { comparison, scatter, refusal: null, restatedW, coverage, reach: reachOf(a.readings, b.readings, value), stands };
