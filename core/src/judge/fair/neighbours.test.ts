@@ -55,6 +55,9 @@ describe('a part beside the one that is measured', () => {
     const named = spots.map((spot, i) => ({ ...spot, ofNeighbour: i === 1 }));
     const said = verdictSentence(judgement, named, null).map(({ text }) => text).join(''); // prettier-ignore
     expect(said).toBe('Lid cannot be told from bare with these runs.');
+    // What stands against all spots is said of the one that differs most, whichever it is on.
+    const free = { ...judgement, withheldBy: [{ ...judgement.findings[0]!, severity: 'withholds' as const }] };
+    expect(verdictSentence(free, named, null).map(({ text }) => text).join('')).toContain('not called'); // prettier-ignore
     expect(kinds(judged(65, 66, { ofNeighbour: true }))).toEqual(['cooler', 'cooler']);
   });
 

@@ -53,9 +53,11 @@ export function verdictSentence(
   const subject = judgement.b.name;
   const nameOf = (spot: SpotJudgement) => midSentence(spots.find((candidate) => candidate.id === spot.spotId)?.name ?? spot.spotId);
   const all = judgement.spots.filter((spot) => spot.comparison);
-  // What is not called of the part beside it says nothing of the one that is measured.
+  // What is not called of the part beside it says nothing of the one that is measured, where nothing else stands against a call.
   const ofNeighbour = new Set(spots.filter((spot) => spot.ofNeighbour).map(({ id }) => id));
-  const own = all.filter(({ spotId, call }) => call.kind !== 'withheld' || !ofNeighbour.has(spotId));
+  const aside = ({ spotId, call }: SpotJudgement) =>
+    call.kind === 'withheld' && judgement.withheldBy.length === 0 && ofNeighbour.has(spotId);
+  const own = all.filter((spot) => !aside(spot));
   const compared = own.length > 0 ? own : all;
   const [block] = judgement.blockedBy;
   if (block)
