@@ -2,9 +2,9 @@ import type { Estimate } from '../estimate.ts';
 import { ASSUMED_REPEATABILITY } from '../judge/figure/scatter.ts';
 import type { Scatter } from '../judge/types.ts';
 import { mean } from '../mean.ts';
-import { neighbourOf, type Neighbour } from './neighbour.ts';
 import { binned, stepped, type Binned, type Law, type ResponseRecord, type Stepped } from './bins.ts';
 import { bestOf, fitsByNeighbourLag, residualsOf, searchLags, type LagFit, type RestKnown, type Searched } from './lagSearch.ts';
+import { neighbourOf, type Neighbour } from './neighbour.ts';
 
 /** How a spot answers power: rise = rest + Σ gain·lagged power, with the fan at a stated speed. */
 export interface SpotResponse {
