@@ -15,9 +15,7 @@ import {
   bodyOf,
   blankStudy,
   familyOf,
-  isOfNeighbour,
-  namesAnother,
-  namesItself,
+  nearnessOf,
   ownFiguresOf,
   referenceAmong,
   type FactorEntry,
@@ -182,10 +180,9 @@ function spotsOf(logs: readonly UsedLog[], limits: readonly Limit[], family: Fam
       if (known) known.here.push({ map, log });
       else read.push({ name: map.spotName.trim(), componentClass: map.componentClass, here: [{ map, log }] });
     }
-  const another = ({ name, componentClass }: (typeof read)[number]) =>
-    namesAnother(name, family) || isOfNeighbour({ name, componentClass: componentClass ?? 'board' }, family);
-  const rank = (spot: (typeof read)[number]) => (another(spot) ? 2 : namesItself(spot.name, family) ? 0 : 1);
-  const ordered = read.some(another) ? [...read].sort((p, q) => rank(p) - rank(q)) : read;
+  const nearness = ({ name, componentClass }: (typeof read)[number]) =>
+    nearnessOf({ name, componentClass: componentClass ?? 'board' }, family);
+  const ordered = read.some((spot) => nearness(spot) === 2) ? [...read].sort((p, q) => nearness(p) - nearness(q)) : read;
   return ordered.map(({ name, here }, i): SpotEntry => {
     const componentClass = here[0]!.map.componentClass ?? 'board';
     const limit = limits.find((entry) => entry.componentClass === componentClass);

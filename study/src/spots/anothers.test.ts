@@ -13,6 +13,7 @@ describe('what a name in a log of the whole machine speaks of', () => {
     ['Board Power Draw [W]', 'card', [false, false, false]],
     ['Motherboard [°C]', 'regulator', [false, false, false]],
     ['PSU power', 'card', [false, false, true]],
+    ['DIMM2 [°C]', 'card', [false, false, true]],
   ] as const)('%s, of a %s', (name, family, expected) => {
     expect([namesItself(name, family), namesNeighbour(name, family), namesAnother(name, family)]).toEqual(expected);
   });

@@ -11,14 +11,14 @@ const NAMED: Record<Family, { itself: RegExp; heats: RegExp; beside: RegExp | nu
   card: {
     itself: words(`${CARD}|card`),
     heats: words(PROCESSOR),
-    beside: words('motherboard|mainboard|pch|psu|drive|laufwerk\\w*|ssd|nvme|dimms?'),
+    beside: words('motherboard|mainboard|pch|psu|drive|laufwerk\\w*|ssd|nvme|dimms?\\d*'),
   },
   drive: {
     itself: words('drive|laufwerk\\w*|ssd|nvme|m ?2'),
     heats: words(`${PROCESSOR}|${CARD}`),
-    beside: words('motherboard|mainboard|pch|psu|dimms?'),
+    beside: words('motherboard|mainboard|pch|psu|dimms?\\d*'),
   },
-  regulator: { itself: words(`${PROCESSOR}|vrms?`), heats: words(CARD), beside: words('psu|drive|ssd|nvme|dimms?') },
+  regulator: { itself: words(`${PROCESSOR}|vrms?`), heats: words(CARD), beside: words('psu|drive|ssd|nvme|dimms?\\d*') },
 };
 
 const plain = (name: string) =>
@@ -47,6 +47,12 @@ const CHIPS: Record<Family, readonly ComponentClass[]> = {
 /** Whether a spot is on a processor or a card beside the part that is measured. */
 export const isOfNeighbour = ({ name, componentClass }: { name: string; componentClass: ComponentClass }, family: Family): boolean =>
   namesNeighbour(name, family) || CHIPS[family].includes(componentClass);
+
+/** How near a spot is to what is measured: 0 by a word of its own, 2 on another part of the machine, 1 where nothing says either. */
+export function nearnessOf(spot: { name: string; componentClass: ComponentClass }, family: Family): 0 | 1 | 2 {
+  if (namesAnother(spot.name, family) || isOfNeighbour(spot, family)) return 2;
+  return namesItself(spot.name, family) ? 0 : 1;
+}
 
 /** Whether a study changes on purpose what a part beside it takes, by the names of its variants and factors: "processor loaded", "CPU at 120 W". */
 export const asksOfNeighbour = ({

@@ -8,10 +8,15 @@ import { timeOf, type TimeSpec } from '../read/times.ts';
 
 /** More points tell no more about where a phase begins; when there are so many, neighbours are put together. */
 const MOST_POINTS = 16_384;
+/** What a wide log may take for them, all columns together; each then has fewer, and enough of them. */
+const MOST_KEPT = 96 * MOST_POINTS;
 /** First readings of a column by which its step is told. */
 const STEP_READINGS = 3000;
-/** Columns of a wider log are not looked at one by one. */
-const MOST_LOOKED_AT = 96;
+/** Columns of a wider log are not looked at one by one. Loggers of whole machines write some hundred, and those of the card come last. */
+const MOST_LOOKED_AT = 1000;
+
+/** A power of two, so that neighbours can be put together. */
+const pointsOf = (columns: number): number => Math.min(MOST_POINTS, 2 ** Math.floor(Math.log2(MOST_KEPT / Math.max(1, columns))));
 const HASHED_AT_ONCE = 8192;
 
 /** What a column was seen to hold, over the whole log. */
@@ -43,7 +48,8 @@ export interface LogSeen {
 
 /** Follows every column of a log, row by row, in memory that does not grow with it. */
 export class ColumnScan {
-  private readonly t = new Float64Array(MOST_POINTS);
+  private readonly mostPoints: number;
+  private readonly t: Float64Array;
   private readonly y: Float64Array[];
   private readonly sums: Float64Array;
   private readonly counts: Float64Array;
@@ -70,7 +76,9 @@ export class ColumnScan {
     private readonly decimal: Decimal,
   ) {
     const n = Math.min(width, MOST_LOOKED_AT);
-    this.y = Array.from({ length: n }, () => new Float64Array(MOST_POINTS));
+    this.mostPoints = pointsOf(n);
+    this.t = new Float64Array(this.mostPoints);
+    this.y = Array.from({ length: n }, () => new Float64Array(this.mostPoints));
     this.first = Array.from({ length: n }, () => new Float64Array(STEP_READINGS));
     this.sums = new Float64Array(n);
     this.counts = new Float64Array(n);
@@ -169,7 +177,7 @@ export class ColumnScan {
   }
 
   private close(): void {
-    if (this.points === MOST_POINTS) this.halve();
+    if (this.points === this.mostPoints) this.halve();
     this.t[this.points] = this.groupS;
     for (let i = 0; i < this.y.length; i++) {
       this.y[i]![this.points] = this.counts[i] === 0 ? NaN : this.sums[i]! / this.counts[i]!;
@@ -182,7 +190,7 @@ export class ColumnScan {
 
   /** Puts neighbours together, so that there is room again. */
   private halve(): void {
-    const half = MOST_POINTS / 2;
+    const half = this.mostPoints / 2;
     for (let k = 0; k < half; k++) this.t[k] = this.t[2 * k]!;
     for (const y of this.y)
       for (let k = 0; k < half; k++) {

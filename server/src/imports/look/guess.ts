@@ -9,7 +9,6 @@ import {
   type LogGuess,
   type LogKind,
   type RecordedRole,
-  MOST_SPOTS,
 } from '@red-ember/contract';
 import { familyByNames, type Family } from '@red-ember/study';
 import type { Decimal } from '../read/cellRow.ts';
@@ -21,6 +20,7 @@ import { dutyHeld, stepOfColumn } from './levels.ts';
 import { unreadWords, unusedWords } from './words.ts';
 import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';
+import { judgedOf } from './judgedOf.ts';
 import type { LogHead } from './logHead.ts';
 
 /** What is known beside the log itself. */
@@ -165,13 +165,12 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
     columns.splice(columns.findIndex((map) => map.column === column), 1); // prettier-ignore
     doubts.push(`“${head.names[column]}” reads like a rise over the air, in kelvin, and is not used: a trace needs temperatures.`);
   }
-  const spots = columns.filter(({ role }) => role === 'spot');
-  if (kind === 'trace' && spots.length > MOST_SPOTS) {
-    const more = new Set(spots.slice(MOST_SPOTS));
-    columns.splice(0, columns.length, ...columns.filter((map) => !more.has(map)));
-    doubts.push(
-      `It holds ${spots.length} temperatures, and a study reads ${MOST_SPOTS}: the first ones are taken. Choose others at its columns.`,
-    );
+  const notJudged: number[] = [];
+  if (kind === 'trace') {
+    const { kept, left, words } = judgedOf(columns, head.names, family ?? 'card', beside.spots.length > 0);
+    columns.splice(0, columns.length, ...kept);
+    notJudged.push(...left);
+    doubts.push(...words);
   }
   if (kind === 'trace' && !time) doubts.push('No column looks like a time: choose the one that holds it.');
   if (!family) doubts.push('Nothing says what kind of part this is; it is taken as a graphics card.');
@@ -185,7 +184,7 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
   const written = marks.flatMap(({ column, marks: found }) =>
     columns.some((map) => map.column === column && map.role === 'mark') ? (found ?? []) : [],
   );
-  if (kind === 'trace' && !beside.saved) columns.push(...keptBeside(seen, columns, skip));
+  if (kind === 'trace' && !beside.saved) columns.push(...keptBeside(seen, columns, skip, notJudged));
   const evidence = evidenceOf(seen, columns, written);
   const phases = kind === 'trace' ? findPhases(evidence) : [];
   if (kind === 'trace') doubts.push(...oddities(seen, columns, phases, evidence, head.names, family));
@@ -213,13 +212,19 @@ export function guessLog(head: LogHead, time: ReturnType<typeof guessTime>, seen
 /** A log with more columns than this has most of them left out. */
 const MOST_KEPT = 40;
 
-/** Columns of numbers that nothing tells of: they are kept with the run, so that what they hold can be said afterwards. */
-function keptBeside({ columns: seen }: LogSeen, used: readonly ColumnMapBody[], skip: readonly number[]): ColumnMapBody[] {
+/** Columns of numbers that nothing tells of, temperatures that are not judged before all others: they are kept with the run, so that what they hold can be said afterwards. */
+function keptBeside(
+  { columns: seen }: LogSeen,
+  used: readonly ColumnMapBody[],
+  skip: readonly number[],
+  notJudged: readonly number[],
+): ColumnMapBody[] {
   const loose = seen.flatMap(({ numbers, texts }, column): ColumnMapBody[] => {
     const taken = skip.includes(column) || used.some((map) => map.column === column);
     return taken || numbers === 0 || texts > numbers ? [] : [{ column, role: 'beside', spotId: null, lockName: null }];
   });
-  return loose.slice(0, Math.max(0, MOST_KEPT - used.length));
+  const first = (map: ColumnMapBody) => Number(!notJudged.includes(map.column));
+  return loose.sort((p, q) => first(p) - first(q) || p.column - q.column).slice(0, Math.max(0, MOST_KEPT - used.length));
 }
 
 function startOf({ samples }: LogHead, time: ReturnType<typeof guessTime>, { startS }: LogSeen, zone: string): LogGuess['startedAt'] {

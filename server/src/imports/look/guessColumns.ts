@@ -23,6 +23,7 @@ import {
   type Family,
 } from '@red-ember/study';
 import type { ColumnSeen } from './columnScan.ts';
+import { someNamed } from './someNamed.ts';
 
 export type KnownSpot = Pick<SpotBody, 'id' | 'name' | 'channel' | 'componentClass'>;
 
@@ -217,6 +218,7 @@ export function guessColumns(
   const degrees = degreesOf(warm, ({ column }) => roles.get(column) === 'room');
   if (degrees !== 'C') doubts.push(`The temperatures say no unit and read like ${degrees === 'F' ? '°F' : 'K'}: they are taken so.`);
   const used = new Map<string, number>();
+  const [placeless, strange]: [string[], string[]] = [[], []];
   // Room for the number of a name that stands there twice.
   const short = shortNames(LONGEST_NAME - 4);
   const columns = looked.flatMap((entry): ColumnMapBody[] => {
@@ -228,10 +230,9 @@ export function guessColumns(
     const spot = known.get(column);
     if (spot) return [{ column, role: 'spot', spotId: spot.id, spotName: spot.name, componentClass: spot.componentClass, unit: inDegrees }];
     const componentClass = ofProcessor(entry) ? 'processor' : classByName(name, family);
-    if (componentClass === null && spots.length === 0)
-      doubts.push(`“${name}”: nothing says on which part it is read; it is taken as on the board.`);
+    if (componentClass === null && spots.length === 0) placeless.push(name);
     if (spots.length > 0) {
-      doubts.push(`“${name}” is none of this study's spots by its name.`);
+      strange.push(name);
       return [];
     }
     return [
@@ -245,6 +246,17 @@ export function guessColumns(
       },
     ];
   });
+  const more = (count: number) => `${count} more`;
+  if (placeless.length > 0)
+    doubts.push(
+      `${someNamed(placeless, more)}: nothing says on which part ${placeless.length === 1 ? 'it is read; it is' : 'they are read; they are'} taken as on the board.`,
+    );
+  if (strange.length > 0)
+    doubts.push(
+      strange.length === 1
+        ? `“${strange[0]}” is none of this study's spots by its name.`
+        : `${someNamed(strange, more)} are none of this study's spots by their names.`,
+    );
   const unused = looked
     .filter(({ column }) => !columns.some((map) => map.column === column) && !warm.some((entry) => entry.column === column))
     .map(({ column, words }) => ({ column, another: namesAnother(words, part) }));

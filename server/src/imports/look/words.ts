@@ -2,6 +2,7 @@ import { counted, listWords } from '@red-ember/core';
 import type { ColumnMapBody } from '@red-ember/contract';
 import type { Skipped, Table, TableBody, Unread } from '../read/readTable.ts';
 import type { ColumnsGuessed } from './guessColumns.ts';
+import { someNamed } from './someNamed.ts';
 
 /** What was made of voltages, for the run's own record. */
 function voltageWords(body: TableBody, names: string[]): string[] {
@@ -50,17 +51,16 @@ export function tableWords(body: TableBody, { names, skipped, setBackAt, unread 
   ];
 }
 
-/** A log of the whole machine has dozens of columns that nothing is made of: so many are named. */
-const MOST_NAMED = 3;
-
 /** What nothing is made of, in a sentence for each reason; less what a table has taken all the same. */
 export function unusedWords(unused: ColumnsGuessed['unused'], taken: readonly ColumnMapBody[], names: readonly string[]): string[] {
   const left = unused.filter(({ column }) => !taken.some((map) => map.column === column));
   const sentence = (of: typeof left, one: string, several: string): string[] => {
     if (of.length === 0) return [];
-    const named = of.slice(0, of.length > MOST_NAMED + 1 ? MOST_NAMED : of.length).map(({ column }) => `“${names[column]}”`);
-    const more = of.length - named.length;
-    return [`${listWords([...named, ...(more > 0 ? [`${more} more columns`] : [])])} ${of.length === 1 ? one : several}`];
+    const said = someNamed(
+      of.map(({ column }) => names[column]!),
+      (count) => `${count} more columns`,
+    );
+    return [`${said} ${of.length === 1 ? one : several}`];
   };
   return [
     ...sentence(

@@ -8,7 +8,7 @@ import type { Dialect, OpenLog } from './openLog.ts';
 /** Objects among which the names of columns are looked for: a column may start late, but not that late. */
 const HEAD_OBJECTS = 200;
 const BATCH_ROWS = 500;
-const MOST_COLUMNS = 300;
+const MOST_COLUMNS = 1000;
 const MOST_LINE = 1_000_000;
 
 type Flat = Record<string, unknown>;

@@ -9,7 +9,7 @@ import { openJsonLines } from './jsonLines.ts';
 import { decimalOf, findShape, moreCellsThanNames } from './shape.ts';
 
 /** No column of a bench log is wider; more is a sign of another kind of file. */
-const MOST_COLUMNS = 300;
+const MOST_COLUMNS = 1000;
 const MOST_CELL_BYTES = 1_000_000;
 /** In order of preference where two are as regular. */
 const DELIMITERS = ['\t', ';', '|', ','];
