@@ -230,7 +230,7 @@ export function guessColumns(
     const spot = known.get(column);
     if (spot) return [{ column, role: 'spot', spotId: spot.id, spotName: spot.name, componentClass: spot.componentClass, unit: inDegrees }];
     const componentClass = ofProcessor(entry) ? 'processor' : classByName(name, family);
-    if (componentClass === null && spots.length === 0) placeless.push(name);
+    if (componentClass === null && spots.length === 0 && !namesAnother(entry.words, part)) placeless.push(name);
     if (spots.length > 0) {
       strange.push(name);
       return [];
