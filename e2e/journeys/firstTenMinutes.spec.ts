@@ -153,6 +153,8 @@ test.describe('the first ten minutes of the README', () => {
     });
     await step(11, ['*Five boards, one processor*', '`?` lists the keys'], async () => {
       await page.goto('/');
+      // A key that is pressed before the page is there is pressed for nobody.
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await page.keyboard.press('?');
       await expect(page.getByRole('dialog')).toContainText('Keys');
       await page.keyboard.press('Escape');

@@ -13,11 +13,11 @@ import { dayOf } from '../ui/dates.ts';
 /** Typing pauses for so long before it is looked for, ms. */
 const PAUSE_MS = 250;
 
-function Hit({ hit }: { hit: SearchHit }) {
+function Hit({ hit, onLeave }: { hit: SearchHit; onLeave: () => void }) {
   const day = hit.at === '' ? '' : dayOf(hit.at);
   return (
     <li className="border-t border-rule py-2.5">
-      <Link to={addressOfHit(hit)} className="font-semibold">
+      <Link to={addressOfHit(hit)} className="font-semibold" onClick={onLeave}>
         {hit.title || 'without a name'}
       </Link>
       {hit.text ? <span className="ml-3 break-words">{hit.text}</span> : null}
@@ -26,7 +26,7 @@ function Hit({ hit }: { hit: SearchHit }) {
   );
 }
 
-function Found({ data }: { data: SearchHits }) {
+function Found({ data, onLeave }: { data: SearchHits; onLeave: () => void }) {
   return HIT_KINDS.flatMap((kind) => {
     const hits = data.hits.filter((hit) => hit.kind === kind);
     if (hits.length === 0) return [];
@@ -38,7 +38,7 @@ function Found({ data }: { data: SearchHits }) {
       >
         <ul>
           {hits.map((hit, i) => (
-            <Hit key={`${hit.studyId} ${hit.id} ${i}`} hit={hit} />
+            <Hit key={`${hit.studyId} ${hit.id} ${i}`} hit={hit} onLeave={onLeave} />
           ))}
         </ul>
       </Section>,
@@ -50,11 +50,16 @@ function Found({ data }: { data: SearchHits }) {
 export function SearchPage() {
   const [search, setSearch] = useSearchParams();
   const asked = search.get('q') ?? '';
-  const [typed, setTyped] = useState(asked);
+  /** What was typed; null where nobody did, and the field shows what stands in the address. */
+  const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => {
-    const later = setTimeout(() => setSearch(typed.trim() === '' ? {} : { q: typed }, { replace: true }), PAUSE_MS);
+    // A page that takes its time to come leaves this one standing, and the address is that page's by then.
+    if (typed === null) return undefined;
+    const words = typed.trim() === '' ? '' : typed;
+    if (words === asked) return undefined;
+    const later = setTimeout(() => setSearch(words === '' ? {} : { q: words }, { replace: true }), PAUSE_MS);
     return () => clearTimeout(later);
-  }, [typed, setSearch]);
+  }, [typed, asked, setSearch]);
   const { currentData: data, error, isFetching } = useSearchQuery(asked, { skip: asked.trim() === '' });
   const found = data?.hits.length ?? 0;
   return (
@@ -89,14 +94,14 @@ export function SearchPage() {
         maxLength={200}
         autoFocus
         placeholder="T4-02, firmware, squeals, paste Q"
-        value={typed}
+        value={typed ?? asked}
         onChange={(event) => setTyped(event.target.value)}
       />
       <p role="status" className="sr-only">
         {isFetching ? 'Looking' : asked && data ? counted(found, 'thing') : ''}
       </p>
       {error ? <Notice tone="error">{sentenceOf(error)}</Notice> : null}
-      {data && asked ? <Found data={data} /> : null}
+      {data && asked ? <Found data={data} onLeave={() => setTyped(null)} /> : null}
     </Sheet>
   );
 }

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { useLocation } from 'react-router';
 import { describe, expect, it } from 'vitest';
 import { HIT_KINDS, type HitKind, type SearchHit, type SearchHits } from '@red-ember/contract';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
@@ -26,6 +27,28 @@ describe('the search', () => {
     expect(screen.getByText('the newest 1; one more word finds fewer')).toBeTruthy();
     await user.clear(screen.getByLabelText('Words'));
     await waitFor(() => expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Look for anything'));
+  });
+
+  it('writes into the address what was typed, and nothing where nobody typed: it may be another page’s by then', async () => {
+    const Where = () => <output>{useLocation().search}</output>;
+    const page = (
+      <>
+        <SearchPage />
+        <Where />
+      </>
+    );
+    renderAt('/?q=fan&part=r7', page, new FakeServer().on('GET /search', answer([hit('note', 'Run 7')])));
+    await screen.findByRole('link', { name: 'Run 7' });
+    await new Promise((later) => setTimeout(later, 400));
+    expect(screen.getByText('?q=fan&part=r7')).toBeTruthy();
+    await user.type(screen.getByLabelText('Words'), 's');
+    expect(await screen.findByText('?q=fans')).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>('Words').value).toBe('fans');
+    // Whoever leaves has typed enough.
+    await user.type(screen.getByLabelText('Words'), 'x');
+    await user.click(screen.getByRole('link', { name: 'Run 7' }));
+    await new Promise((later) => setTimeout(later, 400));
+    expect(screen.queryByText('?q=fansx')).toBeNull();
   });
 
   it('says that there is nothing, and what went wrong', async () => {
