@@ -17,6 +17,7 @@ import {
   familyOf,
   nearnessOf,
   ownFiguresOf,
+  plainWords as plain,
   referenceAmong,
   type FactorEntry,
   type Family,
@@ -26,7 +27,7 @@ import {
   type SpotEntry,
   type VariantEntry,
 } from '@red-ember/study';
-import { methodOf, plain } from './look/guessColumns.ts';
+import { methodOf } from './look/guessColumns.ts';
 import { dutyHeld, stepOfColumn, type LevelSeen, type StepSeen } from './look/levels.ts';
 
 /** A log that takes part in a study that is made of logs, put right by the tester. */

@@ -7,7 +7,7 @@ const CARD = 'gpu|vga|graphics?|grafik\\w*|video card';
 const words = (list: string) => new RegExp(`\\b(${list})\\b`);
 
 /** By which words a name means the part itself, which other parts of the machine heat it, and which are beside it. */
-const NAMED: Record<Family, { itself: RegExp; heats: RegExp; beside: RegExp | null }> = {
+const NAMED: Record<Family, { itself: RegExp; heats: RegExp; beside: RegExp }> = {
   card: {
     itself: words(`${CARD}|card`),
     heats: words(PROCESSOR),
@@ -21,21 +21,23 @@ const NAMED: Record<Family, { itself: RegExp; heats: RegExp; beside: RegExp | nu
   regulator: { itself: words(`${PROCESSOR}|vrms?`), heats: words(CARD), beside: words('psu|drive|ssd|nvme|dimms?\\d*') },
 };
 
-const plain = (name: string) =>
+/** The words of a name in a log: small letters without accents, with single blanks. */
+export const plainWords = (name: string): string =>
   withoutAccents(name)
     .toLowerCase()
-    .replace(/[^a-z0-9%]+/g, ' ');
+    .replace(/[^a-z0-9%]+/g, ' ')
+    .trim();
 
 /** Whether a name means a part of this family by a word of its own. */
-export const namesItself = (name: string, family: Family): boolean => NAMED[family].itself.test(plain(name));
+export const namesItself = (name: string, family: Family): boolean => NAMED[family].itself.test(plainWords(name));
 
 /** Whether a name speaks of a processor or a card that is not what is measured: what it takes warms what is. */
 export const namesNeighbour = (name: string, family: Family): boolean =>
-  !namesItself(name, family) && NAMED[family].heats.test(plain(name));
+  !namesItself(name, family) && NAMED[family].heats.test(plainWords(name));
 
 /** Whether a name speaks of any other part of the machine than the one that is measured. */
 export const namesAnother = (name: string, family: Family): boolean =>
-  namesNeighbour(name, family) || (!namesItself(name, family) && (NAMED[family].beside?.test(plain(name)) ?? false));
+  namesNeighbour(name, family) || (!namesItself(name, family) && NAMED[family].beside.test(plainWords(name)));
 
 /** The chip of a processor or a card, which no part of the other families has. */
 const CHIPS: Record<Family, readonly ComponentClass[]> = {

@@ -10,7 +10,7 @@ import {
   type LogKind,
   type RecordedRole,
 } from '@red-ember/contract';
-import { familyByNames, type Family } from '@red-ember/study';
+import { familyByNames, plainWords as plain, type Family } from '@red-ember/study';
 import type { Decimal } from '../read/cellRow.ts';
 import { numberOf } from '../read/cells.ts';
 import { inZone, isClock, isDateAlone, saysZone, timeFormatOf, type TimeSpec } from '../read/times.ts';
@@ -18,7 +18,7 @@ import type { SavedMapping } from '../store.ts';
 import type { LogSeen } from './columnScan.ts';
 import { dutyHeld, stepOfColumn } from './levels.ts';
 import { unreadWords, unusedWords } from './words.ts';
-import { guessColumns, plain, type KnownSpot } from './guessColumns.ts';
+import { guessColumns, type KnownSpot } from './guessColumns.ts';
 import { guessTable } from './guessTable.ts';
 import { judgedOf } from './judgedOf.ts';
 import type { LogHead } from './logHead.ts';

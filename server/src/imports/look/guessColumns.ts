@@ -17,9 +17,9 @@ import {
   namesAnother,
   namesItself,
   namesNeighbour,
+  plainWords as plain,
   readsItself,
   shortNames,
-  withoutAccents,
   type Family,
 } from '@red-ember/study';
 import type { ColumnSeen } from './columnScan.ts';
@@ -43,12 +43,6 @@ export interface ColumnsGuessed {
   unused: { column: number; another: boolean }[];
   doubts: string[];
 }
-
-export const plain = (text: string) =>
-  withoutAccents(text)
-    .toLowerCase()
-    .replace(/[^a-z0-9%]+/g, ' ')
-    .trim();
 
 /** No component is read above this, °C; a temperature without a unit that is, is in another one, or none. */
 const HOTTEST_C = 160;

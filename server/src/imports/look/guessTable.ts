@@ -1,7 +1,7 @@
 import { numberOf } from '../read/cells.ts';
 import type { ColumnMapBody } from '@red-ember/contract';
+import { plainWords as plain } from '@red-ember/study';
 import type { LogSeen } from './columnScan.ts';
-import { plain } from './guessColumns.ts';
 import type { LogHead } from './logHead.ts';
 
 /** More different values than this are no levels of a factor. */
