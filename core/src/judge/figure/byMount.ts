@@ -2,6 +2,7 @@ import type { Estimate } from '../../estimate.ts';
 import { mean } from '../../mean.ts';
 import { pooledRepeatability } from '../../uncertainty/pooledRepeatability.ts';
 import type { FigureReading } from './figureOf.ts';
+import { toOwnPower } from './onePower.ts';
 
 /** A mount's figure: the mean of its runs. */
 export interface MountFigure {
@@ -36,3 +37,6 @@ export function byMount(readings: readonly FigureReading[]): MountFigure[] {
     };
   });
 }
+
+/** A side's mounts at one power of theirs: what is left between them is the bench's. */
+export const timedMounts = (readings: readonly FigureReading[]): MountFigure[] => byMount(toOwnPower(readings));

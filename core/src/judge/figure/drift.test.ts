@@ -67,3 +67,46 @@ describe('what a bench drifts by', () => {
     expect(holds(middle(learnt(1.2)))).toBeGreaterThan(0.88);
   });
 });
+
+describe('what other sides of a study repeat', () => {
+  const mount = (h: number, value: number) => ({ figure: { value, u: 0, dof: Infinity }, atMs: h * HOUR, mount: `${value} ${h}` });
+  const apart = (made: ReturnType<typeof toOneTime>) => made!.b[0]!.figure.value - made!.a[0]!.figure.value;
+
+  it('tells a drift that one run a side does not', () => {
+    const drifting = (h: number, base: number) => mount(h, base + 0.5 * h);
+    const others = [[0, 4, 8].map((h) => drifting(h, 50)), [2, 6, 10].map((h) => drifting(h, 45))];
+    const alone = toOneTime([drifting(1, 40)], [drifting(9, 37)], 0.05);
+    const beside = toOneTime([drifting(1, 40)], [drifting(9, 37)], 0.05, DRIFT_K_PER_H, others);
+    expect(apart(alone)).toBeCloseTo(-3 + 4, 9);
+    expect(apart(beside)).toBeCloseTo(-3, 1);
+    expect(beside!.line!.u).toBeLessThan(alone!.line!.u / 5);
+  });
+  it('is nothing where they have one each: that the bench was busy makes no doubt', () => {
+    const alone = toOneTime([mount(0, 40)], [mount(11, 37)], 0.3)!;
+    const many = Array.from({ length: 9 }, (_, i) => [mount(i + 1, 30 + i)]);
+    expect(toOneTime([mount(0, 40)], [mount(11, 37)], 0.3, DRIFT_K_PER_H, many)).toEqual(alone);
+    // Two that lie close in time tell no rate, and the hours between are hours of the bench: then it stays as it was.
+    expect(toOneTime([mount(0, 40)], [mount(11, 37)], 0.3, DRIFT_K_PER_H, [[mount(5, 30), mount(5.1, 30.2)], ...many])).toEqual(alone);
+  });
+  it('changes nothing of an order that balances', () => {
+    const [a, b] = [[mount(0, 40), mount(3, 41)], [mount(1, 37), mount(2, 38)]]; // prettier-ignore
+    expect(toOneTime(a, b, 0.3, DRIFT_K_PER_H, [[mount(4, 30), mount(9, 35)]])).toEqual(toOneTime(a, b, 0.3));
+  });
+  it('holds a difference of two sides run once each at 95 %, with less doubt, on benches drawn anew', () => {
+    const normal = seededNormal(11);
+    const [sd, rounds] = [0.3, 2000];
+    let [held, narrower] = [0, 0];
+    for (let i = 0; i < rounds; i++) {
+      const rate = DRIFT_K_PER_H * normal();
+      const made = (h: number, base: number) => mount(h, base + rate * h + sd * normal());
+      const others = [[0, 4, 7, 12].map((h) => made(h, 50)), [1, 5, 9, 13].map((h) => made(h, 45))];
+      const [a, b] = [[made(2, 40)], [made(10, 37)]];
+      const beside = toOneTime(a, b, sd, DRIFT_K_PER_H, others)!;
+      if (Math.abs(apart(beside) + 3) <= 1.96 * Math.hypot(beside.line!.u, sd * Math.SQRT2)) held++;
+      if (beside.line!.u < 0.7 * toOneTime(a, b, sd)!.line!.u) narrower++;
+    }
+    expect(held / rounds).toBeGreaterThan(0.935);
+    expect(held / rounds).toBeLessThan(0.965);
+    expect(narrower).toBe(rounds);
+  });
+});

@@ -17,6 +17,21 @@ export interface OnePower {
   line: UncertaintyComponent;
 }
 
+/** What a reading would be more at this power, K: rise in proportion to it. */
+const shiftTo =
+  (powerW: number) =>
+  ({ heat }: FigureReading): number =>
+    heat!.riseK * (powerW / heat!.powerW - 1);
+
+const movedTo = (powerW: number, side: readonly FigureReading[]): FigureReading[] =>
+  side.map((reading) => ({ ...reading, figure: { ...reading.figure, value: reading.figure.value + shiftTo(powerW)(reading) } }));
+
+/** Readings of one side at the mean of their powers, so that what crept with the watts is no drift; as they are where powers are not known. */
+export function toOwnPower(side: readonly FigureReading[]): readonly FigureReading[] {
+  const powers = side.flatMap((reading) => reading.heat?.powerW ?? []);
+  return powers.length < side.length || powers.length < 2 ? side : movedTo(mean(powers), side);
+}
+
 /**
  * Readings of two sides brought to one power, in between: rise in proportion to it.
  *
@@ -29,9 +44,6 @@ export function toOnePower(a: readonly FigureReading[], b: readonly FigureReadin
   const apart = Math.abs(pb / pa - 1);
   if (!(apart > ONE_POWER) || apart > RESTATED_UP_TO) return null;
   const powerW = (pa + pb) / 2;
-  const shift = ({ heat }: FigureReading) => heat!.riseK * (powerW / heat!.powerW - 1);
-  const moved = (side: readonly FigureReading[]) =>
-    side.map((reading) => ({ ...reading, figure: { ...reading.figure, value: reading.figure.value + shift(reading) } }));
-  const by = Math.abs(mean(b.map(shift)) - mean(a.map(shift)));
-  return { a: moved(a), b: moved(b), powerW, line: { name: 'restated to one power', u: EXPONENT_U * by } };
+  const by = Math.abs(mean(b.map(shiftTo(powerW))) - mean(a.map(shiftTo(powerW))));
+  return { a: movedTo(powerW, a), b: movedTo(powerW, b), powerW, line: { name: 'restated to one power', u: EXPONENT_U * by } };
 }

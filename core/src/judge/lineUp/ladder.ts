@@ -9,7 +9,7 @@ import {
   standsBetween,
   figuresAt,
   groupsBeside,
-  historyBeside,
+  benchBeside,
   meanOutcome,
   readingsOf,
   spotOf,
@@ -136,7 +136,7 @@ export function ladderSteps(of: LineUp, order: readonly string[], spotId: string
   const spot = spotOf(of, spotId);
   const between = (before: LineUpSide, after: LineUpSide): { comparison: Comparison | null; call: Call; reach: Reach | null } => {
     const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
-    const made = compareAt(read(before), read(after), spot, of.rules, historyBeside(of, spotId, [before, after]));
+    const made = compareAt(read(before), read(after), spot, of.rules, benchBeside(of, spotId, [before, after]));
     return {
       comparison: made.comparison,
       reach: made.reach,

@@ -11,9 +11,10 @@ import { besidesOf, type Beside } from '../figure/besides.ts';
 import { doubtOf, figureOf, whenceOf, type FigureReading, type ReadingDoubt } from '../figure/figureOf.ts';
 import { stillToCome } from '../figure/sideFigure.ts';
 import { HOTTEST_SPOT_ID, hottestIn, withHottest } from '../figure/hottest.ts';
-import { byMount } from '../figure/byMount.ts';
+import { byMount, timedMounts, type MountFigure } from '../figure/byMount.ts';
 import { withScatterOf } from '../figure/scatter.ts';
 import { outcomeKeys, outcomeKind } from '../outcome/outcomes.ts';
+import type { BesideTheTwo } from '../pair/compareAt.ts';
 import type { Disposition, Finding, JudgedSide, JudgedSpot, JudgeRules, LeftOut, OutcomeKey, Scatter } from '../types.ts';
 
 /** Figures of one run: what every view over several variants works from. */
@@ -210,17 +211,23 @@ export function lineUp(
 export type LineUpKey = { spotId: string } | { outcome: OutcomeKey };
 
 /** A ranking asks for every side's readings once for each pair of the others; a side does not change. */
-const readAlready = new WeakMap<LineUpSide, Map<string, Estimate[]>>();
+function onceASide<T>(make: (side: LineUpSide, spotId: string) => T): (side: LineUpSide, spotId: string) => T {
+  const made = new WeakMap<LineUpSide, Map<string, T>>();
+  return (side, spotId) => {
+    const known = made.get(side) ?? new Map<string, T>();
+    made.set(side, known);
+    const read = known.get(spotId) ?? make(side, spotId);
+    known.set(spotId, read);
+    return read;
+  };
+}
+
+const figuresOfMounts = onceASide((side, spotId): Estimate[] => byMount(figuresAt(side, spotId)).map((mount) => mount.figure));
+const timedAt = onceASide((side, spotId): MountFigure[] => timedMounts(figuresAt(side, spotId)));
 
 /** A side's readings of it: of a spot one a mount, whose runs share its contact; of an outcome one a run. */
 export function readingsOf(side: LineUpSide, key: LineUpKey): Estimate[] {
-  if ('spotId' in key) {
-    const known = readAlready.get(side) ?? new Map<string, Estimate[]>();
-    readAlready.set(side, known);
-    const read = known.get(key.spotId) ?? byMount(figuresAt(side, key.spotId)).map((mount) => mount.figure);
-    known.set(key.spotId, read);
-    return read;
-  }
+  if ('spotId' in key) return figuresOfMounts(side, key.spotId);
   return side.workRuns.flatMap((run) => run.outcomes[key.outcome] ?? []);
 }
 
@@ -254,6 +261,12 @@ export function historyBeside(of: LineUp, spotId: string, compared: readonly Lin
   const mounts = sidesBeside(of, compared).map((side) => readingsOf(side, { spotId }));
   return withScatterOf(of.history[spotId], mounts);
 }
+
+/** What is known beside these sides where two of them are compared at a spot. */
+export const benchBeside = (of: LineUp, spotId: string, compared: readonly LineUpSide[]): BesideTheTwo => ({
+  scatter: historyBeside(of, spotId, compared),
+  timed: sidesBeside(of, compared).map((side) => timedAt(side, spotId)),
+});
 
 function sidesBeside(of: LineUp, compared: readonly LineUpSide[]): LineUpSide[] {
   const ids = new Set(compared.map((side) => side.variantId));

@@ -7,7 +7,17 @@ import { pOf } from '../../uncertainty/pOf.ts';
 import { withKnown } from '../figure/scatter.ts';
 import { compareAt } from '../pair/compareAt.ts';
 import { callOf } from '../pair/call.ts';
-import { blockedBetween, standsBetween, figuresAt, historyBeside, readingsOf, spotOf, type LineUp, type LineUpSide } from './lineUp.ts';
+import {
+  benchBeside,
+  blockedBetween,
+  standsBetween,
+  figuresAt,
+  historyBeside,
+  readingsOf,
+  spotOf,
+  type LineUp,
+  type LineUpSide,
+} from './lineUp.ts';
 import { outcomeKeys, outcomeKind, ownIdOf } from '../outcome/outcomes.ts';
 import { comparableSets } from './rank.ts';
 import type { Call, FairnessCheck, JudgeRules, KnownOutcome } from '../types.ts';
@@ -234,7 +244,7 @@ export function judgeRetest(of: LineUp, spotId: string, outlier: LineUpSide, twi
   if (po!.length === 0 || pt!.length === 0 || pr!.length === 0)
     return { ...base, outcome: 'cannot-tell', moved: null, sentence: `${retest.name}: no usable reading yet.` };
   const read = (side: LineUpSide) => ({ name: side.name, readings: figuresAt(side, spotId) });
-  const made = compareAt(read(outlier), read(retest), spotOf(of, spotId), of.rules, historyBeside(of, spotId, [outlier, retest]));
+  const made = compareAt(read(outlier), read(retest), spotOf(of, spotId), of.rules, benchBeside(of, spotId, [outlier, retest]));
   // A retest changes one thing on purpose: that it turns or works otherwise is what is asked, and forbids nothing.
   const blocks = standsBetween(of, outlier.variantId, retest.variantId).filter(({ check }) => !ON_PURPOSE.includes(check));
   const moved = made.comparison;

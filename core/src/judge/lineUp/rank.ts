@@ -15,6 +15,7 @@ import {
   standsBetween,
   figuresAt,
   groupsBeside,
+  benchBeside,
   historyBeside,
   readingsOf,
   runsOf,
@@ -144,7 +145,7 @@ export function rankLineUp(of: LineUp, key: LineUpKey): Ranking {
       return { comparison: made?.comparison ?? null, stands: [], coverage: rules.coverage };
     }
     const named = (entry: typeof p) => ({ name: entry.side.name, readings: figuresAt(entry.side, key.spotId) });
-    const made = compareAt(named(p), named(q), spot!, rules, historyBeside(of, key.spotId, [p.side, q.side]), { advice: false });
+    const made = compareAt(named(p), named(q), spot!, rules, benchBeside(of, key.spotId, [p.side, q.side]), { advice: false });
     assumed ||= made.scatter?.assumed ?? false;
     return made;
   };

@@ -130,13 +130,21 @@ export interface ReadSide {
   readings: readonly FigureReading[];
 }
 
+/** What a bench shows beside two sides that are compared. */
+export interface BesideTheTwo {
+  /** How well it repeats: its history, and the scatter of every other side (`withScatterOf`). */
+  scatter: Scatter | null | undefined;
+  /** Mounts of every other side (`timedMounts`): what they repeat tells a drift. */
+  timed: readonly (readonly MountFigure[])[];
+}
+
 /**
  * Two sides' readings of one spot held against each other, with one scatter and one doubt wherever two are compared: on the pair, in
  * the ranking, from step to step and at retests.
  *
  * Powers that lie a little apart are brought to one first, times as far as a drift of the bench can be told; and the mount is the unit.
  *
- * @param history how well the bench repeats beside these two (`withScatterOf`)
+ * @param beside what is known of the bench beside these two
  * @param options advice: false leaves out how many runs would tell, which costs more than all the rest
  */
 export function compareAt(
@@ -144,7 +152,7 @@ export function compareAt(
   readB: ReadSide,
   spot: JudgedSpot,
   rules: JudgeRules,
-  history: Scatter | null | undefined,
+  beside: BesideTheTwo,
   options: { advice?: boolean } = {},
 ): ComparedAt {
   // Beside one that was not settled, whose difference is a bound, readings stand as they are.
@@ -177,9 +185,9 @@ export function compareAt(
   const figures = (side: readonly MountFigure[]) => side.map((unit) => unit.figure);
   const looked = within ? null : lookedAt(rules, Math.min(...units.map((side) => side.length)));
   const coverage = looked?.coverage ?? rules.coverage;
-  const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), history);
+  const { lent: scatter, shared } = within ? WITHIN_ONE : scatterFor(figures(units[0]), figures(units[1]), beside.scatter);
   const sd = withScatterOf(scatter, units.map(figures))?.sd ?? 0;
-  const timed = within ? null : toOneTime(units[0], units[1], sd, rules.drift?.kPerH);
+  const timed = within ? null : toOneTime(units[0], units[1], sd, rules.drift?.kPerH, beside.timed);
   try {
     const compared = compare({
       a: figures(timed?.a ?? units[0]),

@@ -3,7 +3,7 @@ import { ASSUMED_REPEATABILITY, withScatterOf } from '../figure/scatter.ts';
 import { readingsAt } from '../figure/figureOf.ts';
 import { withHottest } from '../figure/hottest.ts';
 import { sideFigure } from '../figure/sideFigure.ts';
-import { byMount } from '../figure/byMount.ts';
+import { byMount, timedMounts } from '../figure/byMount.ts';
 import { lookedAt } from '../figure/looked.ts';
 import { countMounts } from '../figure/mountOf.ts';
 import { pairFindings } from '../fair/pairFindings.ts';
@@ -34,7 +34,8 @@ function judgeSpot(
       history[spot.id],
       sides.map((side) => byMount(readingsAt(side, spot, rules)).map((mount) => mount.figure)),
     );
-  const made = compareAt(read(a), read(b), spot, rules, beside(others));
+  const timed = others.map((side) => timedMounts(readingsAt(side, spot, rules)));
+  const made = compareAt(read(a), read(b), spot, rules, { scatter: beside(others), timed });
   const { comparison, scatter, refusal, restatedW, reach } = made;
   return {
     spotId: spot.id,
