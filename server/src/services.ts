@@ -47,7 +47,10 @@ import { Album } from './photographs/album.ts';
 import { PhotoStore } from './photographs/store.ts';
 import { SearchService } from './search/service.ts';
 import { SearchStore } from './search/store.ts';
+import { KeptSignatures } from './signatures/kept.ts';
+import { CleanLoads } from './signatures/loads.ts';
 import { SignatureService } from './signatures/service.ts';
+import { SignatureStore } from './signatures/store.ts';
 import { StudyService } from './studies/service.ts';
 import { StudyStore } from './studies/store.ts';
 import { StudyFileService } from './studyFiles/service.ts';
@@ -87,7 +90,15 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   const seats = new SeatService(mounts, studies, runStore, samples);
   const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore);
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore, lent.reviewer);
-  const signatures = new SignatureService(studies, runs, runStore, readings);
+  const loads = new CleanLoads(runStore, readings);
+  const signatures = new SignatureService(
+    studies,
+    runs,
+    runStore,
+    readings,
+    loads,
+    new KeptSignatures(new SignatureStore(db), studies, loads, readings),
+  );
   const knowledge = new MountHistory(studies, runStore, readings, seats, mountStore, signatures);
   const agreements = new AgreementService(studies, runStore, readings);
   const heldBack = new HeldBackService(studies, runStore, readings, samples);

@@ -22,6 +22,7 @@ export * from './map/startMaps.ts';
 export * from './mount/card.ts';
 export * from './mount/cautions.ts';
 export * from './mount/cost.ts';
+export * from './mount/setUp.ts';
 export * from './rules/rulesWords.ts';
 export * from './spots/anothers.ts';
 export * from './spots/classByName.ts';

@@ -5,7 +5,7 @@ import { DESK_PATHS } from './deskProcess.ts';
 /** What the watch asks of the desk; nobody else reaches it. */
 export function deskRoutes({ knowledge, readings, stores }: Desk): Router {
   const router = Router();
-  router.get(DESK_PATHS.knowledge, (req, res) => void res.json(knowledge.ofMount(String(req.params.id))));
+  router.get(DESK_PATHS.knowledge, async (req, res) => void res.json(await knowledge.ofMount(String(req.params.id))));
   router.post(DESK_PATHS.tidy, (req, res) => {
     stores.samples.compact(String(req.params.id));
     // Whoever opens it finds it read.

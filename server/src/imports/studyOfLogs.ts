@@ -19,6 +19,7 @@ import {
   ownFiguresOf,
   plainWords as plain,
   referenceAmong,
+  UNNAMED_PART,
   type FactorEntry,
   type Family,
   type LevelChoiceEntry,
@@ -298,7 +299,7 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
   const family = said.family ?? mostOften(logs.map((log) => log.family));
   const names = once(logs.map(({ variant }) => variant));
   const variants = variantsOf(names, logs);
-  const part = mostOften(logs.map((log) => log.part)) || 'Unnamed part';
+  const part = mostOften(logs.map((log) => log.part)) || UNNAMED_PART;
   const blank = blankStudy('', family);
   const traces = logs.filter(({ table }) => !table);
   const tableFans: StudyBody['rules']['fans'] = sweepsWithLevels(logs) ? 'equal-noise' : fansStand(logs) ? 'locked' : 'not-applicable';

@@ -1,13 +1,8 @@
 import type { KeptPart, KeptPartBody, PartOfBench, Photo } from '@red-ember/contract';
-import { partByItself, withoutAccents, type FittedPartEntry } from '@red-ember/study';
+import { partByItself, sameAs } from '@red-ember/study';
 import { changedMeanwhile, conflict, notFound } from '../http/problems.ts';
 import type { Album } from '../photographs/album.ts';
 import type { PartStore } from './store.ts';
-
-/** Two studies speak of one part where its name, kind, size and serial number are the same; prices and notes change. */
-const plain = (text: string): string => withoutAccents(text.trim().toLowerCase());
-const sameAs = ({ name, kind, pad, paste, serial = '' }: FittedPartEntry): string =>
-  JSON.stringify([plain(name), kind, pad, paste && [paste.areaMm2, paste.bondLineMm, paste.densityGPerCm3], plain(serial)]);
 
 /** What the bench has to put on: every part of every study and every part that is kept, once, as it was last written down. */
 export class PartService {

@@ -12,13 +12,13 @@ export interface MountKnowledge {
   /** Mean rise over room at idle, K, by spot. */
   idleRiseK: Record<string, number>;
   seat: PreflightInput['seat'];
-  /** Of its fans, by channel. */
+  /** Of its fans, by their role: the key of their channel on a rig. */
   speeds: Record<string, UsualSpeed>;
 }
 
 /** Whoever can say it: the readings of this process, or the desk's. */
 export interface KnowsMounts {
-  ofMount(mountId: string): MountKnowledge | Promise<MountKnowledge>;
+  ofMount(mountId: string): Promise<MountKnowledge>;
 }
 
 /** Reads what is known of a mount off the runs before it. */
@@ -33,10 +33,10 @@ export class MountHistory implements KnowsMounts {
   ) {}
 
   /** @throws HttpProblem 404 without the mount */
-  ofMount(mountId: string): MountKnowledge {
+  async ofMount(mountId: string): Promise<MountKnowledge> {
     const mount = this.mounts.find(mountId);
     if (!mount) throw notFound('This mount');
-    const speeds = this.signatures.usualSpeeds(this.studies.get(mount.studyId), mount.variantId);
+    const speeds = await this.signatures.usualSpeeds(this.studies.get(mount.studyId), mount.variantId);
     return { idleRiseK: this.usualIdleRise(mount.studyId, mount.variantId), seat: this.seat(mount), speeds };
   }
 

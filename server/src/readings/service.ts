@@ -249,6 +249,11 @@ export class ReadingService {
     return { inputs, hash: hashOf(inputs) };
   }
 
+  /** Changes whenever anything does that is read of a run: its samples apart, which never change. */
+  restsOn(run: Run, study: Study): string {
+    return this.asked(run, study).hash;
+  }
+
   /** Has a run read that is about to be looked at. */
   readRun(runId: string): Promise<void> {
     return this.readBeside([runId]);

@@ -12,6 +12,7 @@ import {
   suspectsOf,
   type BenchSuspect,
   type JudgedRun,
+  type Normal,
   type SignatureRecord,
   type UsualSpeed,
 } from '@red-ember/core';
@@ -19,7 +20,7 @@ import {
   CHANNELS,
   CLOCK_OFF,
   goesOn,
-  type RecordedRole,
+  type KeptFrom,
   type Run,
   type RunSignature,
   type SpotControl,
@@ -32,19 +33,20 @@ import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
+import type { KeptSignatures } from './kept.ts';
+import { FANS, LEAST_LOAD_S, loadOf, type CleanLoads, type Load } from './loads.ts';
+import type { KeptSignature } from './store.ts';
 
-/** More clean runs tell no better what is normal. */
-const MOST_RUNS = 8;
-/** Of a shorter load the end is not that of a load at all, s. */
-const LEAST_LOAD_S = 300;
-const FANS: RecordedRole[] = ['fan', 'fan2', 'fan3'];
-
-/** The stretch of a run that is compared. */
-interface Load {
-  run: Run;
-  startS: number;
-  lengthS: number;
+/** What a run, or a mount before it, is held against. */
+interface HeldAgainst {
+  normals: Normal[];
+  /** So much of the load was looked at, s. */
+  loadS: number;
+  of: number[];
+  kept: KeptFrom | null;
 }
+
+const keptFrom = ({ version, madeAt, study }: KeptSignature): KeptFrom => ({ version, madeAt, study });
 
 /** What is normal for a part and its set-up, learnt from clean runs, and what of a run is not. */
 export class SignatureService {
@@ -53,6 +55,8 @@ export class SignatureService {
     private readonly runs: RunService,
     private readonly store: RunStore,
     private readonly readings: ReadingService,
+    private readonly loads: CleanLoads,
+    private readonly kept: KeptSignatures,
   ) {}
 
   /**
@@ -64,35 +68,49 @@ export class SignatureService {
   async ofRun(runId: string): Promise<RunSignature> {
     const run = this.runs.get(runId);
     const study = this.studies.get(run.studyId);
-    const none = (why: string, of: number[] = []): RunSignature => ({ runId, of, why, loadS: 0, normals: [], offNormal: [], suspects: [] });
+    const none = (why: string, of: number[] = []): RunSignature => ({
+      runId,
+      of,
+      kept: null,
+      why,
+      loadS: 0,
+      normals: [],
+      offNormal: [],
+      suspects: clockSuspect(run),
+    });
     const own = goesOn(run) ? wholeMinutes(loadOf(run)) : loadOf(run);
     if (!own && goesOn(run)) return none(`Said from minute ${LEAST_LOAD_S / 60} of the load on.`);
     if (run.figures || !own) return none('It has no load over time that could be held against others.');
-    const clean = this.cleanOf(study, run.variantId)
-      .filter((load) => load.run.id !== run.id && load.run.source === run.source)
-      .slice(-MOST_RUNS);
-    if (clean.length < LEAST_RUNS) return none(`Not known yet: it takes ${LEAST_RUNS} clean runs of it beside this one.`, clean.map((load) => load.run.number)); // prettier-ignore
-    const lengthS = Math.min(own.lengthS, ...clean.map((load) => load.lengthS));
-    const records: SignatureRecord[] = [];
-    for (const load of clean) {
-      records.push(this.recordOf(load, lengthS));
-      await setImmediate();
-    }
-    const normals = signatureOf(records);
-    const record = this.recordOf(own, lengthS);
+    const clean = this.loads.of(study, run.variantId, (other) => other.id !== run.id && other.source === run.source);
+    const against =
+      clean.length >= LEAST_RUNS
+        ? await this.againstOwn(clean, own.lengthS)
+        : await this.againstKept(study, run.variantId, run.source, own.lengthS);
+    if (!against) return none(`Not known yet: it takes ${LEAST_RUNS} clean runs of it beside this one.`, clean.map((load) => load.run.number)); // prettier-ignore
+    const { normals, loadS } = against;
+    const record = this.loads.record(own, loadS);
     const offNormal = offNormalOf(normals, record);
     const known = new Set(featuresOf(record).map(({ id }) => id));
     const spotNames = Object.fromEntries(study.spots.filter(({ id }) => known.has(id)).map(({ id, name }) => [id, name]));
     const fanNames = Object.fromEntries(FANS.map((role) => [role, `the ${CHANNELS[role].label}`]));
-    return {
-      runId,
-      of: clean.map((load) => load.run.number),
-      why: '',
-      loadS: lengthS,
-      normals,
-      offNormal,
-      suspects: [...clockSuspect(run), ...suspectsOf(offNormal, spotNames, fanNames)],
-    };
+    const suspects = [...clockSuspect(run), ...suspectsOf(offNormal, spotNames, fanNames)];
+    return { runId, why: '', offNormal, suspects, ...against };
+  }
+
+  private async againstOwn(clean: readonly Load[], upToS: number, what: 'all' | 'fans' = 'all'): Promise<HeldAgainst> {
+    const loadS = Math.min(upToS, ...clean.map((load) => load.lengthS));
+    const records: SignatureRecord[] = [];
+    for (const load of clean) {
+      records.push(this.loads.record(load, loadS, what));
+      await setImmediate();
+    }
+    return { normals: signatureOf(records), loadS, of: clean.map(({ run }) => run.number), kept: null };
+  }
+
+  /** What another study of the bench learnt of the same set-up; null where none did. */
+  private async againstKept(study: Study, variantId: string, source: Run['source'], upToS: number): Promise<HeldAgainst | null> {
+    const known = await this.kept.fromElsewhere(study, variantId, source, upToS);
+    return known && { normals: known.normals, loadS: known.loadS, of: known.from.of, kept: keptFrom(known.from) };
   }
 
   /**
@@ -110,20 +128,19 @@ export class SignatureService {
       study.variants.find(({ isReference, id }) => isReference && variants.some((each) => each.id === id && each.runs > 0)) ?? most;
     const asked = variantId === undefined ? usual?.id : study.variants.find(({ id }) => id === variantId)?.id;
     if (asked === undefined) throw notFound('This variant');
-    const clean = this.cleanOf(study, asked).slice(-MOST_RUNS);
-    const records: SignatureRecord[] = [];
-    const lengthS = Math.min(...clean.map((load) => load.lengthS));
-    if (clean.length >= LEAST_RUNS)
-      for (const load of clean) {
-        records.push(this.recordOf(load, lengthS));
-        await setImmediate();
-      }
+    const clean = this.loads.of(study, asked);
+    const against =
+      clean.length >= LEAST_RUNS
+        ? await this.againstOwn(clean, Infinity)
+        : await this.againstKept(study, asked, clean[0]?.run.source ?? 'rig', Infinity);
     return {
       variantId: asked,
       variants: variants.filter(({ runs }) => runs > 0),
-      of: clean.map(({ run }) => run.number),
-      why: clean.length >= LEAST_RUNS ? '' : `Not known yet: it takes ${LEAST_RUNS} clean runs with a load over time.`,
-      normals: signatureOf(records).map((normal) => ({ ...normal, limit: limitOf(normal) })),
+      of: against?.of ?? clean.map(({ run }) => run.number),
+      kept: against?.kept ?? null,
+      why: against ? '' : `Not known yet: it takes ${LEAST_RUNS} clean runs with a load over time.`,
+      normals: (against?.normals ?? []).map((normal) => ({ ...normal, limit: limitOf(normal) })),
+      versions: await this.kept.versions(study, asked),
       control: await this.controlOf(
         study,
         ended
@@ -169,52 +186,20 @@ export class SignatureService {
     });
   }
 
-  /** How fast the fans of a variant turn for their duty, by the channel that shows it; empty where too few clean runs of a rig say so. */
-  usualSpeeds(study: Study, variantId: string): Record<string, UsualSpeed> {
-    const clean = this.cleanOf(study, variantId)
-      .filter(({ run }) => run.source === 'rig')
-      .slice(-MOST_RUNS);
-    if (clean.length < LEAST_RUNS) return {};
-    const lengthS = Math.min(...clean.map((load) => load.lengthS));
-    const normals = signatureOf(clean.map((load) => ({ ...this.recordOf(load, lengthS), spots: [] })));
-    const duty = normals.find(({ key }) => key === 'duty');
-    if (!duty) return {};
+  /** How fast the fans of a variant turn for their duty, by their role; empty where too few clean runs of a rig say so. */
+  async usualSpeeds(study: Study, variantId: string): Promise<Record<string, UsualSpeed>> {
+    const clean = this.loads.of(study, variantId, ({ source }) => source === 'rig');
+    const against =
+      clean.length >= LEAST_RUNS
+        ? await this.againstOwn(clean, Infinity, 'fans')
+        : await this.againstKept(study, variantId, 'rig', Infinity);
+    const duty = against?.normals.find(({ key }) => key === 'duty');
+    if (!against || !duty) return {};
     return Object.fromEntries(
-      clean.at(-1)!.run.channels.flatMap(({ key, role }) => {
-        const speed = normals.find((normal) => normal.key === 'speed' && normal.id === role);
-        return speed ? [[key, { perDuty: speed.mean, within: limitOf(speed) / speed.mean, dutyPercent: duty.mean }]] : [];
-      }),
-    );
-  }
-
-  /** Clean runs of a variant with a load of some length, the newest last. */
-  private cleanOf(study: Study, variantId: string): Load[] {
-    return this.store
-      .measured(study.id)
-      .filter((run) => run.variantId === variantId && !goesOn(run) && whyUnsound(run, study, this.readings) === null)
-      .flatMap((run) => loadOf(run) ?? []);
-  }
-
-  private recordOf({ run, startS }: Load, lengthS: number): SignatureRecord {
-    const of = (role: RecordedRole) => {
-      const channel = run.channels.find((candidate) => candidate.role === role);
-      return channel ? this.readings.corrected(run, channel.key) : null;
-    };
-    return {
-      id: run.id,
-      loadStartS: startS,
-      loadEndS: startS + lengthS,
-      spots: run.channels.flatMap(({ key, role, spotId }) =>
-        role === 'spot' && spotId ? [{ id: spotId, series: this.readings.corrected(run, key) }] : [],
+      against.normals.flatMap((speed) =>
+        speed.key === 'speed' ? [[speed.id, { perDuty: speed.mean, within: limitOf(speed) / speed.mean, dutyPercent: duty.mean }]] : [],
       ),
-      room: of('room'),
-      power: of('power'),
-      duty: of('duty'),
-      fans: FANS.flatMap((role) => {
-        const series = of(role);
-        return series ? [{ id: role, series }] : [];
-      }),
-    };
+    );
   }
 }
 
@@ -228,11 +213,3 @@ function clockSuspect({ events }: Run): BenchSuspect[] {
 const wholeMinutes = (load: Load | null): Load | null => load && { ...load, lengthS: 60 * Math.floor(load.lengthS / 60) };
 
 const said = ({ off, text }: { off: boolean; text: string }) => ({ off, sentence: text });
-
-/** The first load of a run that is long enough; the first follows a rest, whatever comes later follows another load. */
-function loadOf(run: Run): Load | null {
-  const phase = run.phases.find(({ kind }) => kind === 'load');
-  if (!phase) return null;
-  const lengthS = (phase.endS ?? run.lengthS) - phase.startS;
-  return lengthS >= LEAST_LOAD_S ? { run, startS: phase.startS, lengthS } : null;
-}

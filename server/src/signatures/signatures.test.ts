@@ -64,11 +64,11 @@ describe('a run against the clean ones of its variant', () => {
     const duty: [number, number, number] = [30, 40, 66];
     const made = (day: number, fan: [number, number, number]) =>
       madeRun(bench, study.id as string, variant, `2026-03-0${day}T10:00:00Z`, { top: [30, 40], more: { duty, fan } });
-    const usual = () => bench.services.signatures.usualSpeeds(bench.services.studies.get(study.id as string), variant);
+    const usual = async () => bench.services.signatures.usualSpeeds(bench.services.studies.get(study.id as string), variant);
     made(1, [900, 1200, 2000]);
-    expect(usual()).toEqual({});
+    expect(await usual()).toEqual({});
     made(2, [910, 1212, 2010]);
-    expect(usual()).toEqual({
+    expect(await usual()).toEqual({
       fan: { perDuty: expect.closeTo(30.15, 1), within: expect.closeTo(0.1, 1), dutyPercent: expect.closeTo(40, 1) },
     });
   });

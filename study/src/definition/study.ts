@@ -71,6 +71,9 @@ export function bodyOf(study: StudyRecord): StudyDefinition {
   return body;
 }
 
+/** What a part is called until somebody names it. */
+export const UNNAMED_PART = 'Unnamed part';
+
 /** A study to start from: sensible defaults, nothing invented about the part. */
 export function blankStudy(title: string, family: Family = 'drive'): StudyDefinition {
   const { start } = familyOf(family);
@@ -97,7 +100,7 @@ export function blankStudy(title: string, family: Family = 'drive'): StudyDefini
       roomMaxC: 25,
     },
     enclosure: { name: 'warm enclosure', airC: 32, powerTempCo: 0 },
-    subjects: [{ id: 'part-1', name: 'Unnamed part', details: '', drive: null, map: null }],
+    subjects: [{ id: 'part-1', name: UNNAMED_PART, details: '', drive: null, map: null }],
     roomChannelId: null,
     spots: [],
     variants: [],

@@ -31,7 +31,8 @@ export function AgainstNormal({ run, onSuspect }: { run: Run; onSuspect?: (text:
     if (fresh[0]) onSuspect?.(text(capital(fresh[0].text)));
   }, [data, onSuspect, text]);
   if (!data) return null;
-  const others = data.of.length === 0 ? '' : counted(data.of.length, 'clean run');
+  const counts = data.of.length === 0 ? '' : counted(data.of.length, 'clean run');
+  const others = data.kept ? `${counts} of it in “${data.kept.study.title}”` : `${counts} of it`;
   const soFar = going && !data.why ? `, ${duration(data.loadS)} into the load` : '';
   return (
     <MarginGroup title="Against what is normal">
@@ -43,11 +44,12 @@ export function AgainstNormal({ run, onSuspect }: { run: Run; onSuspect?: (text:
       ))}
       {data.why ? null : data.suspects.some(({ key }) => key !== 'clock') ? (
         <Note>
-          Beyond what {others} of it scatter by{soFar}, the likeliest first.
+          Beyond what {others} scatter by{soFar}, the likeliest first.
         </Note>
       ) : (
         <Note>
-          {data.suspects.length > 0 ? 'Otherwise as' : 'As'} in {others} of it{soFar}: fans, lags, noise, rest and rise.
+          {data.suspects.length > 0 ? 'Otherwise as' : 'As'} in {others}
+          {soFar}: fans, lags, noise, rest and rise.
         </Note>
       )}
     </MarginGroup>

@@ -7,13 +7,23 @@ import { FakeServer, renderAt } from '../tests/renderAt.tsx';
 import { AgainstNormal } from './AgainstNormal.tsx';
 
 const shown = (change: Partial<RunSignature>) => {
-  const answer: RunSignature = { runId: 'r1', of: [2, 3], why: '', loadS: 1200, normals: [], offNormal: [], suspects: [], ...change };
+  const answer: RunSignature = {
+    runId: 'r1',
+    of: [2, 3],
+    kept: null,
+    why: '',
+    loadS: 1200,
+    normals: [],
+    offNormal: [],
+    suspects: [],
+    ...change,
+  };
   renderAt('/', <AgainstNormal run={made.run('r1', 1, 'bare')} />, new FakeServer(made.study()).on('GET /runs/r1/signature', answer));
 };
 
 describe('a run that goes on against what is normal', () => {
   const going = () => ({ ...made.run('r1', 4, 'bare'), state: 'recording' as const, timeScale: 60 });
-  const answer: RunSignature = { runId: 'r1', of: [2, 3], why: '', loadS: 420, normals: [], offNormal: [], suspects: [] };
+  const answer: RunSignature = { runId: 'r1', of: [2, 3], kept: null, why: '', loadS: 420, normals: [], offNormal: [], suspects: [] };
   it('is asked about again as it goes on, and calls once for what is newly suspected', async () => {
     vi.useFakeTimers({ shouldAdvanceTime: true });
     const calls: string[] = [];
@@ -51,6 +61,11 @@ describe('a run against what is normal', () => {
     expect(await screen.findByText('Flash took 190 s to a third of its rise, usually 88 s.')).toBeTruthy();
     expect(screen.getByText('Whether its sensor is pressed on.')).toBeTruthy();
     expect(screen.getByText('Beyond what 2 clean runs of it scatter by, the likeliest first.')).toBeTruthy();
+  });
+
+  it('says whose runs they are where they are of another study', async () => {
+    shown({ kept: { version: 2, madeAt: '2026-04-01T10:00:00Z', study: { id: 's0', title: 'In spring' } } });
+    expect(await screen.findByText('As in 2 clean runs of it in “In spring”: fans, lags, noise, rest and rise.')).toBeTruthy();
   });
 
   it('says that it is not known yet', async () => {

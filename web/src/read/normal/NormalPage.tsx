@@ -12,6 +12,7 @@ import { Section } from '../../ui/Section.tsx';
 import { ReadTabs } from '../ReadTabs.tsx';
 import { ControlPlot } from './ControlPlot.tsx';
 import { rowsOfNormals, type NormalRow } from './featureWords.ts';
+import { Versions } from './Versions.tsx';
 import { timeOf } from '../../ui/dates.ts';
 
 const normalColumn = columnsFor<NormalRow>();
@@ -132,7 +133,7 @@ export function NormalPage() {
               <Note>
                 {data.of.length === 0
                   ? 'No clean run yet.'
-                  : `Clean ${data.of.length === 1 ? 'run' : 'runs'} ${listWords(data.of.map(String))}: finished, as planned, and nothing planted or changed.`}
+                  : `${data.kept ? `This study has too few clean runs of its own yet. Of the same part and set-up in “${data.kept.study.title}”: clean` : 'Clean'} ${data.of.length === 1 ? 'run' : 'runs'} ${listWords(data.of.map(String))}: finished, as planned, and nothing planted or changed.`}
               </Note>
             ) : null}
             <Note>A run that has ended is held against this at Read, and a fan’s speed for its duty before a run.</Note>
@@ -183,6 +184,7 @@ export function NormalPage() {
           )}
         </Section>
       ) : null}
+      {data ? <Versions normal={data} studyId={study.id} nameOf={nameOf} /> : null}
     </Sheet>
   );
 }

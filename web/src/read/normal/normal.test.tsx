@@ -5,7 +5,7 @@ import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { controlChart, controlSentence } from '@red-ember/core';
 import type { SpotControl, VariantNormal } from '@red-ember/contract';
 import { FakeServer, problem, renderAt } from '../../tests/renderAt.tsx';
-import { rowsOfNormals } from './featureWords.ts';
+import { movedWords, rowsOfNormals } from './featureWords.ts';
 import { NormalPage } from './NormalPage.tsx';
 
 const user = userEvent.setup();
@@ -25,7 +25,9 @@ const normal = (change: Partial<VariantNormal> = {}): VariantNormal => ({
     { id: 'lid', name: 'slot lid', runs: 2 },
   ],
   of: [1, 2, 3],
+  kept: null,
   why: '',
+  versions: [],
   normals: [
     { key: 'power', id: '', mean: 6.5, sd: 0.1, dof: 12, runs: 3, limit: 0.4 },
     { key: 'perWatt', id: 'top', mean: 7.154, sd: 0.1, dof: 12, runs: 3, limit: 0.55 },
@@ -34,6 +36,34 @@ const normal = (change: Partial<VariantNormal> = {}): VariantNormal => ({
   ...change,
 });
 const path = '/studies/s1/read/normal';
+
+describe('what is kept of it on the bench', () => {
+  const study = { id: 'other', title: 'In spring' };
+  const versions: VariantNormal['versions'] = [
+    { version: 2, madeAt: '2026-05-01T10:00:00Z', study: { id: 's1', title: 'Now' }, of: [1, 2, 3], loadS: 1200, moved: [{ key: 'perWatt', of: 'Top', from: 7.1, to: 9.5 }] }, // prettier-ignore
+    { version: 1, madeAt: '2026-04-01T10:00:00Z', study, of: [4, 6], loadS: 1200, moved: [] },
+  ];
+  it('stands in versions, each against the one before', async () => {
+    renderAt(path, <NormalPage />, new FakeServer().on('GET /studies/s1/normal', normal({ versions })));
+    const table = await screen.findByRole('table', { name: 'Versions of what is normal' });
+    expect(within(table).getByText('Top: rise of the load, each watt 9.500 K/W, 7.100 K/W before.')).toBeTruthy();
+    expect(within(table).getByText('this study')).toBeTruthy();
+    expect(within(table).getByRole('link', { name: 'In spring' }).getAttribute('href')).toBe('/studies/other/read/normal');
+    expect(within(table).getByText('the first')).toBeTruthy();
+  });
+  it('is lent to a study that has too few clean runs of its own, and said', async () => {
+    const kept = { version: 1, madeAt: '2026-04-01T10:00:00Z', study };
+    renderAt(path, <NormalPage />, new FakeServer().on('GET /studies/s1/normal', normal({ kept, of: [4, 6], control: [], versions: versions.slice(1) }))); // prettier-ignore
+    expect(await screen.findByText(/^This study has too few clean runs of its own yet. Of the same part and set-up in “In spring”: clean runs 4 and 6/)).toBeTruthy(); // prettier-ignore
+  });
+  it('calls what moved by what was recorded', () => {
+    const nameOf = (id: string) => id;
+    expect(movedWords([{ key: 'turns', of: 'fan', from: 1, to: 0 }, { key: 'early', of: 'Top', from: 0.4, to: 0.5 }], [], nameOf)).toEqual([
+      'fan: shows no speed now.',
+      'Top: share of the ten-minute rise after one minute 50 %, 40 % before.',
+    ]); // prettier-ignore
+  });
+});
 
 describe('what is normal of a variant', () => {
   it('says what is off first, in words and as a table', async () => {
