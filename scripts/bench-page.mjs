@@ -61,6 +61,7 @@ try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const opened = [];
     const zoomed = [];
+    const moved = [];
     for (let round = 0; round < 5; round++) {
       await page.goto(`${base}/studies/long/run`);
       await page.locator(`a[href$="/run/${runId}"]`).first().waitFor();
@@ -70,9 +71,12 @@ try {
         await page.waitForTimeout(500);
         zoomed.push(await page.evaluate(pressAndWait, { find: 'button', text: 'Closer' }));
       }
+      await page.waitForTimeout(500);
+      moved.push(await page.evaluate(pressAndWait, { find: 'button', text: 'Later' }));
     }
     say('from the click to the first line of the trace', opened);
     say('from "Closer" to the next', zoomed);
+    say('from "Later" to the next', moved);
   } finally {
     await browser.close();
   }

@@ -40,6 +40,7 @@ import { judgesHere, JudgesBeside } from './rigs/settling/judge.ts';
 import { LineStore } from './runs/lineStore.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
+import { Overviews } from './samples/overviews.ts';
 import { SampleStore } from './samples/store.ts';
 import { PartService } from './parts/service.ts';
 import { PartStore } from './parts/store.ts';
@@ -88,7 +89,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   const surveys = new SurveyService(surveyStore, studies, history);
   const mounts = new MountService(mountStore, studies, new Album(mountPhotos, 'mount'));
   const seats = new SeatService(mounts, studies, runStore, samples);
-  const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore);
+  const runs = new RunService(runStore, samples, lines, studies, instrumentStore, mounts, handStore, new Overviews(db, samples));
   const readings = new ReadingService(runs, runStore, samples, studies, new ReviewStore(db), instrumentStore, lent.reviewer);
   const loads = new CleanLoads(runStore, readings);
   const signatures = new SignatureService(

@@ -1,4 +1,4 @@
-export { lowerBound, slice, usable, type Series, type Window } from './series.ts';
+export { lowerBound, slice, sliceToEdges, usable, type Series, type Window } from './series.ts';
 export { riseOverAmbient } from './riseOverAmbient.ts';
 export { rejectSpikes, type SpikeReport } from './rejectSpikes.ts';
 export { stepOf } from './stepOf.ts';

@@ -77,6 +77,13 @@ export function slice(series: Series, window: Window): Series {
   return { t: series.t.subarray(from, to), y: series.y.subarray(from, to) };
 }
 
+/** The same with the sample before it and the one after, so that a line through it reaches both edges. */
+export function sliceToEdges({ t, y }: Series, { startS, endS }: Window): Series {
+  const from = Math.max(0, lowerBound(t, startS) - 1);
+  const to = Math.max(from, Math.min(t.length, lowerBound(t, endS) + 1));
+  return { t: t.subarray(from, to), y: y.subarray(from, to) };
+}
+
 /**
  * Means over consecutive groups of equally many usable samples: at most `maxBlocks` points with far less noise.
  * Meant for fits, where only the slow shape matters; the input itself where it is small already.

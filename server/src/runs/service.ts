@@ -1,4 +1,15 @@
-import { capital, clock, drawable, phaseInWords, sampleGaps, slice, whereLoadsDiffer, type LineKind, type OwnValue } from '@red-ember/core';
+import {
+  capital,
+  clock,
+  drawable,
+  phaseInWords,
+  sampleGaps,
+  slice,
+  sliceToEdges,
+  whereLoadsDiffer,
+  type LineKind,
+  type OwnValue,
+} from '@red-ember/core';
 import {
   channelWords,
   goesOn,
@@ -18,6 +29,7 @@ import {
 import { beganWords, lockValue, madeAs, ownFiguresOf, tagsOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
+import type { Drawn, Overviews } from '../samples/overviews.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { samplesTable, type NamedSeries } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';
@@ -90,6 +102,7 @@ export class RunService {
     private readonly instruments: InstrumentStore,
     private readonly mounts: NumbersMounts,
     private readonly hand: HandStore,
+    private readonly overviews: Overviews,
     private readonly now: () => Date = () => new Date(),
   ) {}
 
@@ -412,16 +425,23 @@ export class RunService {
       }));
   }
 
-  /** Traces for drawing: each channel thinned to about `points`, gaps kept. */
+  /** Traces for drawing: each channel thinned to about `points`, gaps kept, with a sample beyond each edge of a stretch. */
   trace(id: string, fromS: number, toS: number, points: number): Trace {
     const run = this.get(id);
-    const drawn = run.channels.filter((channel) => channel.role !== 'beside' && channel.role !== 'hand');
-    const series = drawn.map(({ key, role, spotId, unit }) => ({
+    const channels = run.channels.filter((channel) => channel.role !== 'beside' && channel.role !== 'hand');
+    const within = { startS: fromS, endS: toS };
+    const kept = fromS <= 0 && toS === Infinity && !goesOn(run);
+    const drawn = (key: string): Drawn =>
+      kept
+        ? this.overviews.of(id, key, points)
+        : // What is stored comes in whole chunks.
+          drawable(sliceToEdges(this.samples.read(id, key, fromS, toS), within), points);
+    const series = channels.map(({ key, role, spotId, unit }) => ({
       key,
       role,
       spotId,
       unit,
-      ...drawable(this.samples.read(id, key, fromS, toS), points),
+      ...drawn(key),
     }));
     return { runId: id, fromS, toS: Number.isFinite(toS) ? toS : run.lengthS, series };
   }

@@ -14,7 +14,8 @@ import { ReadingsTable } from './ReadingsTable.tsx';
 import { ReadingTrace } from './ReadingTrace.tsx';
 import { ReadMargin } from './ReadMargin.tsx';
 import { ReadTabs } from './ReadTabs.tsx';
-import { ReadWindows, type Stretch } from './ReadWindows.tsx';
+import type { Stretch } from '../ui/stretch.ts';
+import { ReadWindows } from './ReadWindows.tsx';
 
 export function ReadPage() {
   const study = useStudy();

@@ -5,11 +5,7 @@ import { sentenceOf, useClearWindowMutation, useSetWindowMutation } from '../dat
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Section } from '../ui/Section.tsx';
-
-export interface Stretch {
-  fromS: number;
-  toS: number;
-}
+import type { Stretch } from '../ui/stretch.ts';
 
 const asMinutes = (seconds: number) => String(Math.round(100 * (seconds / 60)) / 100);
 

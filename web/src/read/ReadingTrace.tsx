@@ -4,7 +4,7 @@ import { useDegrees } from '../data/useDegrees.ts';
 import { spotLine } from '../run/words.ts';
 import { Waiting } from '../ui/Notice.tsx';
 import { TraceChart, type Ahead, type ChartTrace } from '../ui/TraceChart.tsx';
-import type { Stretch } from './ReadWindows.tsx';
+import type { Stretch } from '../ui/stretch.ts';
 
 /** How far each spot that was not settled may still go, °C: between its bounds, at the end of the load. */
 function stillAhead(study: Study, run: Run, { review }: RunReadings): Ahead[] {
@@ -71,8 +71,8 @@ export function ReadingTrace({
       toS={range?.toS ?? run.lengthS}
       height={250}
       ahead={ahead}
+      wholeS={run.lengthS}
       onZoom={setRange}
-      zoomed={range !== null}
       shaded={[
         ...run.phases
           .filter((phase) => phase.kind === 'load')

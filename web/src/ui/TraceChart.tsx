@@ -1,5 +1,4 @@
-import { createContext, memo, useContext, useMemo, useRef, useState } from 'react';
-import { useDrag } from '@use-gesture/react';
+import { createContext, memo, useContext, useMemo, useRef } from 'react';
 import {
   CartesianGrid,
   LineChart,
@@ -13,6 +12,8 @@ import {
   DefaultZIndexes,
 } from 'recharts';
 import { clock } from '@red-ember/core';
+import { type Stretch } from './stretch.ts';
+import { useStretch } from './useStretch.ts';
 import { extent, timeTicks, tracePath, valueTicks, xOf, yOf, type DrawnTrace, type Plot } from './tracePath.ts';
 
 export interface ChartTrace extends DrawnTrace {
@@ -46,9 +47,10 @@ interface Props {
   /** Where the present is, for a run that goes on. */
   nowS?: number;
   height?: number;
-  /** Called with the stretch the tester dragged over, or null for the whole record. */
-  onZoom?: (range: { fromS: number; toS: number } | null) => void;
-  zoomed?: boolean;
+  /** Length of the record of which this is a stretch, s; all of it where nothing is said. */
+  wholeS?: number;
+  /** Called with the stretch that is to be looked at, or null for the whole record. */
+  onZoom?: (stretch: Stretch | null) => void;
 }
 
 const NOTHING_AHEAD: Ahead[] = [];
@@ -233,7 +235,7 @@ const Axes = memo(function Axes({ fromS, toS, low, high, marks }: Shown & { mark
   );
 });
 
-/** Traces over the run's clock: names at the line ends, phases shaded, limits as lines, gaps as gaps; drag to zoom. */
+/** Traces over the run's clock: names at the line ends, phases shaded, limits as lines, gaps as gaps; looked at closer and moved along. */
 export function TraceChart({
   traces,
   unit,
@@ -246,42 +248,43 @@ export function TraceChart({
   ahead = NOTHING_AHEAD,
   nowS,
   height = 260,
+  wholeS,
   onZoom,
-  zoomed = false,
 }: Props) {
   const endS = (toS ?? traces.reduce((last, { t }) => Math.max(last, t[t.length - 1] ?? 0), 0)) || 60;
   const [low, high] = useMemo(() => range(traces, limits, ahead), [traces, limits, ahead]);
   const drawn = useMemo(() => ({ traces, ahead, nowS }), [traces, ahead, nowS]);
   const box = useRef<HTMLDivElement>(null);
-  const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
-  const shareAt = (clientX: number) => {
-    const rect = box.current!.getBoundingClientRect();
-    return Math.min(1, Math.max(0, (clientX - rect.left - LEFT) / (rect.width - LEFT - RIGHT)));
-  };
-  const timeAt = (share: number) => fromS + share * (endS - fromS);
-  const dragged = useDrag(
-    ({ initial: [x0], xy: [x1], last, canceled }) => {
-      const [from, to] = [shareAt(x0), shareAt(x1)];
-      if (last && !canceled && Math.abs(to - from) > 0.02) onZoom?.({ fromS: timeAt(Math.min(from, to)), toS: timeAt(Math.max(from, to)) });
-      setDrag(last ? null : { from, to });
-    },
-    { pointer: { keys: false } },
-  );
-  const zoomBy = (factor: number) => {
-    const middle = (fromS + endS) / 2;
-    const half = ((endS - fromS) / 2) * factor;
-    onZoom?.({ fromS: Math.max(0, middle - half), toS: middle + half });
-  };
+  const { seen, marked, isWhole, dragged, pressed, ...look } = useStretch(box, {
+    shown: { fromS, toS: endS },
+    wholeS: wholeS ?? endS,
+    beside: { left: LEFT, right: RIGHT },
+    onZoom,
+  });
   return (
     <figure aria-label={label} className="relative">
       <div
         ref={box}
         className={`relative select-none ${onZoom ? 'cursor-crosshair touch-pan-y' : ''}`}
         style={{ height }}
-        {...(onZoom ? dragged() : {})}
+        {...(onZoom
+          ? {
+              ...dragged(),
+              tabIndex: 0,
+              role: 'group',
+              'aria-label': `${label}: arrows move it, + and − look closer or wider`,
+              onKeyDown: pressed,
+            }
+          : {})}
       >
         <Drawn value={drawn}>
-          <Axes fromS={fromS} toS={endS} low={low} high={high} marks={JSON.stringify({ shaded, events, limits } satisfies Marks)} />
+          <Axes
+            fromS={seen.fromS}
+            toS={seen.toS}
+            low={low}
+            high={high}
+            marks={JSON.stringify({ shaded, events, limits } satisfies Marks)}
+          />
         </Drawn>
         {endLabels(traces, height, low, high).map(({ trace, top }) => (
           <span
@@ -293,26 +296,32 @@ export function TraceChart({
           </span>
         ))}
         <span className="pointer-events-none absolute left-1 top-[-1.1rem] text-[0.8rem] text-soft">{unit}</span>
-        {drag ? (
+        {marked ? (
           <span
             className="pointer-events-none absolute bottom-6 top-1 bg-ink/10"
             style={{
-              left: `calc(${LEFT}px + ${Math.min(drag.from, drag.to)} * (100% - ${LEFT + RIGHT}px))`,
-              width: `calc(${Math.abs(drag.to - drag.from)} * (100% - ${LEFT + RIGHT}px))`,
+              left: `calc(${LEFT}px + ${Math.min(marked.from, marked.to)} * (100% - ${LEFT + RIGHT}px))`,
+              width: `calc(${Math.abs(marked.to - marked.from)} * (100% - ${LEFT + RIGHT}px))`,
             }}
           />
         ) : null}
       </div>
       {onZoom ? (
-        <div className="no-print mt-1 flex gap-4 pl-11 text-[0.87rem] text-soft">
-          <span>Drag over the trace to look closer.</span>
-          <button type="button" className="underline" onClick={() => zoomBy(0.5)}>
+        <div className="no-print mt-1 flex flex-wrap gap-x-4 pl-11 text-[0.87rem] text-soft">
+          <span>{isWhole ? 'Drag over the trace to look closer.' : 'Shift and drag, or the arrow keys, move it.'}</span>
+          <button type="button" className="underline" onClick={look.closer}>
             Closer
           </button>
-          <button type="button" className="underline" onClick={() => zoomBy(2)} disabled={!zoomed}>
+          <button type="button" className="underline disabled:opacity-40" onClick={look.wider} disabled={isWhole}>
             Wider
           </button>
-          <button type="button" className="underline disabled:opacity-40" onClick={() => onZoom(null)} disabled={!zoomed}>
+          <button type="button" className="underline disabled:opacity-40" onClick={look.earlier} disabled={seen.fromS <= 0}>
+            Earlier
+          </button>
+          <button type="button" className="underline disabled:opacity-40" onClick={look.later} disabled={seen.toS >= (wholeS ?? endS)}>
+            Later
+          </button>
+          <button type="button" className="underline disabled:opacity-40" onClick={look.whole} disabled={isWhole}>
             Whole run
           </button>
         </div>

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { LiveSnapshot, Run, Study } from '@red-ember/contract';
 import { useDegrees } from '../../data/useDegrees.ts';
+import type { Stretch } from '../../ui/stretch.ts';
 import { TraceChart, type ChartTrace } from '../../ui/TraceChart.tsx';
 import { useLiveTraces } from './liveTraces.ts';
 import { spotLine } from '../words.ts';
@@ -12,8 +13,8 @@ interface Props {
   channels: Record<string, Pick<ChartTrace, 't' | 'y'>>;
   snapshot?: LiveSnapshot | null;
   height?: number;
-  range?: { fromS: number; toS: number } | null;
-  onZoom?: (range: { fromS: number; toS: number } | null) => void;
+  range?: Stretch | null;
+  onZoom?: (stretch: Stretch | null) => void;
 }
 
 /** Stand in the list beside the trace, and would only crowd it. */
@@ -88,7 +89,7 @@ export function RunTrace({ study, run, channels, snapshot, height = 250, range, 
           : []
       }
       {...(snapshot ? { nowS } : {})}
-      {...(onZoom ? { onZoom, zoomed: Boolean(range) } : {})}
+      {...(onZoom ? { onZoom, wholeS: endS } : {})}
     />
   );
 }

@@ -12,6 +12,7 @@ import { PreflightChecks } from '../start/PreflightList.tsx';
 import { PhasesTable } from './PhasesTable.tsx';
 import { RecordMargin } from './RecordMargin.tsx';
 import { LineSection } from './LineSection.tsx';
+import type { Stretch } from '../../ui/stretch.ts';
 import { RunTrace } from '../live/RunTrace.tsx';
 import { repeatWords, WhatHappened } from './WhatHappened.tsx';
 import { STATES } from '../words.ts';
@@ -23,7 +24,7 @@ import { timeOf } from '../../ui/dates.ts';
 
 /** A run as it was recorded: its trace, its phases, what happened, and whether it counts. */
 export function RunRecord({ study, run }: { study: Study; run: Run }) {
-  const [range, setRange] = useState<{ fromS: number; toS: number } | null>(null);
+  const [range, setRange] = useState<Stretch | null>(null);
   const { data: trace, isFetching } = useTraceQuery({
     runId: run.id,
     fromS: range?.fromS ?? 0,
