@@ -1,7 +1,7 @@
 """What a capable script takes for the same log, for comparison: reads it, finds spikes by a running median, takes means over windows
 with their doubt from autocorrelation, fits a rise to every spot and stores the columns. Needs pandas, scipy and bottleneck.
 
-    python3 scripts/peer.py FILE LOAD_START_S LOAD_END_S
+    python3 scripts/peer.py FILE LOAD_START_S LOAD_END_S COLUMNS.npz
 """
 
 import sys
@@ -29,6 +29,8 @@ def mean_with_doubt(values):
     rest = values - values.mean()
     power = numpy.abs(numpy.fft.rfft(rest, 2 * n)) ** 2
     correlation = numpy.fft.irfft(power)[:n]
+    if correlation[0] == 0:
+        return values.mean(), 0.0
     correlation /= correlation[0]
     below = numpy.argmax(correlation < 0) or n
     times = 1 + 2 * correlation[1:below].sum()
@@ -39,12 +41,12 @@ def rise(t, last, by, tau):
     return last - by * numpy.exp(-t / tau)
 
 
-def main(path, load_start, load_end):
+def main(path, load_start, load_end, out):
     started = time.perf_counter()
     frame = pandas.read_csv(path)
     read = time.perf_counter()
     t = frame.iloc[:, 0].to_numpy()
-    numpy.savez("/tmp/peer.npz" if len(sys.argv) < 5 else sys.argv[4], **{name: frame[name].to_numpy() for name in frame})
+    numpy.savez(out, **{name: frame[name].to_numpy() for name in frame})
     stored = time.perf_counter()
     spots = [name for name in frame if name.startswith("TC")]
     for name in frame.columns[1:]:
@@ -64,4 +66,4 @@ def main(path, load_start, load_end):
 
 
 if __name__ == "__main__":
-    main(sys.argv[1], float(sys.argv[2]), float(sys.argv[3]))
+    main(sys.argv[1], float(sys.argv[2]), float(sys.argv[3]), sys.argv[4])

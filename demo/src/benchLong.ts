@@ -2,6 +2,7 @@
  * A log of eight hours at ten samples a second with sixteen channels: made, imported, read, opened and zoomed, through the same
  * services as the server's. Prints milliseconds and the most memory the process ever held.
  */
+import { spawnSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -20,12 +21,23 @@ const SPIKES_BEYOND = 3.72;
 const WINDOWS = [5, 15, 30, 60, 120];
 /** Index of the load among the phases. */
 const LOAD = 1;
+const LOAD_S = { from: 1800, to: 27_000 };
 const OTHERS = ['Room', 'Throughput MB/s', 'Power W', 'Busy %'] as const;
 
 /** Data is left there for whoever names a folder: the page is timed on it. */
 const kept = process.argv[2];
 const folder = kept ?? mkdtempSync(join(tmpdir(), 'red-ember-long-'));
 const path = join(folder, 'long.csv');
+
+/** A script of the kind that testers write, on the same file, where a Python with what it needs is there. */
+function peer(): void {
+  const script = join(import.meta.dirname, '../../scripts/peer.py');
+  for (let turn = 0; turn < 3; turn++) {
+    const { status, stdout } = spawnSync('python3', [script, path, String(LOAD_S.from), String(LOAD_S.to), join(folder, 'peer.npz')], { encoding: 'utf8' }); // prettier-ignore
+    if (status !== 0) return console.log('No python3 with pandas, scipy and bottleneck: not compared.');
+    console.log(`a script with pandas, scipy and bottleneck: ${stdout.trim()}`);
+  }
+}
 
 /** Two time constants, noise that is soon over and noise that lasts for a quarter of an hour, a spike now and then, a load of seven hours; the same every time. */
 async function makeLog(): Promise<void> {
@@ -39,8 +51,8 @@ async function makeLog(): Promise<void> {
     let text = '';
     for (let k = 0; k < RATE; k++) {
       const t = s + k / RATE;
-      const on = t >= 1800 && t < 27_000;
-      const warm = on ? 1 - 0.6 * Math.exp(-(t - 1800) / 40) - 0.4 * Math.exp(-(t - 1800) / 600) : 0;
+      const on = t >= LOAD_S.from && t < LOAD_S.to;
+      const warm = on ? 1 - 0.6 * Math.exp(-(t - LOAD_S.from) / 40) - 0.4 * Math.exp(-(t - LOAD_S.from) / 600) : 0;
       const cells = [t.toFixed(1)];
       for (let i = 0; i <= SPOTS; i++) {
         noise[i] = 0.95 * noise[i]! + 0.03 * random.normal();
@@ -69,6 +81,7 @@ async function time<T>(name: string, work: () => T | Promise<T>): Promise<T> {
 
 await makeLog();
 console.log(`8 h at 10 Hz, 16 channels: ${(statSync(path).size / 1e6).toFixed(1)} MB of CSV`);
+peer();
 const db = openDatabase(folder);
 const services = createServices(db, folder, () => {});
 const body = {
@@ -105,6 +118,7 @@ for (const minutes of WINDOWS) {
 services.runs.setWindow(run.id, LOAD, null);
 const whole = await time('its whole trace, 600 points a channel', () => services.runs.trace(run.id, 0, Infinity, 600));
 console.log(`${'  over the wire, compressed'.padEnd(64)} ${(gzipSync(JSON.stringify(whole)).length / 1000).toFixed(1).padStart(9)} kB`);
+await time('the same again, as it is kept', () => services.runs.trace(run.id, 0, Infinity, 600));
 await time('five minutes of it, 600 points a channel', () => services.runs.trace(run.id, 14_000, 14_300, 600));
 console.log(`${'most memory held by the process'.padEnd(64)} ${(process.resourceUsage().maxRSS / 1024).toFixed(0).padStart(9)} MB`);
 services.close();

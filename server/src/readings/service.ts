@@ -103,6 +103,8 @@ const WAITS_MS = 200;
 const AT_A_TIME = 4;
 /** As many and fewer are read here: a third of a second each, where a thread takes seconds to start. */
 const FEW = 12;
+/** A run of more samples is left to the reviewer, however few there are: an hour at one a second has some 70,000. */
+const HEAVY_SAMPLES = 500_000;
 
 /** A log with more of either is looked at in part: each look costs some 30 ms. */
 const MOST_CHANGES = 24;
@@ -254,6 +256,11 @@ export class ReadingService {
     return this.asked(run, study).hash;
   }
 
+  /** A run is about to come that takes seconds to read. */
+  getReady(): void {
+    this.reviewer?.getReady();
+  }
+
   /** Has a run read that is about to be looked at. */
   readRun(runId: string): Promise<void> {
     return this.readBeside([runId]);
@@ -301,8 +308,8 @@ export class ReadingService {
 
   /**
    * Has runs read before somebody needs them, with room between for whatever else is asked; nothing where there is no reviewer. A few are
-   * read here, one after the other, sooner than a thread has started; many by the reviewer, few at a time, so that whoever asks next for
-   * one run need not wait for two hundred.
+   * read here, one after the other, sooner than a thread has started; many, and such as take seconds, by the reviewer, few at a time, so
+   * that whoever asks next for one run need not wait for two hundred.
    */
   private async readBeside(runIds: readonly string[], onRead: () => void = () => {}, few = FEW): Promise<void> {
     const { reviewer } = this;
@@ -321,8 +328,8 @@ export class ReadingService {
       onRead();
     }
     const going = new Set<Promise<void>>();
-    const apart = unread.length > few;
     for (const runId of unread) {
+      const apart = unread.length > few || this.isHeavy(runId);
       // Few at a time, however many ask.
       if (apart) while (!this.inHand.has(runId) && this.inHand.size >= AT_A_TIME) await Promise.race(this.inHand.values());
       const work = this.inHand.get(runId) ?? (apart ? this.begin(runId, reviewer) : this.readHere(runId));
@@ -346,6 +353,11 @@ export class ReadingService {
     return this.reviews.has(runId, METHOD_VERSION, asked.hash) ? null : { run, study, ...asked };
   }
 
+  /** It takes seconds to read, in which nobody else would be answered here. */
+  private isHeavy(runId: string): boolean {
+    return this.samples.countOf(runId) > HEAVY_SAMPLES;
+  }
+
   private async readHere(runId: string): Promise<void> {
     const unread = this.unreadRun(runId);
     if (unread) this.review(unread.run, unread.study);
@@ -356,7 +368,7 @@ export class ReadingService {
   private begin(runId: string, reviewer: Reviewer): Promise<void> {
     const unread = this.unreadRun(runId);
     if (!unread) return Promise.resolve();
-    const read = () => reviewer.review(runId, unread.inputs);
+    const read = () => reviewer.review(runId, unread.inputs, this.isHeavy(runId));
     const work = read()
       .catch(read)
       .then((review) => this.reviews.put(runId, METHOD_VERSION, unread.hash, review))

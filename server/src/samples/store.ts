@@ -73,6 +73,11 @@ export class SampleStore {
     );
   }
 
+  /** Over all channels of a run. */
+  countOf(runId: string): number {
+    return (this.db.prepare('SELECT coalesce(sum(n), 0) AS n FROM sample_chunk WHERE run_id = ?').get(runId) as { n: number }).n;
+  }
+
   /** Joins the many small chunks of a live run into few large ones. */
   compact(runId: string): void {
     for (const key of this.keys(runId)) {

@@ -38,7 +38,16 @@ const TABLES = {
 type Table = keyof typeof TABLES;
 
 /** Tables that belong to the bench and stay with it; what was read of runs is read anew. */
-export const OF_THE_BENCH = ['component_limit', 'import_mapping', 'kept_part', 'overview', 'part_photo', 'rehearsal', 'review_cache', 'signature'];
+export const OF_THE_BENCH = [
+  'component_limit',
+  'import_mapping',
+  'kept_part',
+  'overview',
+  'part_photo',
+  'rehearsal',
+  'review_cache',
+  'signature',
+];
 export const OF_A_STUDY = Object.keys(TABLES) as Table[];
 
 /** What a column names by its id, whichever table it stands in. */

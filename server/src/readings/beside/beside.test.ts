@@ -43,6 +43,7 @@ function watched(fails: (call: number) => boolean = () => false) {
       if (fails(call)) throw new Error('the thread is gone');
       return reviewOf(inputs, (key) => samples.read(runId, key));
     },
+    getReady: () => {},
     close: () => {},
   };
   return { reviewer, asked, most: () => most };

@@ -31,6 +31,11 @@ const READS: { [K in OperationKey]?: Reads<K> } = {
   testerRecord: (readings) => readings.readAll(),
 };
 
+/** A log that takes seconds to read, bytes. */
+const LARGE_LOG = 5_000_000;
+/** Operations that bring one: while somebody looks at its columns, threads can start. */
+const BRINGS = ['stageLog', 'putLogDown'] as const satisfies readonly OperationKey[];
+
 /** The same handlers, each with what it reads read first. */
 export function readFirst<H extends Partial<Handlers>>(handlers: H, readings: ReadingService): H {
   const first: Record<string, unknown> = { ...handlers };
@@ -40,6 +45,15 @@ export function readFirst<H extends Partial<Handlers>>(handlers: H, readings: Re
     first[key] = async (asked: { params: object }) => {
       await (reads as Reads<never>)(readings, asked.params as never);
       return handler(asked);
+    };
+  }
+  for (const key of BRINGS) {
+    const handler = handlers[key] as ((asked: { file?: { size: number } }) => unknown) | undefined;
+    if (!handler) continue;
+    first[key] = async (asked: { file?: { size: number } }) => {
+      const answer = await handler(asked);
+      if (asked.file && asked.file.size > LARGE_LOG) readings.getReady();
+      return answer;
     };
   }
   return first as H;

@@ -2,6 +2,7 @@ import type { RunReview } from '@red-ember/core';
 import type { Piscina } from 'piscina';
 import { threads } from '../../threads/threads.ts';
 import type { ReviewInputs } from '../inputs.ts';
+import { HALVES, halves, joined } from './halves.ts';
 
 /** One run that is to be read: the thread fetches its samples itself. */
 export interface ReviewTask {
@@ -12,13 +13,16 @@ export interface ReviewTask {
 
 /** Reads runs beside whoever asks; a third of a second of somebody's time each. */
 export interface Reviewer {
-  review(runId: string, inputs: ReviewInputs): Promise<RunReview>;
+  /** @param heavy takes seconds: it is read by two at a time, where there are two */
+  review(runId: string, inputs: ReviewInputs, heavy?: boolean): Promise<RunReview>;
+  /** Something is about to be read. */
+  getReady(): void;
   close(): void;
 }
 
 /** Reads runs of one bench in threads. The first is started when there is something to read, and kept. */
 export class ReviewThreads implements Reviewer {
-  private pool: Piscina<ReviewTask, RunReview> | null = null;
+  private pool: Piscina<ReviewTask | null, RunReview> | null = null;
   private closed = false;
 
   constructor(
@@ -26,11 +30,24 @@ export class ReviewThreads implements Reviewer {
     private readonly most: number,
   ) {}
 
-  review(runId: string, inputs: ReviewInputs): Promise<RunReview> {
+  async review(runId: string, inputs: ReviewInputs, heavy = false): Promise<RunReview> {
     // What was in hand when it was closed is tried once more by whoever asked: no thread is started for it.
-    if (this.closed) return Promise.reject(new Error('No more runs are read here.'));
-    this.pool ??= threads(new URL('./worker.ts', import.meta.url), this.most);
-    return this.pool.run({ dataFolder: this.dataFolder, runId, inputs });
+    if (this.closed) throw new Error('No more runs are read here.');
+    const pool = this.started();
+    const parts = heavy && this.most > 1 ? halves(inputs) : [inputs];
+    const read = parts.map((part) => pool.run({ dataFolder: this.dataFolder, runId, inputs: part }));
+    return joined(inputs, await Promise.all(read));
+  }
+
+  getReady(): void {
+    if (this.closed) return;
+    const pool = this.started();
+    // One beside the first is started only where there is work for it.
+    for (let thread = 0; thread < Math.min(HALVES, this.most); thread++) void pool.run(null).catch(() => undefined);
+  }
+
+  private started(): Piscina<ReviewTask | null, RunReview> {
+    return (this.pool ??= threads(new URL('./worker.ts', import.meta.url), this.most));
   }
 
   close(): void {
