@@ -5,6 +5,7 @@ import { FILE, inspect, wayOut } from './copies.ts';
 import { DataProblem } from './dataProblem.ts';
 import { ownFolder } from './folderLease.ts';
 import { listMigrations, migrate } from './migrate.ts';
+import { keepStatements } from './statements.ts';
 
 /** Waiting for another program holds up everything else: what cannot be written in this time is tried again, ms. */
 const BUSY_MS = 1000;
@@ -57,7 +58,7 @@ export function openDatabase(folder: string): Database {
     try {
       for (const name of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(name)) chmodSync(name, 0o600);
       migrate(db, file);
-      return db;
+      return keepStatements(db);
     } catch (error) {
       db.close();
       throw error;
