@@ -40,7 +40,7 @@ import { judgesHere, JudgesBeside } from './rigs/settling/judge.ts';
 import { LineStore } from './runs/lineStore.ts';
 import { RunService } from './runs/service.ts';
 import { RunStore } from './runs/store.ts';
-import { Overviews } from './samples/overviews.ts';
+import { Overviews } from './samples/overviews/store.ts';
 import { SampleStore } from './samples/store.ts';
 import { PartService } from './parts/service.ts';
 import { PartStore } from './parts/store.ts';

@@ -17,7 +17,7 @@ describe('statements that are kept', () => {
     expect(all().all(1)).toEqual([{ word: 'lid' }, { word: 'pad' }]);
     db.prepare('DELETE FROM entry WHERE word = ?').run('lid');
     expect(all().all(1)).toEqual([{ word: 'pad' }]);
-    expect(() => db.prepare('SELECT nothing FROM entry')).toThrow('no such column');
+    expect(() => db.prepare('SELECT colour FROM entry')).toThrow('no such column');
   });
   it('go on working when a table gets a column', () => {
     const db = made();

@@ -29,7 +29,7 @@ import {
 import { beganWords, lockValue, madeAs, ownFiguresOf, tagsOf, type MadeAs } from '@red-ember/study';
 import { conflict, notFound, unprocessable } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
-import type { Drawn, Overviews } from '../samples/overviews.ts';
+import type { Drawn, Overviews } from '../samples/overviews/store.ts';
 import type { SampleStore } from '../samples/store.ts';
 import { samplesTable, type NamedSeries } from '../samples/table.ts';
 import type { StudyService } from '../studies/service.ts';

@@ -1,7 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { drawable } from '@red-ember/core';
-import { storageTrouble } from '../database/storageTrouble.ts';
-import type { SampleStore } from './store.ts';
+import { storageTrouble } from '../../database/storageTrouble.ts';
+import type { SampleStore } from '../store.ts';
 
 /** A channel as it is drawn; null where a gap begins. */
 export type Drawn = ReturnType<typeof drawable>;
