@@ -104,6 +104,8 @@ export interface RunPlan {
 const SELECT = 'SELECT r.*, m.number AS mount_number FROM run r LEFT JOIN mount m ON m.id = r.mount_id';
 
 /** What runs come from, as far as one may say something of another: a log, a rig, or a bench that makes its readings up. */
+/** Recorded logs, rigs that measure in earnest and simulated benches say nothing of each other. */
+export type RunKind = 'file' | 'simulated' | 'rig';
 const KIND = "CASE WHEN r.source = 'file' THEN 'file' WHEN r.simulated THEN 'simulated' ELSE 'rig' END";
 
 /** SQL for runs, their channels, phases and events. */
@@ -198,12 +200,17 @@ export class RunStore {
       .all({ study: studyId, kinds: JSON.stringify(this.kindsOf(studyId)) }) as { studyId: string; runId: string; variantId: string }[];
   }
 
+  /** @param id of a run that is there */
+  kindOf(id: string): RunKind {
+    return (this.db.prepare(`SELECT ${KIND} AS kind FROM run r WHERE r.id = ?`).get(id) as { kind: RunKind }).kind;
+  }
+
   /** Kinds of the study's runs; of one without runs those that it is set up for. */
-  private kindsOf(studyId: string): string[] {
+  kindsOf(studyId: string): RunKind[] {
     const own = this.db
       .prepare(`SELECT DISTINCT ${KIND} AS kind FROM run r WHERE r.study_id = ? AND r.purpose = 'measure'`)
       .all(studyId) as {
-      kind: string;
+      kind: RunKind;
     }[];
     if (own.length > 0) return own.map(({ kind }) => kind);
     const setUp = this.db.prepare("SELECT 1 FROM variant WHERE study_id = ? AND setup <> '' LIMIT 1").get(studyId);

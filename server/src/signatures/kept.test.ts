@@ -22,8 +22,9 @@ async function studyOf(title: string, change: Partial<StudyBody> = {}): Promise<
   return answer.json as Study;
 }
 let day = 0;
-const measure = (study: Study, rise: number, fan = 1212) =>
+const measure = (study: Study, rise: number, fan = 1212, real = false) =>
   madeRun(bench, study.id, study.variants[0]!.id, new Date(Date.UTC(2026, 2, 1) + 86_400_000 * ++day).toISOString(), {
+    real,
     top: [rise, rise + 10],
     more: { duty: [30, 40, 66], fan: [900, fan, 2000] },
   });
@@ -54,6 +55,15 @@ describe('what is normal of a part and its set-up', () => {
       expect(await signature(measure(await studyOf(title, change), 30)), title).toMatchObject({ kept: null, of: [], why: expect.stringContaining('Not known yet') }); // prettier-ignore
   });
 
+  it('of a simulated bench is not lent to a real one, nor the other way', async () => {
+    const serial = { subjects: [{ ...PART, serial: 'T-6' }] };
+    const simulated = await studyOf('Simulated', serial);
+    for (const rise of [30, 30.1]) measure(simulated, rise);
+    const real = await studyOf('In earnest', serial);
+    expect(await signature(measure(real, 30, 1212, true))).toMatchObject({ kept: null, why: expect.stringContaining('Not known yet') });
+    expect(await signature(measure(await studyOf('Simulated again', serial), 30))).toMatchObject({ kept: { study: { id: simulated.id } } });
+  });
+
   it('is said before the first run as well', async () => {
     const [known, fresh] = [await studyOf('Fans known', { locks: [] }), await studyOf('Fans to be')];
     expect(await speeds(await studyOf('Nothing known', { subjects: [{ ...PART, serial: 'T-9' }] }))).toEqual({});
@@ -69,6 +79,11 @@ describe('what is normal of a part and its set-up', () => {
     const runs = [30, 30.1].map((rise) => measure(study, rise));
     expect((await normal(study)).versions).toMatchObject([{ version: 1, of: [1, 2], moved: [] }]);
     expect((await normal(study)).versions).toHaveLength(1);
+    // Two pages that ask at once keep it once.
+    const again = await studyOf('At once', { subjects: [{ ...PART, serial: 'T-5' }] });
+    for (const rise of [30, 30.1]) measure(again, rise);
+    await Promise.all([normal(again), normal(again), speeds(again)]);
+    expect((await normal(again)).versions).toHaveLength(1);
     measure(study, 30.2);
     expect((await normal(study)).versions).toMatchObject([{ version: 2, of: [1, 2, 3], moved: [] }, { version: 1 }]);
     await bench.call('PUT', `/api/v1/runs/${runs[0]}/sign-off`, { disposition: 'reject', reason: 'window open' });

@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
 import { FEATURES, LEAST_RUNS, limitOf, METHOD_VERSION, signatureOf, type Normal, type SignatureRecord } from '@red-ember/core';
-import type { MovedNormal, Run, SignatureVersion, Study } from '@red-ember/contract';
+import type { MovedNormal, SignatureVersion, Study } from '@red-ember/contract';
 import { setUpOf } from '@red-ember/study';
 import type { ReadingService } from '../readings/service.ts';
+import type { RunKind } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import { LEAST_LOAD_S, type CleanLoads } from './loads.ts';
 import type { KeptSignature, NormalAfter, SignatureStore } from './store.ts';
@@ -51,18 +52,18 @@ export class KeptSignatures {
   /**
    * The newest of what other studies of the bench learnt of a variant's set-up, in this study's words.
    *
-   * @param source a logger's traces are not held against a rig's
+   * @param kind a logger's traces are not held against a rig's, nor those of a simulated one against a real one's
    * @param loadS there is so much of a load: the longest look that is no longer
    */
   async fromElsewhere(
     study: Study,
     variantId: string,
-    source: Run['source'],
+    kind: RunKind,
     loadS: number,
   ): Promise<(NormalAfter & { from: KeptSignature }) | null> {
-    const setUp = this.keyOf(study, variantId, source);
+    const setUp = this.keyOf(study, variantId, kind);
     if (setUp === null) return null;
-    await this.keepOthers(study, setUp, source);
+    await this.keepOthers(study, setUp, kind);
     const others = this.store.versions(setUp).filter((version) => version.study.id !== study.id);
     const newest = others.filter((version, i) => others.findIndex((other) => other.study.id === version.study.id) === i);
     const from = newest.sort((p, q) => q.measuredAt.localeCompare(p.measuredAt))[0];
@@ -72,13 +73,13 @@ export class KeptSignatures {
     return { from, loadS: look.loadS, normals: calledBy(look.normals, ids) };
   }
 
-  private async keepOthers(study: Study, setUp: string, source: Run['source']): Promise<void> {
+  private async keepOthers(study: Study, setUp: string, kind: RunKind): Promise<void> {
     const names = new Set(study.subjects.map(({ name }) => name));
     const found: { other: Study; variantIds: string[] }[] = [];
     for (const id of [...names].flatMap((name) => this.store.studiesAbout(name))) {
       if (id === study.id || found.length >= MOST_STUDIES) continue;
       const other = this.studies.get(id);
-      const variantIds = other.variants.flatMap((variant) => (this.keyOf(other, variant.id, source) === setUp ? [variant.id] : []));
+      const variantIds = other.variants.flatMap((variant) => (this.keyOf(other, variant.id, kind) === setUp ? [variant.id] : []));
       if (variantIds.length > 0) found.push({ other, variantIds });
     }
     // The oldest first, so that versions follow each other as they were measured.
@@ -88,14 +89,15 @@ export class KeptSignatures {
   /** Keeps what a study's clean runs say now, where it is not what they said before. @returns under which it is kept */
   private async keep(study: Study, variantId: string): Promise<string | null> {
     const clean = this.loads.of(study, variantId);
-    const source = clean.at(-1)?.run.source ?? 'rig';
-    const setUp = this.keyOf(study, variantId, source);
-    const counted = clean.filter(({ run }) => run.source === source);
+    const kind = this.loads.kindOf(study, clean);
+    const setUp = this.keyOf(study, variantId, kind);
+    const counted = clean.filter((load) => this.loads.kindOf(study, [load]) === kind);
     if (setUp === null || counted.length < LEAST_RUNS) return setUp;
     const restsOn = createHash('sha256')
       .update(JSON.stringify([METHOD_VERSION, counted.map(({ run }) => [run.id, this.readings.restsOn(run, study)])]))
       .digest('hex');
-    if (this.store.versions(setUp).find((version) => version.study.id === study.id)?.restsOn === restsOn) return setUp;
+    const isKept = () => this.store.versions(setUp).find((version) => version.study.id === study.id)?.restsOn === restsOn;
+    if (isKept()) return setUp;
     const longest = Math.min(...counted.map(({ lengthS }) => lengthS));
     const names = new Map(study.spots.map(({ id, name }) => [id, name]));
     const after: NormalAfter[] = [];
@@ -107,6 +109,8 @@ export class KeptSignatures {
       }
       after.push({ loadS, normals: calledBy(signatureOf(records), names) });
     }
+    // Somebody else may have asked meanwhile.
+    if (isKept()) return setUp;
     this.store.insert(setUp, {
       study: { id: study.id, title: study.title },
       madeAt: this.now().toISOString(),
@@ -122,13 +126,13 @@ export class KeptSignatures {
   }
 
   /** Null where nobody could say that it is the same part, or where the study is kept apart from the others. */
-  private keyOf(study: Study, variantId: string, source: Run['source']): string | null {
+  private keyOf(study: Study, variantId: string, kind: RunKind): string | null {
     const setUp = setUpOf(study, variantId);
     if (setUp === null || !this.store.isOnTheShelf(study.id)) return null;
     const part = study.subjects.find(({ id }) => id === study.variants.find((variant) => variant.id === variantId)?.subjectId);
     // A part that was named by its files alone could be any of its kind.
-    const known = source === 'rig' || (part?.serial ?? '').trim() !== '' || (part?.details ?? '').trim() !== '';
-    return known ? `${source} ${setUp}` : null;
+    const known = kind !== 'file' || (part?.serial ?? '').trim() !== '' || (part?.details ?? '').trim() !== '';
+    return known ? `${kind} ${setUp}` : null;
   }
 }
 

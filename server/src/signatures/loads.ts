@@ -2,7 +2,7 @@ import type { SignatureRecord } from '@red-ember/core';
 import { goesOn, type RecordedRole, type Run, type Study } from '@red-ember/contract';
 import { whyUnsound } from '../readings/sound.ts';
 import type { ReadingService } from '../readings/service.ts';
-import type { RunStore } from '../runs/store.ts';
+import type { RunKind, RunStore } from '../runs/store.ts';
 
 /** More clean runs tell no better what is normal. */
 const MOST_RUNS = 8;
@@ -39,6 +39,12 @@ export class CleanLoads {
       .filter((run) => run.variantId === variantId && !goesOn(run) && but(run) && whyUnsound(run, study, this.readings) === null)
       .flatMap((run) => loadOf(run) ?? [])
       .slice(-MOST_RUNS);
+  }
+
+  /** Of which kind these are: of the newest of them; without any, what the study is set up for. */
+  kindOf(study: Study, loads: readonly Load[]): RunKind {
+    const newest = loads.at(-1);
+    return newest ? this.store.kindOf(newest.run.id) : (this.store.kindsOf(study.id).find((kind) => kind !== 'file') ?? 'file');
   }
 
   /**

@@ -31,7 +31,7 @@ import { notFound } from '../http/problems.ts';
 import { whyUnsound } from '../readings/sound.ts';
 import { judgeRules, type ReadingService } from '../readings/service.ts';
 import type { RunService } from '../runs/service.ts';
-import type { RunStore } from '../runs/store.ts';
+import type { RunKind, RunStore } from '../runs/store.ts';
 import type { StudyService } from '../studies/service.ts';
 import type { KeptSignatures } from './kept.ts';
 import { FANS, LEAST_LOAD_S, loadOf, type CleanLoads, type Load } from './loads.ts';
@@ -85,7 +85,7 @@ export class SignatureService {
     const against =
       clean.length >= LEAST_RUNS
         ? await this.againstOwn(clean, own.lengthS)
-        : await this.againstKept(study, run.variantId, run.source, own.lengthS);
+        : await this.againstKept(study, run.variantId, this.store.kindOf(run.id), own.lengthS);
     if (!against) return none(`Not known yet: it takes ${LEAST_RUNS} clean runs of it beside this one.`, clean.map((load) => load.run.number)); // prettier-ignore
     const { normals, loadS } = against;
     const record = this.loads.record(own, loadS);
@@ -108,8 +108,8 @@ export class SignatureService {
   }
 
   /** What another study of the bench learnt of the same set-up; null where none did. */
-  private async againstKept(study: Study, variantId: string, source: Run['source'], upToS: number): Promise<HeldAgainst | null> {
-    const known = await this.kept.fromElsewhere(study, variantId, source, upToS);
+  private async againstKept(study: Study, variantId: string, kind: RunKind, upToS: number): Promise<HeldAgainst | null> {
+    const known = await this.kept.fromElsewhere(study, variantId, kind, upToS);
     return known && { normals: known.normals, loadS: known.loadS, of: known.from.of, kept: keptFrom(known.from) };
   }
 
@@ -132,7 +132,7 @@ export class SignatureService {
     const against =
       clean.length >= LEAST_RUNS
         ? await this.againstOwn(clean, Infinity)
-        : await this.againstKept(study, asked, clean[0]?.run.source ?? 'rig', Infinity);
+        : await this.againstKept(study, asked, this.loads.kindOf(study, clean), Infinity);
     return {
       variantId: asked,
       variants: variants.filter(({ runs }) => runs > 0),
@@ -192,7 +192,7 @@ export class SignatureService {
     const against =
       clean.length >= LEAST_RUNS
         ? await this.againstOwn(clean, Infinity, 'fans')
-        : await this.againstKept(study, variantId, 'rig', Infinity);
+        : await this.againstKept(study, variantId, this.loads.kindOf(study, clean), Infinity);
     const duty = against?.normals.find(({ key }) => key === 'duty');
     if (!against || !duty) return {};
     return Object.fromEntries(
