@@ -81,6 +81,7 @@ export class KeptSignatures {
       const other = this.studies.get(id);
       const variantIds = other.variants.flatMap((variant) => (this.keyOf(other, variant.id, kind) === setUp ? [variant.id] : []));
       if (variantIds.length > 0) found.push({ other, variantIds });
+      await setImmediate();
     }
     // The oldest first, so that versions follow each other as they were measured.
     for (const { other, variantIds } of found.reverse()) for (const id of variantIds) await this.keep(other, id);

@@ -47,6 +47,9 @@ const kept = ({ version, madeAt, measuredAt, studyId, studyTitle, restsOn, body 
   restsOn,
 });
 
+/** A part that stands in hundreds of studies is known well from the newest of them. */
+const MOST_ABOUT = 40;
+
 /** SQL for what is normal of parts and set-ups, version after version. */
 export class SignatureStore {
   constructor(private readonly db: Database) {}
@@ -72,14 +75,14 @@ export class SignatureStore {
     return this.db.prepare(`SELECT 1 FROM study s WHERE s.id = ? AND ${ON_THE_SHELF}`).get(studyId) !== undefined;
   }
 
-  /** Studies on the shelf with runs in which a part of this name is written down, that which was measured last first. */
+  /** Studies on the shelf with runs in which a part of this name is written down, that which was measured last first; no more than are looked through. */
   studiesAbout(partName: string): string[] {
     const rows = this.db
       .prepare(
         `SELECT s.id FROM study s WHERE ${ON_THE_SHELF}
             AND EXISTS (SELECT 1 FROM json_each(s.subjects) part WHERE lower(trim(part.value ->> 'name')) = lower(trim(?)))
             AND EXISTS (SELECT 1 FROM run r WHERE r.study_id = s.id)
-          ORDER BY (SELECT max(r.started_at) FROM run r WHERE r.study_id = s.id) DESC, s.id`,
+          ORDER BY (SELECT max(r.started_at) FROM run r WHERE r.study_id = s.id) DESC, s.id LIMIT ${MOST_ABOUT}`,
       )
       .all(partName) as { id: string }[];
     return rows.map(({ id }) => id);
