@@ -82,7 +82,8 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
         <Notice tone="hint">Figures as given: there is no trace behind them, and nobody can see how they were measured.</Notice>
       ) : (
         <>
-          <div className="mb-8 mt-5">
+          {/* What stands below is not pushed away from under a pointer when the trace comes. */}
+          <div className="mb-8 mt-5 min-h-[20rem]">
             {trace ? (
               <div aria-busy={isFetching}>
                 <RunTrace study={study} run={run} channels={channels} range={range} onZoom={setRange} height={280} />
@@ -94,8 +95,8 @@ export function RunRecord({ study, run }: { study: Study; run: Run }) {
           <PhasesTable run={run} />
         </>
       )}
-      <LoadsTable study={study} loads={readings?.review.loads ?? []} />
       {seat ? null : <OwnValues study={study} run={run} />}
+      <LoadsTable study={study} loads={readings?.review.loads ?? []} />
       <WhatHappened study={study} run={run} />
       <LineSection run={run} />
       {run.preflight ? (
