@@ -104,7 +104,6 @@ export interface RunPlan {
 const SELECT = 'SELECT r.*, m.number AS mount_number FROM run r LEFT JOIN mount m ON m.id = r.mount_id';
 
 /** What runs come from, as far as one may say something of another: a log, a rig, or a bench that makes its readings up. */
-/** Recorded logs, rigs that measure in earnest and simulated benches say nothing of each other. */
 export type RunKind = 'file' | 'simulated' | 'rig';
 const KIND = "CASE WHEN r.source = 'file' THEN 'file' WHEN r.simulated THEN 'simulated' ELSE 'rig' END";
 

@@ -10,7 +10,7 @@ interface ChunkRow {
   n: number;
 }
 
-const blob = (array: Int32Array | Float64Array) => Buffer.from(array.buffer, array.byteOffset, array.byteLength);
+export const blob = (array: Int32Array | Float64Array) => Buffer.from(array.buffer, array.byteOffset, array.byteLength);
 
 /** Copies into aligned memory: a blob may start at any byte. */
 function unpack(rows: ChunkRow[], known: Float64Array | null): Series {

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { setUpOf } from '@red-ember/study';
 import { studyBody } from '@red-ember/testing';
 import type { RunSignature, Study, StudyBody, VariantNormal } from '@red-ember/contract';
 import { madeRun } from '../tests/madeRun.ts';
@@ -109,9 +110,19 @@ describe('what is normal of a part and its set-up', () => {
       madeRun(bench, practice.id, variant, `2026-05-0${i + 1}T10:00:00Z`, { top: [rise, 40], more: { tc3: [30, 50, 60] } });
     const asked = (await bench.call('GET', `/api/v1/studies/${practice.id}/normal?variant=${variant}`)).json as VariantNormal;
     expect(asked).toMatchObject({ of: [1, 2, 3], versions: [], kept: null });
-    const { family, subjects, spots, variants, recipe, locks, rules } = practice;
-    const twin = await studyOf('Of the same part', { family, subjects, spots, variants, recipe, locks, rules });
-    expect((await normal(twin)).kept).toBeNull();
+    const { family, subjects, spots, variants, recipe, locks, rules, parts } = practice;
+    const alike = parts.map((part) => ({ ...part, variantId: part.variantId && `${part.variantId}-${made}` }));
+    const twin = await studyOf('Of the same part', { family, subjects, spots, variants, recipe, locks, rules, parts: alike });
+    const side = twin.variants[0]!.id;
+    expect(setUpOf(twin, side)).toBe(setUpOf(practice, variant));
+    const known = async (id: string, of: string) => (await bench.call('GET', `/api/v1/studies/${id}/normal?variant=${of}`)).json as VariantNormal; // prettier-ignore
+    expect((await known(twin.id, side)).kept).toBeNull();
+    for (const [i, rise] of [30, 30.1].entries()) madeRun(bench, twin.id, side, `2026-06-0${i + 1}T10:00:00Z`, { top: [rise, 40], more: { tc3: [30, 50, 60] } }); // prettier-ignore
+    expect((await known(twin.id, side)).versions).toHaveLength(1);
+    const next = await bench.call('POST', '/api/v1/practice', { exercise: 'cover', seed: 3 });
+    const again = bench.services.studies.get((next.json as { studyId: string }).studyId);
+    expect(setUpOf(again, again.variants[0]!.id)).toBe(setUpOf(twin, side));
+    expect(await known(again.id, again.variants[0]!.id)).toMatchObject({ kept: null, versions: [] });
   });
 });
 

@@ -101,14 +101,16 @@ export class KeptSignatures {
     if (isKept()) return setUp;
     const longest = Math.min(...counted.map(({ lengthS }) => lengthS));
     const names = new Map(study.spots.map(({ id, name }) => [id, name]));
+    const records: SignatureRecord[] = [];
+    for (const load of counted) {
+      records.push(this.loads.record(load, longest));
+      await setImmediate();
+    }
     const after: NormalAfter[] = [];
     for (const loadS of [...LOOKS_S.filter((look) => look < longest), longest]) {
-      const records: SignatureRecord[] = [];
-      for (const load of counted) {
-        records.push(this.loads.record(load, loadS));
-        await setImmediate();
-      }
-      after.push({ loadS, normals: calledBy(signatureOf(records), names) });
+      const cut = records.map((record) => ({ ...record, loadEndS: record.loadStartS + loadS }));
+      after.push({ loadS, normals: calledBy(signatureOf(cut), names) });
+      await setImmediate();
     }
     // Somebody else may have asked meanwhile.
     if (isKept()) return setUp;

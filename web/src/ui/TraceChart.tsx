@@ -12,7 +12,7 @@ import {
   DefaultZIndexes,
 } from 'recharts';
 import { clock } from '@red-ember/core';
-import { type Stretch } from './stretch.ts';
+import type { Stretch } from './stretch.ts';
 import { useStretch } from './useStretch.ts';
 import { extent, timeTicks, tracePath, valueTicks, xOf, yOf, type DrawnTrace, type Plot } from './tracePath.ts';
 

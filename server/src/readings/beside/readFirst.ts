@@ -36,7 +36,7 @@ const LARGE_LOG = 5_000_000;
 /** Operations that bring one: while somebody looks at its columns, threads can start. */
 const BRINGS = ['stageLog', 'putLogDown'] as const satisfies readonly OperationKey[];
 
-/** The same handlers, each with what it reads read first. */
+/** The same handlers, each with what it reads read first, and such as bring a long log with threads started for it. */
 export function readFirst<H extends Partial<Handlers>>(handlers: H, readings: ReadingService): H {
   const first: Record<string, unknown> = { ...handlers };
   for (const [key, reads] of Object.entries(READS)) {

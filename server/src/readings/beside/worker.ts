@@ -4,7 +4,10 @@ import { SampleStore } from '../../samples/store.ts';
 import { reviewOf } from '../inputs.ts';
 import type { ReviewTask } from './reviewer.ts';
 
-/** Reads one run, or nothing where it is only to be there; over a connection of its own that cannot write and is gone with the task: nothing holds on to a bench that is put away. */
+/**
+ * Reads one run, or nothing where the thread is only to be there; over a connection of its own that cannot write and is gone with the task:
+ * nothing holds on to a bench that is put away.
+ */
 export default function work(task: ReviewTask | null): RunReview | null {
   if (!task) return null;
   const { dataFolder, runId, inputs } = task;

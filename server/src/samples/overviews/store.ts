@@ -1,12 +1,11 @@
 import type { Database } from 'better-sqlite3';
 import { drawable } from '@red-ember/core';
 import { storageTrouble } from '../../database/storageTrouble.ts';
-import type { SampleStore } from '../store.ts';
+import { blob, type SampleStore } from '../store.ts';
 
 /** A channel as it is drawn; null where a gap begins. */
 export type Drawn = ReturnType<typeof drawable>;
 
-const blob = (values: Float64Array) => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
 /** Copies into aligned memory: a blob may start at any byte. */
 const unpacked = (bytes: Buffer): Float64Array => {
   const values = new Float64Array(bytes.length / 8);

@@ -133,7 +133,7 @@ export function NormalPage() {
               <Note>
                 {data.of.length === 0
                   ? 'No clean run yet.'
-                  : `${data.kept ? `This study has too few clean runs of its own yet. Of the same part and set-up in “${data.kept.study.title}”: clean` : 'Clean'} ${data.of.length === 1 ? 'run' : 'runs'} ${listWords(data.of.map(String))}: finished, as planned, and nothing planted or changed.`}
+                  : `${data.kept ? `This study has too few clean runs of its own yet: learnt in “${data.kept.study.title}”, of the same part and set-up. Clean` : 'Clean'} ${data.of.length === 1 ? 'run' : 'runs'} ${listWords(data.of.map(String))}: finished, as planned, and nothing planted or changed.`}
               </Note>
             ) : null}
             <Note>A run that has ended is held against this at Read, and a fan’s speed for its duty before a run.</Note>

@@ -31,7 +31,7 @@ const columns = [
           ))}
         </ul>
       ) : (
-        <span className="text-soft">{row.isFirst ? 'the first' : 'nothing became otherwise'}</span>
+        <span className="text-soft">{row.isFirst ? 'the first' : 'nothing changed'}</span>
       ),
   }),
 ];
@@ -49,8 +49,8 @@ export function Versions({ normal, studyId, nameOf }: { normal: VariantNormal; s
   return (
     <Section title="Kept on the bench">
       <p className="mb-2 text-[0.93rem] text-soft">
-        {counted(versions.length, 'version')} of what is normal of this part and set-up, of every study of it. Another study of the same
-        part, cooler, locks and load is held against the newest until it has two clean runs of its own.
+        What the bench has learnt of this part and set-up, in {counted(versions.length, 'version')}. Another study of the same part, cooler,
+        locks and load is held against the newest until it has two clean runs of its own.
       </p>
       <div className="overflow-x-auto" tabIndex={0}>
         <DataTable label="Versions of what is normal" rows={rows} columns={columns} sorted={[{ id: 'version', desc: true }]} />

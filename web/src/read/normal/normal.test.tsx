@@ -54,7 +54,7 @@ describe('what is kept of it on the bench', () => {
   it('is lent to a study that has too few clean runs of its own, and said', async () => {
     const kept = { version: 1, madeAt: '2026-04-01T10:00:00Z', study };
     renderAt(path, <NormalPage />, new FakeServer().on('GET /studies/s1/normal', normal({ kept, of: [4, 6], control: [], versions: versions.slice(1) }))); // prettier-ignore
-    expect(await screen.findByText(/^This study has too few clean runs of its own yet. Of the same part and set-up in “In spring”: clean runs 4 and 6/)).toBeTruthy(); // prettier-ignore
+    expect(await screen.findByText(/^This study has too few clean runs of its own yet: learnt in “In spring”, of the same part and set-up. Clean runs 4 and 6/)).toBeTruthy(); // prettier-ignore
   });
   it('calls what moved by what was recorded', () => {
     const nameOf = (id: string) => id;
