@@ -89,19 +89,21 @@ export function sliceToEdges({ t, y }: Series, { startS, endS }: Window): Series
  * Meant for fits, where only the slow shape matters; the input itself where it is small already.
  */
 export function blockMeans(series: Series, maxBlocks: number): Series {
-  const n = series.t.length;
+  const { t, y } = series;
+  const n = t.length;
   if (n <= maxBlocks) return series;
   const means = { t: new Float64Array(maxBlocks), y: new Float64Array(maxBlocks) };
   for (let block = 0; block < maxBlocks; block++) {
     const from = Math.floor((block * n) / maxBlocks);
     const to = Math.floor(((block + 1) * n) / maxBlocks);
+    const start = t[from]!;
     let sumT = 0;
     let sumY = 0;
     for (let i = from; i < to; i++) {
-      sumT += series.t[i]! - series.t[from]!;
-      sumY += series.y[i]!;
+      sumT += t[i]! - start;
+      sumY += y[i]!;
     }
-    means.t[block] = series.t[from]! + sumT / (to - from);
+    means.t[block] = start + sumT / (to - from);
     means.y[block] = sumY / (to - from);
   }
   return means;

@@ -1,6 +1,6 @@
 import { CholeskyDecomposition, Matrix, pseudoInverse } from 'ml-matrix';
 import { dot } from '../dot.ts';
-import { decaying, evenStep } from './columns.ts';
+import { decaying, spacingOf } from './columns.ts';
 
 /**
  * The curve behind `fitApproach`, in the form in which it is fitted:
@@ -75,8 +75,7 @@ interface Evaluation {
   p: number;
 }
 
-/** @param step of evenly spaced samples, 0 where they are not */
-function evaluate(problem: Problem, curve: Curve, step = evenStep(problem.x)): Evaluation {
+function evaluate(problem: Problem, curve: Curve, spacing = spacingOf(problem.x)): Evaluation {
   const pinned = problem.start !== null;
   const { x, y, weight } = problem;
   const n = x.length;
@@ -84,7 +83,7 @@ function evaluate(problem: Problem, curve: Curve, step = evenStep(problem.x)): E
   const residuals = y.map((value) => value - curve.asymptote);
   const columns: Float64Array[] = pinned ? [] : [new Float64Array(n).fill(1)];
   for (const { c, tau } of curve.terms) {
-    const byAmount = decaying(x, step, tau);
+    const byAmount = decaying(x, spacing, tau);
     const byTime = new Float64Array(n);
     for (let i = 0; i < n; i++) {
       const e = byAmount[i]!;
@@ -147,8 +146,8 @@ function isAllowed(problem: Problem, curve: Curve): boolean {
 export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve: Curve; squares: number } {
   let curve = from;
   let idle = 0; // accepted steps in a row that gained next to nothing
-  const even = evenStep(problem.x);
-  let at = evaluate(problem, curve, even);
+  const spacing = spacingOf(problem.x);
+  let at = evaluate(problem, curve, spacing);
   let lambda = 1e-3;
   const { p } = at;
   const damped = new Float64Array(p * p);
@@ -166,7 +165,7 @@ export function refine(problem: Problem, from: Curve, mostRounds = 200): { curve
     }
     for (let a = 0; a < p; a++) step[a] = step[a]! / scale[a]!;
     const next = withParameters(curve, problem.start, step);
-    const there = isAllowed(problem, next) ? evaluate(problem, next, even) : null;
+    const there = isAllowed(problem, next) ? evaluate(problem, next, spacing) : null;
     if (there && there.squares <= at.squares) {
       const gain = at.squares - there.squares;
       curve = next;
@@ -206,10 +205,10 @@ export class AmplitudeSearch {
     const q = taus.length + 1;
     this.columns = q;
     this.gram = new Float64Array(q * q);
-    const step = evenStep(x);
+    const spacing = spacingOf(x);
     const columns: Float64Array[] = [new Float64Array(x.length).fill(1)];
     for (const tau of taus) {
-      const column = decaying(x, step, tau);
+      const column = decaying(x, spacing, tau);
       for (let i = 0; i < column.length; i++) column[i] = this.free ? -column[i]! : 1 - column[i]!;
       columns.push(column);
     }

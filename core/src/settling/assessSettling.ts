@@ -54,12 +54,14 @@ class SlopeSums {
 
   /** Slope per second of samples [from, to) and its u; needs three samples. */
   slope(from: number, to: number): { slope: number; u: number } {
+    // Asked for sample after sample of a long record: nothing is made here but the answer.
     const n = to - from;
-    const part = (sums: Float64Array) => sums[to]! - sums[from]!;
-    const [t, y] = [part(this.st), part(this.sy)];
-    const tt = part(this.stt) - (t * t) / n;
-    const ty = part(this.sty) - (t * y) / n;
-    const yy = part(this.syy) - (y * y) / n;
+    const { st, sy, stt, sty, syy } = this;
+    const t = st[to]! - st[from]!;
+    const y = sy[to]! - sy[from]!;
+    const tt = stt[to]! - stt[from]! - (t * t) / n;
+    const ty = sty[to]! - sty[from]! - (t * y) / n;
+    const yy = syy[to]! - syy[from]! - (y * y) / n;
     const slope = ty / tt;
     const residual = Math.max(0, yy - slope * ty);
     return { slope, u: Math.sqrt(residual / (n - 2) / tt) };
@@ -121,15 +123,26 @@ function slopeOverWindow(detailed: DetailedFit, t: number, windowS: number): num
  */
 export function assessSettling(series: Series, opts: { toleranceK?: number; windowS?: number } = {}): Settling {
   const { toleranceK = 0.5, windowS = 300 } = opts;
-  return assessWithRegime(series, toleranceK, windowS).settling;
+  const { settling, settledSince } = assessWithRegime(series, toleranceK, windowS);
+  return settling.settled ? { ...settling, atS: settledSince() } : settling;
 }
 
-/** @internal the work of `assessSettling`, with where its last regime began and its slopes per second up to any sample */
-export function assessWithRegime(
-  series: Series,
-  toleranceK: number,
-  windowS: number,
-): { settling: Settling; regimeStartS: number; slopeAt(index: number): { slope: number; u: number } } {
+/** @internal the work of `assessSettling` but for since when it was settled, which is looked for when it is asked for */
+export interface WithRegime {
+  /** `atS` is null. */
+  settling: Settling;
+  /** What was looked at: the series without what is missing. */
+  data: Series;
+  /** Where the last regime began, seconds. */
+  regimeStartS: number;
+  /** Slope per second over the window up to a sample. */
+  slopeAt(index: number): { slope: number; u: number };
+  /** Of a record that is settled at its end: the first time from which both held without a break, seconds. */
+  settledSince(): number;
+}
+
+/** @internal */
+export function assessWithRegime(series: Series, toleranceK: number, windowS: number): WithRegime {
   requirePositive(toleranceK, 'toleranceK');
   requirePositive(windowS, 'windowS');
   assertSeries(series, 'series');
@@ -156,27 +169,32 @@ export function assessWithRegime(
   };
   const slowTauS = detailed && slowestOf(detailed) <= 2 * (endS - data.t[0]!) ? slowestOf(detailed) : null;
   const slopeAt = (index: number) => sums.slope(windowStart(index), index + 1);
-  const given = (settling: Pick<Settling, 'settled' | 'atS' | 'etaS' | 'confirmedInS'>) => ({
-    settling: { ...settling, slopeKPerMin, remainingK, slowTauS },
-    regimeStartS,
-    slopeAt,
-  });
-  if (endS - data.t[0]! < windowS) return given({ settled: false, atS: null, etaS: null, confirmedInS: null });
-
-  const isSettledAt = (index: number): boolean => {
-    if (detailed && Math.abs(remaining(data.t[index]!)) > toleranceK) return false;
-    const { slope, u } = slopeAt(index);
-    return (Math.abs(slope) + 2 * u) * windowS <= toleranceK;
-  };
-  const settled = isSettledAt(n - 1);
-  if (settled) {
+  const quiet = ({ slope, u }: { slope: number; u: number }) => (Math.abs(slope) + 2 * u) * windowS <= toleranceK;
+  const close = (index: number) => detailed === null || !(Math.abs(remaining(data.t[index]!)) > toleranceK);
+  const settledSince = (): number => {
     // A window that reaches back over the change of regime is not evidence for what came after it.
     const earliest = Math.min(n - 1, lowerBound(data.t, Math.max(data.t[0]!, regimeFrom > 0 ? regimeStartS : data.t[0]!) + windowS));
     let first = n - 1;
-    while (first > earliest && isSettledAt(first - 1)) first--;
-    return given({ settled, atS: data.t[first]!, etaS: 0, confirmedInS: 0 });
-  }
-  return given({ settled, atS: null, ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS) });
+    // The window's start moves back with its end.
+    let start = from;
+    while (first > earliest) {
+      const before = first - 1;
+      while (start > 0 && (start > before - 2 || data.t[start - 1]! >= data.t[before]! - windowS)) start--;
+      if (!close(before) || !quiet(sums.slope(start, before + 1))) break;
+      first = before;
+    }
+    return data.t[first]!;
+  };
+  const given = (settling: Pick<Settling, 'settled' | 'etaS' | 'confirmedInS'>): WithRegime => ({
+    settling: { ...settling, atS: null, slopeKPerMin, remainingK, slowTauS },
+    data,
+    regimeStartS,
+    slopeAt,
+    settledSince,
+  });
+  if (endS - data.t[0]! < windowS) return given({ settled: false, etaS: null, confirmedInS: null });
+  if (close(n - 1) && quiet(slopeAt(n - 1))) return given({ settled: true, etaS: 0, confirmedInS: 0 });
+  return given({ settled: false, ...forecast(detailed, remainingK, data.t[0]!, endS, toleranceK, windowS) });
 }
 
 /**

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { boundSettling, remainingAt, type Series } from '../index.ts';
+import { isWithin, likelyWithin } from './remaining.ts';
 import { madeTrace } from '@red-ember/testing/signals';
 
 /** What is still to come at t of terms [amplitude K, time constant s]; negative where the part cools. */
@@ -65,6 +66,30 @@ describe('what remains, bounded', () => {
   });
 });
 
+describe('whether what remains is within a tolerance', () => {
+  it('is told as by the whole of what remains, moment after moment', () => {
+    let [asked, alike] = [0, 0];
+    for (let seed = 1; seed <= 6; seed++)
+      for (const terms of [
+        SLOW_HALF,
+        [[30, 180]],
+        [
+          [14, 600],
+          [3, 2400],
+        ],
+      ] as Terms[]) {
+        // prettier-ignore
+        const record = trace(terms, 7200, seed, { correlationS: 20 });
+        for (let n = 600; n <= 7200; n += 600) {
+          const opts = { toleranceK: 0.5 };
+          asked++;
+          if (likelyWithin(upTo(record, n), opts) === isWithin(remainingAt(upTo(record, n), opts).likely, 0.5)) alike++;
+        }
+      }
+    expect(alike / asked).toBeGreaterThan(0.95);
+  });
+});
+
 describe('settled by the bound', () => {
   it('does not take a slow term behind a fast one for settled, where slope and best fit do', () => {
     for (let seed = 1; seed <= 20; seed++) {
@@ -97,6 +122,15 @@ describe('settled by the bound', () => {
     const { atS } = boundSettling(trace(SLOW_HALF, 6000, 2));
     expect(atS!).toBeGreaterThan(4145 - 200);
     expect(atS!).toBeLessThanOrEqual(6000);
+  });
+
+  it('says since when of a shift as of an hour: soon after it was true, however long it is held afterwards', () => {
+    // Half a kelvin is left after 600·ln 28 = 1999 s.
+    const shift = trace([[14, 600]], 2520, 6, { dtS: 10, sd: 0.05 });
+    const { settled, atS } = boundSettling(shift);
+    expect(settled).toBe(true);
+    expect(atS!).toBeGreaterThan(1800);
+    expect(atS!).toBeLessThan(3000);
   });
 
   it.each([

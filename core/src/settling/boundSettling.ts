@@ -1,7 +1,7 @@
-import { lowerBound, usable, type Series } from '../series/series.ts';
+import { lowerBound, type Series } from '../series/series.ts';
 import { stepOf } from '../series/stepOf.ts';
 import { assessWithRegime, type Settling } from './assessSettling.ts';
-import { ONE_SIDED, remainingAt, type Remaining, type RemainingOptions } from './remaining.ts';
+import { isWithin, likelyWithin, ONE_SIDED, remainingAt, type Remaining, type RemainingOptions } from './remaining.ts';
 
 /** `assessSettling` with what may still be hidden behind a slope of nothing and a best fit that is over. */
 export interface BoundedSettling extends Settling {
@@ -31,21 +31,23 @@ export function boundSettling(
   opts: { toleranceK?: number; windowS?: number } & Pick<RemainingOptions, 'readS' | 'longestTauS'> = {},
 ): BoundedSettling {
   const { toleranceK = 0.5, windowS = 300, ...more } = opts;
-  const { settling, regimeStartS, slopeAt } = assessWithRegime(series, toleranceK, windowS);
-  const data = usable(series);
+  const { settling, data, regimeStartS, slopeAt } = assessWithRegime(series, toleranceK, windowS);
   const from = lowerBound(data.t, regimeStartS);
   const n = data.t.length;
   if (n - from < FEWEST) return { ...settling, settled: false, atS: null, etaS: null, confirmedInS: null, remains: null };
   const rest = { t: data.t.subarray(from), y: data.y.subarray(from) };
   const stepK = stepOf(rest.y) ?? 0;
-  const upTo = (end: number): Remaining =>
-    remainingAt({ t: rest.t.subarray(0, end), y: rest.y.subarray(0, end) }, { toleranceK, stepK, ...more });
-  const within = ({ likely }: Remaining) => Math.abs(likely.value) + ONE_SIDED * likely.u <= toleranceK;
+  const first = (end: number): Series => ({ t: rest.t.subarray(0, end), y: rest.y.subarray(0, end) });
+  const upTo = (end: number): Remaining => remainingAt(first(end), { toleranceK, stepK, ...more });
   const quiet = (index: number) => {
     const { slope, u } = slopeAt(index);
     return (Math.abs(slope) + 2 * u) * windowS <= toleranceK;
   };
-  const holds = (end: number) => quiet(from + end - 1) && within(upTo(end));
+  const holds = (end: number) => quiet(from + end - 1) && isWithin(upTo(end).likely, toleranceK);
+  const held = (timeS: number) => {
+    const end = Math.max(FEWEST, sampleAt(timeS));
+    return quiet(from + end - 1) && likelyWithin(first(end), { toleranceK, stepK, ...more });
+  };
   const remains = upTo(n - from);
   const remainingK = {
     value: remains.bestK,
@@ -59,7 +61,7 @@ export function boundSettling(
   const settled =
     endS - data.t[0]! >= windowS &&
     quiet(n - 1) &&
-    within(remains) &&
+    isWithin(remains.likely, toleranceK) &&
     endS - windowS / 2 >= rest.t[FEWEST]! &&
     holds(sampleAt(endS - windowS / 2));
   if (!settled) {
@@ -68,12 +70,13 @@ export function boundSettling(
     const open = told ? etaS : null;
     return { ...known, settled, atS: null, etaS: open, confirmedInS: open === null ? null : Math.max(open, settling.confirmedInS ?? 0) };
   }
-  // Bounds tighten with time: the moment from which they held is closed in on.
+  // Bounds tighten with time: the moment from which they held is closed in on, and as time constants count it, in ratios.
+  const startS = rest.t[0]!;
   let [before, since] = [Math.min(earliestS, endS - windowS / 2), endS - windowS / 2];
-  if (holds(Math.max(FEWEST, sampleAt(before)))) since = before;
+  if (held(before)) since = before;
   for (let look = 0; look < LOOKS && since > before; look++) {
-    const middle = (before + since) / 2;
-    if (holds(Math.max(FEWEST, sampleAt(middle)))) since = middle;
+    const middle = startS + Math.sqrt((before - startS) * (since - startS));
+    if (held(middle)) since = middle;
     else before = middle;
   }
   return { ...known, settled, atS: since, etaS: 0, confirmedInS: 0 };

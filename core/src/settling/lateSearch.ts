@@ -1,5 +1,5 @@
 import { dot } from '../dot.ts';
-import { centre, decaying, evenStep } from './columns.ts';
+import { centre, decaying, spacingOf, type Spacing } from './columns.ts';
 
 /** Fast time constants that are tried beside each, before the best is refined. */
 const FAST = 24;
@@ -53,17 +53,17 @@ interface Column {
 
 /** Columns over one set of points. Each is worked out once, for both ways in which an approach may go and for all that is asked of it. */
 export class Columns {
-  private readonly step: number;
+  private readonly spacing: Spacing;
   private readonly known = new Map<number, Column>();
 
   constructor(readonly x: Float64Array) {
-    this.step = evenStep(x);
+    this.spacing = spacingOf(x);
   }
 
   of(tau: number): Column {
     let found = this.known.get(tau);
     if (!found) {
-      const col = decaying(this.x, this.step, tau);
+      const col = decaying(this.x, this.spacing, tau);
       for (let i = 0; i < col.length; i++) col[i] = -col[i]!;
       centre(col);
       found = { tau, col, gg: dot(col, col) };
@@ -74,7 +74,7 @@ export class Columns {
 
   /** −(x/τ)·e^{−x/τ}, the asymptote taken out: along it the time constant moves a little. */
   bent(tau: number): Float64Array {
-    const col = decaying(this.x, this.step, tau);
+    const col = decaying(this.x, this.spacing, tau);
     for (let i = 0; i < col.length; i++) col[i] = (-col[i]! * this.x[i]!) / tau;
     return centre(col);
   }

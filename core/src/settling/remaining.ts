@@ -29,8 +29,14 @@ export interface Remaining {
 /** Heavy sinks and closed cases warm with terms of up to an hour; what is slower still is taken to be drift of the room. */
 export const LONGEST_TAU_S = 3600;
 /** Slow time constants that are tried, evenly spaced in their logarithm, and once more around the best of them. */
-const SLOW = 22;
-const AROUND = 6;
+interface Grid {
+  slow: number;
+  golden: number;
+  around: number;
+}
+const FINE: Grid = { slow: 22, golden: 12, around: 6 };
+/** Enough to tell whether what is likely lies within a tolerance, not for bounds. */
+const ROUGH: Grid = { slow: 14, golden: 8, around: 4 };
 /** Points that are looked at: noise decides long before the shape between them. */
 const POINTS = 90;
 /** More than this share of neighbours differ where noise dithers the steps of a sensor. */
@@ -61,9 +67,11 @@ function correlatedBy(residuals: Float64Array): number {
 
 /** Whether neighbours differ often enough that the means of coarse values follow what was measured. */
 function dithered(y: Float64Array): boolean {
+  const enough = DITHERED * y.length;
   let changes = 0;
-  for (let i = 1; i < y.length; i++) if (y[i] !== y[i - 1]) changes++;
-  return changes > DITHERED * y.length;
+  // A fine sensor has shown it within the first part of a long record.
+  for (let i = 1; i < y.length && changes <= enough; i++) if (y[i] !== y[i - 1]) changes++;
+  return changes > enough;
 }
 
 /** Index of the record from which it is looked at: most of the way is behind it, two thirds of the record are not. */
@@ -103,8 +111,11 @@ export function remainingAt(series: Series, opts: RemainingOptions): Remaining {
   const { early, late } = lateStart(series);
   const whole = remainingFrom(series, early, opts);
   if (late - early < MIN_APART * series.t.length) return whole;
-  // Three terms are more than two can follow: where the last two thirds by themselves say otherwise, neither is trusted alone.
-  const rest = remainingFrom(series, late, opts);
+  return bothStarts(whole, remainingFrom(series, late, opts));
+}
+
+/** Three terms are more than two can follow: where the last two thirds by themselves say otherwise, neither is trusted alone. */
+function bothStarts(whole: Remaining, rest: Remaining): Remaining {
   const apart = rest.bestK - whole.bestK;
   const agree = apart > 0 ? apart < AGREES * (rest.bestK - rest.lowK) : -apart < AGREES * (rest.highK - rest.bestK);
   if (agree) return whole;
@@ -117,6 +128,23 @@ export function remainingAt(series: Series, opts: RemainingOptions): Remaining {
     etaLowS: Math.min(whole.etaLowS, rest.etaLowS),
     etaHighS: Math.max(whole.etaHighS, rest.etaHighS),
   };
+}
+
+/** Whether what remains lies within a tolerance at the one-sided 95 % level. */
+export const isWithin = ({ value, u }: Remaining['likely'], toleranceK: number): boolean => Math.abs(value) + ONE_SIDED * u <= toleranceK;
+
+/**
+ * `isWithin` of what `remainingAt` finds likely, by fewer time constants: for a search that asks it of moment after moment.
+ *
+ * @param series as of `remainingAt`
+ */
+export function likelyWithin(series: Series, opts: RemainingOptions): boolean {
+  const { early, late } = lateStart(series);
+  const whole = remainingFrom(series, early, opts, ROUGH);
+  const apart = late - early >= MIN_APART * series.t.length;
+  // No second start takes back what lies beyond: |p + q|/2 + |p − q|/2 is never less than |p|.
+  if (!apart || Math.abs(whole.likely.value) > opts.toleranceK) return isWithin(whole.likely, opts.toleranceK);
+  return isWithin(bothStarts(whole, remainingFrom(series, late, opts, ROUGH)).likely, opts.toleranceK);
 }
 
 /** Parameters that a curve has taken from the means before they are counted. */
@@ -135,7 +163,7 @@ function wanderOf(residuals: Float64Array, points: number): Remaining['wander'] 
 }
 
 /** The work of `remainingAt` on the record from one sample on. */
-function remainingFrom(series: Series, first: number, opts: RemainingOptions): Remaining {
+function remainingFrom(series: Series, first: number, opts: RemainingOptions, grid: Grid = FINE): Remaining {
   const { toleranceK, readS = 0, stepK = 0, longestTauS = LONGEST_TAU_S } = opts;
   // Groups of one size: what is sampled evenly stays so.
   const size = Math.ceil((series.t.length - first) / POINTS);
@@ -167,14 +195,14 @@ function remainingFrom(series: Series, first: number, opts: RemainingOptions): R
     // An approach that goes clearly one way leaves nothing for curves of the other.
     if (sign !== rises && search.total > 3 * least && [0.3, 0.7, 1].every((position) => looked(position) > 3 * least)) continue;
     let [place, lowest] = [0, Infinity];
-    for (let k = 0; k < SLOW; k++) {
-      const squares = looked(k / (SLOW - 1));
-      if (squares < lowest) [place, lowest] = [k / (SLOW - 1), squares];
+    for (let k = 0; k < grid.slow; k++) {
+      const squares = looked(k / (grid.slow - 1));
+      if (squares < lowest) [place, lowest] = [k / (grid.slow - 1), squares];
     }
-    const near = 1 / (SLOW - 1);
-    place = golden(Math.max(0, place - near), Math.min(1, place + near), 12, looked);
+    const near = 1 / (grid.slow - 1);
+    place = golden(Math.max(0, place - near), Math.min(1, place + near), grid.golden, looked);
     // The nearer the best, the narrower the band that the points may allow.
-    for (let k = 1; k <= AROUND; k++) for (const side of [-1, 1]) looked(place + (side * 0.3 ** k) / 4);
+    for (let k = 1; k <= grid.around; k++) for (const side of [-1, 1]) looked(place + (side * 0.3 ** k) / 4);
   }
   const residuals = searches.find(({ sign }) => sign === bestSign)!.search.residuals(best);
   const inflation = correlatedBy(residuals);
