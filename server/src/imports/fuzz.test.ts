@@ -119,6 +119,56 @@ describe('the quick reader and the careful one', () => {
     );
   });
 
+  it('give several cells at once as they give each of them, and name those that have to be looked at', async () => {
+    const cell = fc.oneof(
+      number,
+      fc.constantFrom('', 'x', '-', '1.', '.5', '+7', '1e3', '8.5 °C', '12,5', 'load', '-127', '123456789012345678'),
+    );
+    const rows = fc.array(fc.array(cell, { minLength: 1, maxLength: 6 }), { minLength: 3, maxLength: 20 });
+    const asked = fc.subarray([0, 1, 2, 3, 4, 5], { minLength: 1 });
+    await fc.assert(
+      fc.asyncProperty(rows, asked, fc.constantFrom('a', '"a"'), fc.constantFrom(';', '\t'), async (made, columns, first, delimiter) => {
+        const lines = [['0', ...made[0]!].slice(0, 6), ...made].map((cells) => cells.join(delimiter));
+        const path = put([[first, 'b', 'c', 'd', 'e', 'f'].join(delimiter), ...lines].join('\n'));
+        const wanted = Int32Array.from(columns);
+        await withLog(path, async (log) => {
+          for await (const batch of log.batches)
+            for (const row of batch) {
+              const out = new Float64Array(wanted.length);
+              const odd = new Int32Array(wanted.length);
+              const count = row.numbers(wanted, log.decimal, out, odd);
+              const one = columns.map((column) => row.number(column, log.decimal));
+              expect([...odd.subarray(0, count)]).toEqual(one.flatMap((value, k) => (value === undefined ? [k] : [])));
+              one.forEach((value, k) => {
+                if (value !== undefined) expect(out[k]).toBe(value);
+                else expect(row.text(columns[k]!)).toBe(cellsOf(row)[columns[k]!]);
+              });
+            }
+        }).catch((error: unknown) => {
+          if (!(error instanceof LogProblem)) throw error;
+        });
+      }),
+      runs,
+    );
+  });
+
+  it('see the same in a log of numbers, texts and gaps, row after row', async () => {
+    const texts = fc.constantFrom('idle', 'load', '', '-', '41.5', '1e2', '70 °C');
+    const rows = fc.array(fc.tuple(number, texts, texts), { minLength: 12, maxLength: 80 });
+    await fc.assert(
+      fc.asyncProperty(rows, async (made) => {
+        const text = `Time,tc1,tc2,note\n${made.map((cells, i) => `2026-03-01 10:${String(Math.floor(i / 40)).padStart(2, '0')}:${((i % 40) * 1.5).toFixed(1).padStart(4, '0')},${cells.join(',')}`).join('\n')}\n`;
+        const look = (path: string) =>
+          scanLog(path, lookedAt([])).catch((error: unknown) => {
+            if (error instanceof LogProblem) return error.message;
+            throw error;
+          });
+        expect(await look(put(text))).toEqual(await look(put(text.replace('Time', '"Time"'))));
+      }),
+      runs,
+    );
+  });
+
   it('read every number as exactly the double that it means', async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(number, { minLength: 12, maxLength: 40 }), async (values) => {

@@ -4,7 +4,7 @@ import type { CellRow, Decimal } from '../read/cellRow.ts';
 import { isErrorCode, isMissing, LogProblem, numberOf } from '../read/cells.ts';
 import { Marks, type Mark } from '../read/marks.ts';
 import { RunningClock } from '../read/runningClock.ts';
-import { timeOf, type TimeSpec } from '../read/times.ts';
+import { RowTimes, TIME_SCALE, type TimeSpec } from '../read/times.ts';
 
 /** More points tell no more about where a phase begins; when there are so many, neighbours are put together. */
 const MOST_POINTS = 16_384;
@@ -67,8 +67,21 @@ export class ColumnScan {
   private lastS = NaN;
   private readable = true;
   private readonly running: RunningClock | null;
+  private readonly times: RowTimes | null;
+  /** Columns that hold times in words or dates; −1 where they hold none. */
+  private readonly written: readonly number[];
   private readonly asked: Int32Array;
   private readonly found: Float64Array;
+  private readonly odd: Int32Array;
+  /** Smallest and largest number of each column. */
+  private readonly least: Float64Array;
+  private readonly most: Float64Array;
+  private readonly numbers: Int32Array;
+  /** The last text of each column that was looked at closely, and what came of it: most stand for a while. */
+  private readonly texts: string[];
+  private readonly meant: Float64Array;
+  /** Texts that are still to be hashed, before the numbers. */
+  private toHashTexts = '';
 
   constructor(
     width: number,
@@ -93,30 +106,50 @@ export class ColumnScan {
     }));
     this.asked = Int32Array.from({ length: n }, (_, i) => i);
     this.found = new Float64Array(n);
+    this.odd = new Int32Array(n);
+    this.least = new Float64Array(n).fill(Infinity);
+    this.most = new Float64Array(n).fill(-Infinity);
+    this.numbers = new Int32Array(n);
+    this.texts = new Array<string>(n).fill('');
+    this.meant = new Float64Array(n).fill(NaN);
     this.running = time && new RunningClock(time.timeFormat);
+    this.times = time && new RowTimes(time, decimal);
+    const inWords = time !== null && TIME_SCALE[time.timeFormat] === undefined;
+    this.written = inWords ? [time.timeColumn, time.dateColumn ?? -1] : [];
   }
 
   take(row: CellRow): void {
+    const { asked, found, odd, least, most, numbers, sums, counts, time } = this;
     const atS = this.elapsed(row);
-    const plain = row.width >= this.asked.length && row.numbers(this.asked, this.decimal, this.found);
+    const oddCells = row.numbers(asked, this.decimal, found, odd);
+    const [timeColumn, dateColumn] = [time?.timeColumn ?? -1, time?.dateColumn ?? -1];
     this.hashNumber(atS);
-    for (let i = 0; i < this.asked.length; i++) {
-      const value = plain ? this.found[i]! : this.cell(row, i, atS);
+    let j = 0;
+    for (let i = 0; i < asked.length; i++) {
+      let value = found[i]!;
+      if (j < oddCells && odd[j] === i) {
+        value = this.cell(row, i, atS);
+        j++;
+      } else if (value !== value && this.texts[i] !== '') {
+        // Nothing is written any more.
+        this.texts[i] = '';
+        this.mark(row, i, atS);
+      }
       // The clock's own cells are hashed as the time that they are.
-      if (i !== this.time?.timeColumn && i !== this.time?.dateColumn) this.hashNumber(value);
+      if (i !== timeColumn && i !== dateColumn) this.hashNumber(value);
       if (value !== value) continue;
-      const seen = this.seen[i]!;
       if (isErrorCode(value)) {
+        const seen = this.seen[i]!;
         if (!seen.codes.includes(value)) seen.codes.push(value);
         seen.unread++;
         continue;
       }
-      if (seen.numbers < STEP_READINGS) this.first[i]![seen.numbers] = value;
-      seen.numbers++;
-      if (value < seen.least) seen.least = value;
-      if (value > seen.most) seen.most = value;
-      this.sums[i]! += value;
-      this.counts[i]!++;
+      if (numbers[i]! < STEP_READINGS) this.first[i]![numbers[i]!] = value;
+      numbers[i]!++;
+      if (value < least[i]!) least[i] = value;
+      if (value > most[i]!) most[i] = value;
+      sums[i]! += value;
+      counts[i]!++;
     }
     if (this.inGroup++ === 0) this.groupS = atS;
     if (this.inGroup === this.every) this.close();
@@ -126,7 +159,7 @@ export class ColumnScan {
   private elapsed(row: CellRow): number {
     if (!this.readable || this.time === null) return NaN;
     try {
-      const timeS = this.running!.next(timeOf(row, this.time, this.decimal));
+      const timeS = this.running!.next(this.times!.of(row));
       if (Number.isNaN(this.startS)) this.startS = timeS;
       this.lastS = timeS;
       return timeS - this.startS;
@@ -138,7 +171,20 @@ export class ColumnScan {
   }
 
   private cell(row: CellRow, i: number, atS: number): number {
+    if (this.written.includes(i)) return NaN;
     const text = row.text(i) ?? '';
+    if (text !== '' && text === this.texts[i]) {
+      const before = this.meant[i]!;
+      // A text that stands on says nothing new, but is there once more.
+      if (before !== before && !isMissing(text)) this.countText(i, text);
+      return before;
+    }
+    this.texts[i] = text;
+    return (this.meant[i] = this.lookedAt(row, text, i, atS));
+  }
+
+  /** The number that a cell means; NaN where it holds something else, which is counted and marked. */
+  private lookedAt(row: CellRow, text: string, i: number, atS: number): number {
     if (isMissing(text)) {
       this.mark(row, i, atS);
       return NaN;
@@ -146,10 +192,14 @@ export class ColumnScan {
     const value = numberOf(text, this.decimal);
     if (!Number.isNaN(value)) return Math.abs(value) <= 1e13 ? value : NaN;
     if (i === this.time?.timeColumn || i === this.time?.dateColumn) return NaN;
-    this.seen[i]!.texts++;
-    this.hash.update(text);
+    this.countText(i, text);
     this.mark(row, i, atS);
     return NaN;
+  }
+
+  private countText(i: number, text: string): void {
+    this.seen[i]!.texts++;
+    this.toHashTexts += text;
   }
 
   private mark(row: CellRow, i: number, atS: number): void {
@@ -172,6 +222,8 @@ export class ColumnScan {
   }
 
   private flush(): void {
+    if (this.toHashTexts !== '') this.hash.update(this.toHashTexts);
+    this.toHashTexts = '';
     this.hash.update(new Uint8Array(this.toHash.buffer, 0, 8 * this.hashed));
     this.hashed = 0;
   }
@@ -212,7 +264,10 @@ export class ColumnScan {
     const t = Float64Array.from(kept, (k) => this.t[k]!);
     const columns = this.seen.map((seen, i) => ({
       ...seen,
-      step: stepOf(this.first[i]!.subarray(0, Math.min(seen.numbers, STEP_READINGS))),
+      numbers: this.numbers[i]!,
+      least: this.least[i]!,
+      most: this.most[i]!,
+      step: stepOf(this.first[i]!.subarray(0, Math.min(this.numbers[i]!, STEP_READINGS))),
     }));
     return {
       startS: this.readable ? this.startS : NaN,

@@ -16,9 +16,56 @@ export interface CellRow {
    *
    * @param columns ascending
    * @param out filled in the same order; NaN for an empty cell
-   * @returns false where one of them is not plainly a number: then each is to be looked at by itself
+   * @param odd places in `columns` whose cells are not plainly numbers, or not there: those are to be looked at by themselves
+   * @returns how many of those there are
    */
-  numbers(columns: Int32Array, decimal: Decimal, out: Float64Array): boolean;
+  numbers(columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number;
+}
+
+/** `numbers` of a row whose cells are there already. */
+export function numbersOneByOne(row: CellRow, columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number {
+  let count = 0;
+  for (let k = 0; k < columns.length; k++) {
+    const value = row.number(columns[k]!, decimal);
+    if (value === undefined) odd[count++] = k;
+    else out[k] = value;
+  }
+  return count;
+}
+
+const [PLUS, MINUS, POINT, COMMA, ZERO, NINE] = [43, 45, 46, 44, 48, 57];
+/** Powers of ten that a double holds exactly. */
+export const TENS = Array.from({ length: 23 }, (_, i) => 10 ** i);
+/** Whole numbers of so many digits are all below 2^53. */
+export const MOST_DIGITS = 15;
+
+/**
+ * Digits with one decimal mark and no exponent, up to 15 of them: those come out as exactly the double that the text means, since
+ * a whole number below 2^53 divided by an exact power of ten is rounded once.
+ *
+ * @returns undefined where the text is anything else; NaN where there is none
+ */
+export function plainNumber(text: string, decimal: Decimal): number | undefined {
+  const mark = decimal === ',' ? COMMA : POINT;
+  const end = text.length;
+  if (end === 0) return NaN;
+  let at = 0;
+  const sign = text.charCodeAt(0);
+  if (sign === MINUS || sign === PLUS) at++;
+  let digits = 0;
+  let seen = 0;
+  let after = 0;
+  for (; at < end; at++) {
+    const code = text.charCodeAt(at);
+    if (code >= ZERO && code <= NINE) {
+      digits = digits * 10 + (code - ZERO);
+      seen++;
+    } else if (code === mark && after === 0) after = seen + 1;
+    else return undefined;
+  }
+  if (seen === 0 || seen > MOST_DIGITS) return undefined;
+  const value = after === 0 ? digits : digits / TENS[seen + 1 - after]!;
+  return sign === MINUS ? -value : value;
 }
 
 export class TextRow implements CellRow {
@@ -35,13 +82,13 @@ export class TextRow implements CellRow {
     return this.cells[column];
   }
 
-  /** Text is always looked at closely. */
-  number(): undefined {
-    return undefined;
+  number(column: number, decimal: Decimal): number | undefined {
+    const text = this.cells[column];
+    return text === undefined ? undefined : plainNumber(text, decimal);
   }
 
-  numbers(): false {
-    return false;
+  numbers(columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number {
+    return numbersOneByOne(this, columns, decimal, out, odd);
   }
 }
 

@@ -11,21 +11,38 @@ const GROUPED: Record<Decimal, RegExp> = {
 };
 const PLAIN: Record<Decimal, RegExp> = { '.': /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i, ',': /^[+-]?(\d+,?\d*|,\d+)(e[+-]?\d+)?$/i };
 
-/**
- * What devices commonly write where they have no reading: runs of nines, the ends of whole numbers of two bytes with their decimal mark
- * anywhere, and what a one-wire probe that is off its wire says. None of them is a temperature of a bench.
- */
-const ERROR_CODES = new Set(
-  [999, 9999, 99_999, 999.9, 9999.9, 999.99, 32_767, 32_768, 65_535, 3276.7, 3276.8, 6553.5, 327.67, 327.68, 655.35].flatMap((code) => [
-    code,
-    -code,
-  ]),
-).add(-127);
 /** An instrument over its range says 9.9 · 10³⁷, or 10³⁸. */
 const isOverload = (value: number) => Math.abs(value) >= 9e37 && Math.abs(value) <= 1e38;
 
-/** Whether a number stands for no reading, as devices write it. */
-export const isErrorCode = (value: number): boolean => Math.abs(value) > 120 && (ERROR_CODES.has(value) || isOverload(value));
+/**
+ * Whether a number stands for no reading, as devices commonly write it: runs of nines, the ends of whole numbers of two bytes with their
+ * decimal mark anywhere, and what a one-wire probe that is off its wire says. None of them is a temperature of a bench.
+ */
+export function isErrorCode(value: number): boolean {
+  const size = Math.abs(value);
+  if (!(size > 120)) return false;
+  // Asked of every reading of a log: comparing is far cheaper than looking a number up.
+  switch (size) {
+    case 999:
+    case 9999:
+    case 99_999:
+    case 999.9:
+    case 9999.9:
+    case 999.99:
+    case 32_767:
+    case 32_768:
+    case 65_535:
+    case 3276.7:
+    case 3276.8:
+    case 6553.5:
+    case 327.67:
+    case 327.68:
+    case 655.35:
+      return true;
+    default:
+      return value === -127 || isOverload(value);
+  }
+}
 
 export const isMissing = (text: string) => MISSING.test(text.trim());
 

@@ -1,7 +1,6 @@
 import { createInterface } from 'node:readline';
 import { LogProblem } from './cells.ts';
-import type { Decimal } from './cellRow.ts';
-import type { CellRow } from './cellRow.ts';
+import { numbersOneByOne, type CellRow, type Decimal } from './cellRow.ts';
 import { textOf } from './encoding.ts';
 import type { Dialect, OpenLog } from './openLog.ts';
 
@@ -45,8 +44,8 @@ class JsonRow implements CellRow {
     return value === undefined || value === null ? NaN : typeof value === 'number' ? value : undefined;
   }
 
-  numbers(columns: Int32Array, decimal: Decimal, out: Float64Array): boolean {
-    return columns.every((column, k) => (out[k] = this.number(column, decimal) ?? Infinity) !== Infinity);
+  numbers(columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number {
+    return numbersOneByOne(this, columns, decimal, out, odd);
   }
 }
 

@@ -16,15 +16,20 @@ const LONGEST = 200;
 export class Marks {
   readonly found: Mark[] = [];
   private readonly last: string[];
+  /** The same as they stand in the log: what stays as it is need not be looked at. */
+  private readonly cells: string[];
 
   constructor(private readonly columns: readonly number[]) {
     this.last = columns.map(() => '');
+    this.cells = columns.map(() => '');
   }
 
   /** @throws LogProblem where there are too many for marks */
   take(tMs: number, row: CellRow): void {
     for (let i = 0; i < this.columns.length; i++) {
       const cell = row.text(this.columns[i]!) ?? '';
+      if (cell === this.cells[i]) continue;
+      this.cells[i] = cell;
       const text = isMissing(cell) ? '' : withoutUnseen(cell).trim().slice(0, LONGEST);
       if (text === this.last[i]) continue;
       this.last[i] = text;

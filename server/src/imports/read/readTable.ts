@@ -4,7 +4,7 @@ import type { CellRow } from './cellRow.ts';
 import { isErrorCode, LogProblem, numberIn, numberOf } from './cells.ts';
 import { Marks, type Mark } from './marks.ts';
 import { RunningClock } from './runningClock.ts';
-import { saysZone, TIME_SCALE, timeOf, type TimeSpec } from './times.ts';
+import { RowTimes, saysZone, TIME_SCALE, type TimeSpec } from './times.ts';
 import type { Decimal } from './cellRow.ts';
 import { GrowingColumn } from './growingColumn.ts';
 import { withLog } from './readLog.ts';
@@ -134,17 +134,18 @@ async function readOpen({ shape, header, decimal, batches }: OpenLog, body: Tabl
   const skipped: Skipped[] = [];
   let count = 0;
   let zoneSaid = false;
+  const isHeader = (row: CellRow) => header !== null && header.every((cell, i) => cell === row.text(i));
   for await (const batch of batches) {
     for (const row of batch) {
       if (count++ === 0) zoneSaid = saysZone(row.text(body.timeColumn) ?? '');
-      const plain = rows.take(row);
-      if (!plain && header?.every((cell, i) => cell === row.text(i))) {
+      const timeS = rows.take(row, isHeader);
+      if (timeS === null) {
         skipped.push({ line: row.line, why: 'repeats the header' });
         continue;
       }
-      const tMs = clock.next(rows.timeS(row, plain), row.line);
+      const tMs = clock.next(timeS, row.line);
       if (typeof tMs === 'string') skipped.push({ line: row.line, why: tMs });
-      else rows.keep(tMs, row, plain);
+      else rows.keep(tMs, row);
     }
   }
   const table: Table = { names, startS: clock.startS ?? 0, zoneSaid, ...rows.columns(), skipped, setBackAt: clock.setBackAt };
@@ -171,16 +172,22 @@ const KEPT_MOST = 1e13;
 /** Beyond this no bench reads anything; such a cell is looked at closely, which says so. */
 const BEYOND = 1e6;
 
-/** The mapped cells of row after row: all at once where they are plainly numbers, each looked at closely where not. */
+/** The mapped cells of row after row: those that are plainly numbers at once, any other looked at closely. */
 class MappedRows {
-  private readonly times = new GrowingColumn(Int32Array);
+  private readonly tMs = new GrowingColumn(Int32Array);
   private readonly kept: GrowingColumn<Float64Array<ArrayBuffer>>[];
   private readonly ranges: { least: number; most: number; unit: TemperatureUnit }[];
-  /** Columns in the order of the file, the time among them; `at` says where each mapped one stands, the time last. */
+  /** Columns that may plainly be numbers, in the order of the file; `at` says where each mapped one stands among them, −1 where it cannot be. */
   private readonly wanted: Int32Array;
-  private readonly at: number[];
+  private readonly at: Int32Array;
+  /** Where the time stands; −1 where it is written in words or with a date. */
+  private readonly timeAt: number;
   private readonly found: Float64Array;
-  private readonly mayBePlain: boolean;
+  private readonly odd: Int32Array;
+  private oddCells = 0;
+  /** Of `wanted`: 1 where this row's cell is to be looked at closely. */
+  private readonly closely: Uint8Array;
+  private readonly times: RowTimes;
   private readonly marks: Marks;
   private readonly unread = new Map<number, Unread>();
 
@@ -188,44 +195,56 @@ class MappedRows {
     private readonly body: TableBody,
     private readonly reading: Reading,
   ) {
-    const asked = [...body.columns.map((map) => map.column), body.timeColumn];
-    this.wanted = Int32Array.from(new Set(asked)).sort();
-    this.at = asked.map((column) => this.wanted.indexOf(column));
+    const plainTime = TIME_SCALE[body.timeFormat] !== undefined && body.dateColumn == null;
+    const plainly = body.columns.map((map) => (map.voltage || map.role === 'mark' ? -1 : map.column));
+    const asked = [...plainly, plainTime ? body.timeColumn : -1];
+    this.wanted = Int32Array.from(new Set(asked.filter((column) => column >= 0))).sort();
+    const places = Int32Array.from(asked, (column) => (column < 0 ? -1 : this.wanted.indexOf(column)));
+    this.at = places.subarray(0, -1);
+    this.timeAt = places[places.length - 1]!;
     this.found = new Float64Array(this.wanted.length);
+    this.odd = new Int32Array(this.wanted.length);
+    this.closely = new Uint8Array(this.wanted.length);
+    this.times = new RowTimes(body, reading.decimal);
     this.kept = body.columns.map(() => new GrowingColumn(Float64Array));
     this.marks = new Marks(body.columns.flatMap((map) => (map.role === 'mark' ? [map.column] : [])));
     this.ranges = body.columns.map((map) => ({ ...rangeOf(map, body.acceptOddTemperatures), unit: map.voltage ? 'C' : (map.unit ?? 'C') }));
-    this.mayBePlain =
-      TIME_SCALE[body.timeFormat] !== undefined &&
-      body.dateColumn == null &&
-      !body.columns.some((map) => map.voltage || map.role === 'mark');
   }
 
-  /** Reads a row at once where it can be. */
-  take(row: CellRow): boolean {
-    if (!this.mayBePlain || !row.numbers(this.wanted, this.reading.decimal, this.found)) return false;
-    const { at, found } = this;
-    for (let i = 0; i < at.length - 1; i++) {
-      const value = found[at[i]!]!;
-      if (value > BEYOND || value < -BEYOND) return false;
+  /**
+   * Takes up a row.
+   *
+   * @returns its time, seconds on the log's own scale; null where it is no row of readings
+   * @throws LogProblem a time that is none
+   */
+  take(row: CellRow, isHeader: (row: CellRow) => boolean): number | null {
+    const { odd, closely } = this;
+    for (let j = 0; j < this.oddCells; j++) closely[odd[j]!] = 0;
+    this.oddCells = row.numbers(this.wanted, this.reading.decimal, this.found, odd);
+    for (let j = 0; j < this.oddCells; j++) closely[odd[j]!] = 1;
+    if (this.oddCells > 0 && isHeader(row)) return null;
+    const timeS = this.timeAt >= 0 && closely[this.timeAt] === 0 ? this.found[this.timeAt]! : NaN;
+    if (timeS === timeS) return timeS * TIME_SCALE[this.body.timeFormat]!;
+    try {
+      return this.times.of(row);
+    } catch (error) {
+      // The header of a log in which nothing but the times tells names from numbers.
+      if (isHeader(row)) return null;
+      throw error;
     }
-    return !Number.isNaN(found[at[at.length - 1]!]!);
-  }
-
-  timeS(row: CellRow, plain: boolean): number {
-    const { body, at } = this;
-    return plain ? this.found[at[at.length - 1]!]! * TIME_SCALE[body.timeFormat]! : timeOf(row, body, this.reading.decimal);
   }
 
   /** @throws LogProblem, UnitQuestion what a cell cannot be */
-  keep(tMs: number, row: CellRow, plain: boolean): void {
-    const { kept, ranges, at, found, body } = this;
-    this.times.push(tMs);
+  keep(tMs: number, row: CellRow): void {
+    const { kept, ranges, at, found, closely, body } = this;
+    this.tMs.push(tMs);
     this.marks.take(tMs, row);
     for (let i = 0; i < kept.length; i++) {
       const { least, most, unit } = ranges[i]!;
       const map = body.columns[i]!;
-      const read = (plain ? found[at[i]!]! : this.readClosely(map, row)) * (map.factor ?? 1);
+      const place = at[i]!;
+      const plain = place >= 0 && closely[place] === 0 && !(found[place]! > BEYOND || found[place]! < -BEYOND);
+      const read = (plain ? found[place]! : this.readClosely(map, row)) * (map.factor ?? 1);
       const value = unit === 'C' ? read : toCelsius(read, unit);
       // Missing passes both: NaN is neither below nor above.
       if (!(value < least || value > most)) kept[i]!.push(value);
@@ -236,7 +255,7 @@ class MappedRows {
 
   columns(): Pick<Table, 'tMs' | 'columns' | 'marks' | 'unread'> {
     return {
-      tMs: this.times.values(),
+      tMs: this.tMs.values(),
       columns: this.kept.map((column) => column.values()),
       marks: this.marks.found,
       unread: [...this.unread.values()].sort((p, q) => p.column - q.column),

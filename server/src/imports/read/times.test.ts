@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { LogProblem } from './cells.ts';
-import { inZone, isZone, readTime, saysZone, timeFormatOf } from './times.ts';
+import { TextRow } from './cellRow.ts';
+import { inZone, isZone, readTime, RowTimes, saysZone, timeFormatOf } from './times.ts';
 
 const at = (iso: string) => Date.parse(iso) / 1000;
 
@@ -69,5 +70,50 @@ describe('how a log’s times are written', () => {
     expect(seen(['0', '0.0167', '0.0333'])).toMatchObject({ format: 'elapsed-min', doubt: expect.stringContaining('minutes') });
     expect(seen(['0', '0.1', '0.2'])).toEqual({ format: 'elapsed-s', doubt: null });
     expect(seen(['0', '60', '120']).format).toBe('elapsed-s');
+  });
+});
+
+describe('times row after row', () => {
+  const two = (value: number) => String(value).padStart(2, '0');
+  /** Every 7.3 s from shortly before midnight on. */
+  const moments = Array.from({ length: 200 }, (_, i) => {
+    const s = 86_100 + 7.3 * i;
+    const day = s >= 86_400 ? 2 : 1;
+    const [h, mi] = [Math.floor((s % 86_400) / 3600), Math.floor((s % 3600) / 60)];
+    return { day, h, mi, seconds: (s % 60).toFixed(1).padStart(4, '0') };
+  });
+  it.each([
+    ['iso', ({ day, h, mi, seconds }) => `2026-03-0${day}T${two(h)}:${two(mi)}:${seconds}`],
+    ['iso', ({ day, h, mi, seconds }) => `2026-03-0${day}T${two(h)}:${two(mi)}:${seconds}+02:00`],
+    ['iso', ({ day, h, mi, seconds }) => `2026-03-0${day} ${two(h)}:${two(mi)}:${seconds} Z`],
+    ['iso', ({ day, h, mi }) => `2026-03-0${day} ${two(h)}:${two(mi)}`],
+    ['day-month', ({ day, h, mi, seconds }) => `0${day}.03.2026 ${two(h)}:${two(mi)}:${seconds.replace('.', ',')}`],
+    ['month-day', ({ day, h, mi, seconds }) => `03/0${day}/2026 ${(h + 11) % 12 + 1}:${two(mi)}:${seconds} ${h < 12 ? 'AM' : 'PM'}`], // prettier-ignore
+    ['clock', ({ h, mi, seconds }) => `${two(h)}:${two(mi)}:${seconds}`],
+    ['clock', ({ h, mi }) => `${h}:${two(mi)}`],
+  ] satisfies [Parameters<typeof readTime>[1], (moment: (typeof moments)[number]) => string][])(
+    'as %s are what each is by itself',
+    (timeFormat, write) => {
+      const times = new RowTimes({ timeColumn: 0, timeFormat, dateColumn: null }, '.');
+      moments.forEach((moment, i) => {
+        const text = write(moment);
+        expect(times.of(new TextRow(i, [text])), text).toBe(readTime(text, timeFormat, i));
+      });
+    },
+  );
+  it('of a date and a clock that stand apart are read together, and what is none is refused where it stands', () => {
+    const times = new RowTimes({ timeColumn: 1, timeFormat: 'day-month', dateColumn: 0 }, '.');
+    for (const seconds of ['05.5', '05.9', '59'])
+      expect(times.of(new TextRow(3, ['31.01.2026', `14:05:${seconds}`]))).toBe(readTime(`31.01.2026 14:05:${seconds}`, 'day-month', 3));
+    for (const cell of ['14:05:x', '14:05:', '14:05:5', '14:05:05:06']) {
+      const alone = () => readTime(`31.01.2026 ${cell}`, 'day-month', 9);
+      let known: number | null = null;
+      try {
+        known = alone();
+      } catch {
+        expect(() => times.of(new TextRow(9, ['31.01.2026', cell]))).toThrow('Line 9');
+      }
+      if (known !== null) expect(times.of(new TextRow(9, ['31.01.2026', cell]))).toBe(known);
+    }
   });
 });

@@ -96,12 +96,42 @@ export function readTime(cell: string | undefined, format: TimeFormat, line: num
   return value;
 }
 
-/** A time in a row, as `readTime`. @throws LogProblem with the line */
-export function timeOf(row: CellRow, { timeColumn, timeFormat, dateColumn = null }: TimeSpec, decimal: Decimal): number {
-  if (dateColumn !== null) return readTime(`${row.text(dateColumn) ?? ''} ${row.text(timeColumn) ?? ''}`, timeFormat, row.line, decimal);
-  const scale = TIME_SCALE[timeFormat];
-  const plain = scale === undefined ? undefined : row.number(timeColumn, decimal);
-  return plain === undefined || Number.isNaN(plain) ? readTime(row.text(timeColumn), timeFormat, row.line, decimal) : plain * scale!;
+/** Seconds that end a written time; minutes must stand before them. */
+const SECONDS_LAST = /:\d\d:(\d\d(?:[.,]\d+)?)$/;
+const SECONDS_ALONE = /^\d\d(?:[.,]\d+)?$/;
+
+/** Reads the times of a log, row after row: of written ones, what goes on within a minute is not looked through anew. */
+export class RowTimes {
+  private upToMinute = '';
+  private minuteS = NaN;
+
+  constructor(
+    private readonly spec: TimeSpec,
+    private readonly decimal: Decimal,
+  ) {}
+
+  /** Seconds on the log's own scale, as `readTime`. @throws LogProblem with the line */
+  of(row: CellRow): number {
+    const { timeColumn, timeFormat, dateColumn = null } = this.spec;
+    if (dateColumn !== null) return this.written(`${row.text(dateColumn) ?? ''} ${row.text(timeColumn) ?? ''}`, row.line);
+    const scale = TIME_SCALE[timeFormat];
+    if (scale === undefined) return this.written(row.text(timeColumn) ?? '', row.line);
+    const plain = row.number(timeColumn, this.decimal);
+    return plain === undefined || Number.isNaN(plain) ? readTime(row.text(timeColumn), timeFormat, row.line, this.decimal) : plain * scale;
+  }
+
+  private written(text: string, line: number): number {
+    const { upToMinute } = this;
+    if (upToMinute !== '' && text.startsWith(upToMinute)) {
+      const seconds = text.slice(upToMinute.length);
+      if (SECONDS_ALONE.test(seconds)) return this.minuteS + Number(seconds.replace(',', '.'));
+    }
+    const timeS = readTime(text, this.spec.timeFormat, line, this.decimal);
+    const seconds = SECONDS_LAST.exec(text)?.[1];
+    this.upToMinute = seconds === undefined ? '' : text.slice(0, -seconds.length);
+    this.minuteS = seconds === undefined ? NaN : Math.round(timeS - Number(seconds.replace(',', '.')));
+    return timeS;
+  }
 }
 
 /** Whether a written time says its zone. */
