@@ -37,7 +37,7 @@ import { asksOfNeighbour, familyOf, judgedSpots, ownFiguresOf } from '@red-ember
 import { conflict } from '../http/problems.ts';
 import type { InstrumentStore } from '../instruments/store.ts';
 import { handSeries } from '../runs/handStore.ts';
-import { handHeld, settingsOf, type RunService } from '../runs/service.ts';
+import { handHeld, settingsOf, USUAL_POINTS, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
 import type { Reviewer } from './beside/reviewer.ts';
 import { hashOf, inputsOf, reviewOf } from './inputs.ts';
@@ -118,6 +118,8 @@ export class ReadingService {
   private readonly going = new Map<string, BeingRead>();
   /** Runs that are being read beside, by id. */
   private readonly inHand = new Map<string, Promise<void>>();
+  /** Traces that are being thinned beside. */
+  private readonly drawing = new Map<string, Promise<void>>();
 
   constructor(
     private readonly runs: RunService,
@@ -295,6 +297,35 @@ export class ReadingService {
   /** Has every run of the bench read that was not, or not by these methods. */
   readAll(): Promise<void> {
     return this.readBeside(this.runStore.everMeasured());
+  }
+
+  /**
+   * Has the whole trace of a long run thinned beside the server's own work, where that was not done; a short one is drawn by whoever asks.
+   */
+  async drawRun(runId: string, points: number): Promise<void> {
+    const { reviewer } = this;
+    if (!reviewer || !this.isHeavy(runId)) return;
+    const task = `${runId} ${points}`;
+    if (!this.drawing.has(task)) {
+      const keys = this.runs.undrawn(runId, points);
+      if (keys.length === 0) return;
+      const work = reviewer
+        .draw(runId, keys, points)
+        .then((drawn) => this.runs.keepDrawn(runId, points, new Map(keys.map((key, i) => [key, drawn[i]!]))))
+        // What fails here is left to whoever needs it.
+        .catch(() => undefined)
+        .finally(() => this.drawing.delete(task));
+      this.drawing.set(task, work);
+    }
+    await this.drawing.get(task);
+  }
+
+  /** Long runs that were just stored are read and drawn at once: somebody is about to look at them. */
+  readSoon(runIds: readonly string[]): void {
+    const heavy = runIds.filter((runId) => this.isHeavy(runId));
+    // The trace is what is looked for first, and the quicker of the two.
+    for (const runId of heavy) void this.drawRun(runId, USUAL_POINTS);
+    void this.readBeside(heavy, undefined, 0);
   }
 
   /** The same in its own time: whoever waits for a study goes first. */

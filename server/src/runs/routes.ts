@@ -1,7 +1,7 @@
 import { plainNumber } from '@red-ember/core';
 import { unprocessable } from '../http/problems.ts';
 import type { Handlers } from '../http/serve.ts';
-import type { RunService } from './service.ts';
+import { USUAL_POINTS, type RunService } from './service.ts';
 
 function queryNumber(value: string | undefined, fallback: number, name: string): number {
   if (value === undefined) return fallback;
@@ -9,6 +9,9 @@ function queryNumber(value: string | undefined, fallback: number, name: string):
   if (!Number.isFinite(number) || number < 0) throw unprocessable(`${name} must be a number of 0 or more.`);
   return number;
 }
+
+/** Points a channel that somebody asks for, few enough to be drawn. @throws HttpProblem 422 */
+export const pointsAsked = (value: string | undefined): number => Math.min(4000, Math.max(20, queryNumber(value, USUAL_POINTS, 'points')));
 
 export const runHandlers = (runs: RunService) =>
   ({
@@ -32,7 +35,7 @@ export const runHandlers = (runs: RunService) =>
       name: `run-${runs.get(params.id).number}-samples.csv`,
     }),
     trace: ({ params, query }) => {
-      const points = Math.min(4000, Math.max(20, queryNumber(query.points, 600, 'points')));
+      const points = pointsAsked(query.points);
       return runs.trace(params.id, queryNumber(query.from, 0, 'from'), queryNumber(query.to, Infinity, 'to'), points);
     },
   }) satisfies Partial<Handlers>;

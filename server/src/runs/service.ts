@@ -93,6 +93,11 @@ interface NumbersMounts {
 }
 
 /** The record of runs: what they hold, how they are signed off, and everything that is read out of them. */
+/** Points a channel of a trace has unless somebody asks for more or fewer. */
+export const USUAL_POINTS = 600;
+/** What the trace of a run shows. */
+const isDrawn = ({ role }: Run['channels'][number]) => role !== 'beside' && role !== 'hand';
+
 export class RunService {
   constructor(
     private readonly store: RunStore,
@@ -425,10 +430,23 @@ export class RunService {
       }));
   }
 
+  /** Channels of a run that has ended whose whole trace is yet to be thinned to about `points`. */
+  undrawn(id: string, points: number): string[] {
+    const run = this.get(id);
+    if (goesOn(run)) return [];
+    const keys = run.channels.filter(isDrawn).map(({ key }) => key);
+    return this.overviews.missing(id, keys, points);
+  }
+
+  /** Keeps whole traces that were thinned elsewhere. */
+  keepDrawn(id: string, points: number, drawn: ReadonlyMap<string, Drawn>): void {
+    for (const [key, trace] of drawn) this.overviews.put(id, key, points, trace);
+  }
+
   /** Traces for drawing: each channel thinned to about `points`, gaps kept, with a sample beyond each edge of a stretch. */
   trace(id: string, fromS: number, toS: number, points: number): Trace {
     const run = this.get(id);
-    const channels = run.channels.filter((channel) => channel.role !== 'beside' && channel.role !== 'hand');
+    const channels = run.channels.filter(isDrawn);
     const within = { startS: fromS, endS: toS };
     const kept = fromS <= 0 && toS === Infinity && !goesOn(run);
     const drawn = (key: string): Drawn =>

@@ -37,10 +37,12 @@ export class SampleStore {
   /** Adds samples of one channel; they must come after what is stored. */
   append(runId: string, key: string, tMs: ArrayLike<number>, values: ArrayLike<number>): void {
     if (tMs.length === 0) return;
-    const t = Int32Array.from(tMs);
+    // What is a typed array already is stored as it lies in memory.
+    const t = tMs instanceof Int32Array ? tMs : Int32Array.from(tMs);
+    const y = values instanceof Float64Array ? values : Float64Array.from(values);
     this.db
       .prepare('INSERT INTO sample_chunk (run_id, key, start_ms, end_ms, n, t, v) VALUES (?, ?, ?, ?, ?, ?, ?)')
-      .run(runId, key, t[0], t[t.length - 1], t.length, blob(t), blob(Float64Array.from(values)));
+      .run(runId, key, t[0], t[t.length - 1], t.length, blob(t), blob(y));
   }
 
   /** Adds a whole channel in chunks of the size in which it is read again. */

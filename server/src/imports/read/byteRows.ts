@@ -83,7 +83,7 @@ class ByteRow implements CellRow {
     return this.numbers(this.wanted, decimal, this.found, this.odd) === 0 ? this.found[0] : undefined;
   }
 
-  /** As `plainNumber`, on bytes. */
+  /** As `numberOfDigits`, on bytes. */
   numbers(columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number {
     const { bytes, end, separator } = this;
     const mark = decimal === ',' ? COMMA : POINT;

@@ -45,7 +45,7 @@ export const MOST_DIGITS = 15;
  *
  * @returns undefined where the text is anything else; NaN where there is none
  */
-export function plainNumber(text: string, decimal: Decimal): number | undefined {
+export function numberOfDigits(text: string, decimal: Decimal): number | undefined {
   const mark = decimal === ',' ? COMMA : POINT;
   const end = text.length;
   if (end === 0) return NaN;
@@ -84,7 +84,7 @@ export class TextRow implements CellRow {
 
   number(column: number, decimal: Decimal): number | undefined {
     const text = this.cells[column];
-    return text === undefined ? undefined : plainNumber(text, decimal);
+    return text === undefined ? undefined : numberOfDigits(text, decimal);
   }
 
   numbers(columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number {

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import SQLite, { type Database } from 'better-sqlite3';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { drawable } from '@red-ember/core';
 import { studyBody } from '@red-ember/testing';
 import { createDesk } from '../../services.ts';
 import { madeRun } from '../../tests/madeRun.ts';
@@ -43,6 +44,7 @@ function watched(fails: (call: number) => boolean = () => false) {
       if (fails(call)) throw new Error('the thread is gone');
       return reviewOf(inputs, (key) => samples.read(runId, key));
     },
+    draw: (runId, keys, points) => Promise.resolve(keys.map((key) => drawable(samples.read(runId, key), points))),
     getReady: () => {},
     close: () => {},
   };
@@ -179,6 +181,62 @@ describe('an operation that judges', () => {
   });
 });
 
+describe('a long run', () => {
+  const long = (reviewer: Reviewer) => {
+    db.prepare('DELETE FROM overview').run();
+    const here = desk(reviewer);
+    vi.spyOn(here.stores.samples, 'countOf').mockReturnValue(900_000);
+    return here;
+  };
+  const whole = (here: ReturnType<typeof desk>) => here.runs.trace(ids[0]!, 0, Infinity, 600);
+
+  it('is drawn once beside, however many ask, and comes out as it would here', async () => {
+    const { reviewer } = watched();
+    const draw = vi.spyOn(reviewer, 'draw');
+    const here = long(reviewer);
+    await Promise.all([here.readings.drawRun(ids[0]!, 600), here.readings.drawRun(ids[0]!, 600)]);
+    await here.readings.drawRun(ids[0]!, 600);
+    expect(draw).toHaveBeenCalledTimes(1);
+    const late = readLate(here);
+    const drawn = whole(here);
+    expect(late).not.toHaveBeenCalled();
+    db.prepare('DELETE FROM overview').run();
+    expect(drawn).toEqual(whole(bench.services));
+  });
+
+  it('whose drawing fails is drawn by whoever asks, and a short one always is', async () => {
+    const { reviewer } = watched();
+    const draw = vi.spyOn(reviewer, 'draw').mockRejectedValue(new Error('the thread is gone'));
+    const here = long(reviewer);
+    await here.readings.drawRun(ids[0]!, 600);
+    expect(whole(here).series[0]!.t.length).toBeGreaterThan(10);
+    db.prepare('DELETE FROM overview').run();
+    vi.mocked(here.stores.samples.countOf).mockReturnValue(1000);
+    await here.readings.drawRun(ids[0]!, 600);
+    expect(draw).toHaveBeenCalledTimes(1);
+  });
+
+  it('is read and drawn as soon as it is stored; its whole trace waits for that, a stretch of it does not', async () => {
+    const { reviewer, asked } = watched();
+    const draw = vi.spyOn(reviewer, 'draw');
+    const here = long(reviewer);
+    const handlers = readFirst({ makeRunOfLog: () => ({ id: ids[0] }), trace: () => 'drawn' } as never, here.readings) as never as Record<
+      'makeRunOfLog' | 'trace',
+      (asked: object) => Promise<unknown>
+    >;
+    const undrawn = here.runs.undrawn(ids[0]!, 600);
+    expect(undrawn.length).toBeGreaterThan(0);
+    expect(await handlers.makeRunOfLog({ params: {} })).toEqual({ id: ids[0] });
+    expect(draw).toHaveBeenCalledWith(ids[0], undrawn, 600);
+    await vi.waitFor(() => expect(asked).toEqual([ids[0]]));
+    expect(await handlers.trace({ params: { id: ids[1] }, query: { from: '10', to: '20' } })).toBe('drawn');
+    expect(draw).toHaveBeenCalledTimes(1);
+    expect(await handlers.trace({ params: { id: ids[1] }, query: {} })).toBe('drawn');
+    expect(draw).toHaveBeenCalledTimes(2);
+    await expect(handlers.trace({ params: { id: ids[1] }, query: { points: 'many' } })).rejects.toThrow('points must be a number');
+  });
+});
+
 it('a thread reads what would be read here', async () => {
   const threads = new ReviewThreads(bench.folder, 2);
   try {
@@ -189,6 +247,11 @@ it('a thread reads what would be read here', async () => {
     expect(late).not.toHaveBeenCalled();
     db.prepare('DELETE FROM review_cache').run();
     expect(there).toEqual(ids.map((id) => bench.services.readings.readings(id).review));
+    // One that has practised reads and draws the same.
+    threads.getReady();
+    const { samples } = bench.services.stores;
+    const keys = samples.keys(ids[0]!);
+    expect(await threads.draw(ids[0]!, keys, 100)).toEqual(keys.map((key) => drawable(samples.read(ids[0]!, key), 100)));
   } finally {
     threads.close();
   }

@@ -31,6 +31,17 @@ export class Overviews {
     return drawn;
   }
 
+  /** Those of the channels whose drawing is not kept, or of other samples, another unit or number of points. */
+  missing(runId: string, keys: readonly string[], points: number): string[] {
+    const kept = this.db.prepare('SELECT 1 FROM overview WHERE run_id = ? AND key = ? AND made_of = ?');
+    return keys.filter((key) => kept.get(runId, key, this.madeOf(runId, key, points)) === undefined);
+  }
+
+  /** Keeps what was drawn elsewhere, of the samples that are stored now. */
+  put(runId: string, key: string, points: number, drawn: Drawn): void {
+    this.keep(runId, key, this.madeOf(runId, key, points), drawn);
+  }
+
   /** What cannot be kept, on a disk that is full, is made again: nobody loses a trace by it. */
   private keep(runId: string, key: string, madeOf: string, drawn: Drawn): void {
     const y = Float64Array.from(drawn.y, (value) => value ?? NaN);
