@@ -43,6 +43,12 @@ describe('sums over all lags at once', () => {
     for (const lag of [-332, -5, 0, 1, 200, 332]) expect(once(lag)).toBeCloseTo(twice(lag), 9);
   });
 
+  it('are the same where no more than some lags are asked for', () => {
+    const a = remembering(1000, 0.99, 5);
+    const [all, some] = [correlateWithItself(a), correlateWithItself(a, 20)];
+    for (let lag = 0; lag <= 20; lag++) expect(some(lag)).toBeCloseTo(all(lag), 9);
+  });
+
   it('of a single sample are its square', () => {
     expect(correlate(Float64Array.of(3), Float64Array.of(3))(0)).toBeCloseTo(9, 12);
     expect(correlateWithItself(Float64Array.of(3))(0)).toBeCloseTo(9, 12);
@@ -64,6 +70,11 @@ describe('how many samples count as one', () => {
     const factors = [1, 2, 3, 4].map((seed) => correlationFactor(remembering(100_000, 0.98, seed)) / (1.98 / 0.02));
     // Where the sum ends by chance it has taken some noise along, so that it errs on the safe side.
     for (const factor of factors) expect(Math.abs(factor - 1.05)).toBeLessThan(0.15);
+  });
+
+  it.each([255, 256, 257, 3000])('is what its sum says of a drift that goes beyond a quarter of %i samples', (n) => {
+    const values = Float64Array.from({ length: n }, (_, i) => (i / n) ** 2 + 1e-3 * Math.sin(i));
+    expect(correlationFactor(values) / byDefinition(values)).toBeCloseTo(1, 9);
   });
 
   it('is that of a slow wave too, which a window of hours holds', () => {

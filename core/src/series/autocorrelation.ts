@@ -2,18 +2,23 @@ import { dot } from '../dot.ts';
 import { correlateWithItself } from './correlate.ts';
 
 /** As many lags are summed one by one: nearly every record has ended by then, and a transform would cost more. */
-const DIRECT_LAGS = 256;
+const DIRECT_LAGS = 64;
+/** A sequence this short is never transformed. */
+const SHORT = 4 * DIRECT_LAGS;
+/** Lags beyond this part of a sequence are rarely asked for, and transformed when they are. */
+const USUAL_PART = 0.25;
 
-/** Σ c[i]·c[i + lag]/n by lag, asked for in turn from none on: one by one at first, then all at once. */
+/** Σ c[i]·c[i + lag]/n by lag, asked for in turn from none on: one by one at first, then many at once. */
 function autocovariancesOf(centred: Float64Array): (lag: number) => number {
   const n = centred.length;
-  let all: ((lag: number) => number) | null = null;
+  let reach = n < SHORT ? n : DIRECT_LAGS;
+  let many: ((lag: number) => number) | null = null;
   return (lag) => {
-    if (lag >= DIRECT_LAGS) {
-      all ??= correlateWithItself(centred);
-      return all(lag) / n;
+    if (lag >= reach) {
+      reach = many === null ? Math.floor(USUAL_PART * n) + 1 : n;
+      many = correlateWithItself(centred, reach);
     }
-    return dot(centred.subarray(0, n - lag), centred.subarray(lag)) / n;
+    return (many === null ? dot(centred.subarray(0, n - lag), centred.subarray(lag)) : many(lag)) / n;
   };
 }
 
@@ -29,10 +34,10 @@ function autocovariancesOf(centred: Float64Array): (lag: number) => number {
 export function correlationFactor(values: ArrayLike<number>): number {
   const n = values.length;
   if (n < 4) return 1;
+  const centred = new Float64Array(values);
   let mean = 0;
-  for (let i = 0; i < n; i++) mean += values[i]! / n;
-  const centred = new Float64Array(n);
-  for (let i = 0; i < n; i++) centred[i] = values[i]! - mean;
+  for (let i = 0; i < n; i++) mean += centred[i]! / n;
+  for (let i = 0; i < n; i++) centred[i] = centred[i]! - mean;
   const autocovariance = autocovariancesOf(centred);
   const variance = autocovariance(0);
   if (!(variance > 0)) return 1;

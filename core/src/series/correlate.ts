@@ -1,10 +1,16 @@
 import FFT from 'fft.js';
 
-/** The transform that was asked for last: windows of one run are of one length, and its table costs as much as a transform. */
-let last: FFT | null = null;
+/** Transforms that were asked for last: windows of one run are of a few lengths, and the table of one costs as much as a transform. */
+const known = new Map<number, FFT>();
+const MOST_KNOWN = 3;
+
 function transformOf(size: number): FFT {
-  if (last?.size !== size) last = new FFT(size);
-  return last;
+  const fft = known.get(size) ?? new FFT(size);
+  // Last in, last out.
+  known.delete(size);
+  known.set(size, fft);
+  if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
+  return fft;
 }
 
 /** Room for sums over all lags of two sequences, without their ends meeting. */
@@ -41,9 +47,14 @@ export function correlate(a: Float64Array, b: Float64Array): (lag: number) => nu
   return (lag) => sums[2 * ((lag + size) % size)]!;
 }
 
-/** The same of a sequence with itself, for half of the work: its spectrum is real and even, and so a real transform leads back. */
-export function correlateWithItself(a: Float64Array): (lag: number) => number {
-  const size = sizeFor(a.length, a.length);
+/**
+ * The same of a sequence with itself, for half of the work: its spectrum is real and even, and so a real transform leads back.
+ *
+ * @param a shape [n], nothing missing
+ * @param mostLag beyond it nothing is asked for: what room that leaves need not be transformed
+ */
+export function correlateWithItself(a: Float64Array, mostLag = a.length): (lag: number) => number {
+  const size = sizeFor(a.length, mostLag);
   const fft = transformOf(size);
   const p = spectrum(fft, a);
   const power = new Float64Array(size);

@@ -110,7 +110,7 @@ export class ColumnScan {
     this.least = new Float64Array(n).fill(Infinity);
     this.most = new Float64Array(n).fill(-Infinity);
     this.numbers = new Int32Array(n);
-    this.texts = new Array<string>(n).fill('');
+    this.texts = Array.from({ length: n }, () => '');
     this.meant = new Float64Array(n).fill(NaN);
     this.running = time && new RunningClock(time.timeFormat);
     this.times = time && new RowTimes(time, decimal);
