@@ -26,7 +26,7 @@ import { PracticeService } from './practice/service.ts';
 import { PracticeStore } from './practice/store.ts';
 import { MountHistory, type KnowsMounts } from './preflight/knowledge.ts';
 import { PreflightService } from './preflight/service.ts';
-import type { Reviewer } from './readings/beside/reviewer.ts';
+import { SentReviewer, type Reviewer } from './readings/beside/reviewer.ts';
 import { ReadingService } from './readings/service.ts';
 import { ReviewStore } from './readings/store.ts';
 import { RehearsalService } from './rehearsals/service.ts';
@@ -140,7 +140,7 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
     reports,
     imports,
     logStudies,
-    glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs })),
+    glances: new GlanceService(() => scratchBench(dataFolder, { limits, jobs: imports.jobs }, lent.reviewer)),
     search: new SearchService(new SearchStore(db)),
     parts: new PartService(new PartStore(db), new Album(new PhotoStore(db, 'part'), 'part')),
     practice: new PracticeService(practiceStore, { studies, runs, mounts, verdicts }),
@@ -149,11 +149,12 @@ export function createDesk(db: Database, dataFolder: string, lent: Lent = {}) {
   };
 }
 
-/** A bench in memory that reads the logs that were put down on this one by the same thread, and goes by its limits. */
-function scratchBench(dataFolder: string, lent: { limits: LimitService; jobs: ImportJobs }): ScratchBench {
+/** A bench in memory that reads the logs that were put down on this one by the same threads, and goes by its limits. */
+function scratchBench(dataFolder: string, lent: { limits: LimitService; jobs: ImportJobs }, threads?: Reviewer): ScratchBench {
   const db = openScratch();
-  const { logStudies, verdicts } = createDesk(db, dataFolder, lent);
-  return { logStudies, verdicts, close: () => db.close() };
+  const reviewer = threads && new SentReviewer(threads, new SampleStore(db));
+  const { logStudies, readings, verdicts } = createDesk(db, dataFolder, { ...lent, ...(reviewer && { reviewer }) });
+  return { logStudies, readings, verdicts, close: () => db.close() };
 }
 
 /** What the watch asks of a desk in another process. */

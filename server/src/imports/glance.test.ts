@@ -2,6 +2,11 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import type { LogGlance, LogStudy, PairVerdict, StagedLog } from '@red-ember/contract';
+import type { Series } from '@red-ember/core';
+import { openDatabase } from '../database/open.ts';
+import type { Reviewer } from '../readings/beside/reviewer.ts';
+import { reviewOf, type ReviewInputs } from '../readings/inputs.ts';
+import { createDesk } from '../services.ts';
 import { testBench, type TestBench } from '../tests/testBench.ts';
 
 const SAMPLES = join(import.meta.dirname, '../../../web/public/samples');
@@ -61,4 +66,28 @@ it('has no verdict of one variant, says why none can be made, and knows what it 
   expect((none.json as LogGlance).refused).toContain('None of these logs is to be used');
   expect((await bench.call('POST', '/api/v1/logs/glance', { logs: [{ id: '01a22589-8f39-7208-840e-55c5a52f8ef6' }] })).status).toBe(404);
   expect(readdirSync(join(bench.folder, 'imports')).filter((name) => name.endsWith('.log'))).toHaveLength(2);
+});
+
+it('has the runs read beside the desk where somebody is there to read', async () => {
+  const ids = await put('Wren 8 stock paste m1.csv', 'Wren 8 paste L m1.csv');
+  const alone = await glance(ids);
+  const sent: string[][] = [];
+  const reviewer = {
+    running: true,
+    reviewSent: (inputs: ReviewInputs, samplesOf: (key: string) => Series) => {
+      sent.push(inputs.channels.map(({ key }) => key));
+      return Promise.resolve(reviewOf(inputs, samplesOf));
+    },
+  } as Partial<Reviewer> as Reviewer;
+  const db = openDatabase(bench.folder);
+  try {
+    const desk = createDesk(db, bench.folder, { reviewer });
+    const there = await desk.glances.look({ logs: ids.map((id) => ({ id })) });
+    expect(sent).toHaveLength(2);
+    expect(sent[0]!.length).toBeGreaterThan(3);
+    const figures = ({ verdict }: LogGlance) => verdict!.judgement.spots.map(({ comparison }) => comparison?.difference.value);
+    expect(figures(there)).toEqual(figures(alone));
+  } finally {
+    db.close();
+  }
 });

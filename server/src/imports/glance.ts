@@ -1,11 +1,13 @@
 import type { LogGlance, LogsStudyBody } from '@red-ember/contract';
 import { HttpProblem } from '../http/problems.ts';
+import type { ReadingService } from '../readings/service.ts';
 import type { VerdictService } from '../verdicts/service.ts';
 import type { LogStudyService } from './logStudies.ts';
 
 /** A bench of its own, in memory, that is thrown away afterwards. */
 export interface ScratchBench {
   logStudies: LogStudyService;
+  readings: ReadingService;
   verdicts: VerdictService;
   close(): void;
 }
@@ -27,6 +29,8 @@ export class GlanceService {
       const { study, runs, leftOut } = await bench.logStudies.make(alone, null, true);
       const made = { title: study.title, runs: runs.length, refused: null };
       if (study.variants.length < 2) return { ...made, leftOut, verdict: null };
+      // Whoever else asks is not kept waiting for seconds.
+      await bench.readings.readStudy(study.id, 'own');
       const verdict = bench.verdicts.pair(study.id);
       const aside = verdict.judgement.leftOut.flatMap(({ runId, reason }) => {
         const run = runs.find(({ id }) => id === runId);

@@ -39,6 +39,7 @@ import type { InstrumentStore } from '../instruments/store.ts';
 import { handSeries } from '../runs/handStore.ts';
 import { handHeld, settingsOf, USUAL_POINTS, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
+import { HALVES } from './beside/halves.ts';
 import type { Reviewer } from './beside/reviewer.ts';
 import { hashOf, inputsOf, reviewOf } from './inputs.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -339,7 +340,7 @@ export class ReadingService {
 
   /**
    * Has runs read before somebody needs them, with room between for whatever else is asked; nothing where there is no reviewer. A few are
-   * read here, one after the other, sooner than a thread has started; many, and such as take seconds, by the reviewer, few at a time, so
+   * read here, one after the other, sooner than a thread has started, where none has; many, and such as take seconds, by the reviewer, few at a time, so
    * that whoever asks next for one run need not wait for two hundred.
    */
   private async readBeside(runIds: readonly string[], onRead: () => void = () => {}, few = FEW): Promise<void> {
@@ -360,7 +361,8 @@ export class ReadingService {
     }
     const going = new Set<Promise<void>>();
     for (const runId of unread) {
-      const apart = unread.length > few || this.isHeavy(runId);
+      const free = reviewer.running && this.inHand.size < HALVES;
+      const apart = free || unread.length > few || this.isHeavy(runId);
       // Few at a time, however many ask.
       if (apart) while (!this.inHand.has(runId) && this.inHand.size >= AT_A_TIME) await Promise.race(this.inHand.values());
       const work = this.inHand.get(runId) ?? (apart ? this.begin(runId, reviewer) : this.readHere(runId));

@@ -6,7 +6,7 @@ import { studyBody } from '@red-ember/testing';
 import { createDesk } from '../../services.ts';
 import { madeRun } from '../../tests/madeRun.ts';
 import { testBench, type TestBench } from '../../tests/testBench.ts';
-import { reviewOf, type ReviewInputs } from '../inputs.ts';
+import { inputsOf, reviewOf, type ReviewInputs } from '../inputs.ts';
 import { readFirst } from './readFirst.ts';
 import { ReviewThreads, type Reviewer } from './reviewer.ts';
 
@@ -44,6 +44,8 @@ function watched(fails: (call: number) => boolean = () => false) {
       if (fails(call)) throw new Error('the thread is gone');
       return reviewOf(inputs, (key) => samples.read(runId, key));
     },
+    running: false,
+    reviewSent: (inputs, samplesOf) => Promise.resolve(reviewOf(inputs, samplesOf)),
     draw: (runId, keys, points) => Promise.resolve(keys.map((key) => drawable(samples.read(runId, key), points))),
     getReady: () => {},
     close: () => {},
@@ -247,6 +249,11 @@ it('a thread reads what would be read here', async () => {
     expect(late).not.toHaveBeenCalled();
     db.prepare('DELETE FROM review_cache').run();
     expect(there).toEqual(ids.map((id) => bench.services.readings.readings(id).review));
+    const run = bench.services.runs.get(ids[0]!);
+    const inputs = inputsOf(run, bench.services.studies.get(studyId), new Map());
+    const sent = await threads.reviewSent(inputs, (key) => bench.services.stores.samples.read(ids[0]!, key), true);
+    expect(sent).toEqual(there[0]);
+    expect(threads.running).toBe(true);
     // One that has practised reads and draws the same.
     threads.getReady();
     const { samples } = bench.services.stores;

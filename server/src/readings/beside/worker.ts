@@ -12,6 +12,7 @@ import type { BesideTask } from './reviewer.ts';
  */
 export default function work(task: BesideTask): RunReview | Drawn[] | null {
   if (!task) return practised();
+  if ('samples' in task) return reviewOf(task.inputs, (key) => task.samples.get(key)!);
   const db = openToRead(task.dataFolder);
   try {
     const samples = new SampleStore(db);
