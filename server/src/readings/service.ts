@@ -39,7 +39,6 @@ import type { InstrumentStore } from '../instruments/store.ts';
 import { handSeries } from '../runs/handStore.ts';
 import { handHeld, settingsOf, USUAL_POINTS, type RunService } from '../runs/service.ts';
 import type { RunStore } from '../runs/store.ts';
-import { HALVES } from './beside/halves.ts';
 import type { Reviewer } from './beside/reviewer.ts';
 import { hashOf, inputsOf, reviewOf } from './inputs.ts';
 import type { SampleStore } from '../samples/store.ts';
@@ -259,9 +258,10 @@ export class ReadingService {
     return this.asked(run, study).hash;
   }
 
-  /** A run is about to come that takes seconds to read. */
-  getReady(): void {
-    this.reviewer?.getReady();
+  /** Runs are about to come. @param heavy such as take seconds to read */
+  getReady(heavy: boolean): void {
+    // Whoever is there already needs no practice.
+    if (heavy || !this.reviewer?.running) this.reviewer?.getReady(heavy);
   }
 
   /** Has a run read that is about to be looked at. */
@@ -361,8 +361,7 @@ export class ReadingService {
     }
     const going = new Set<Promise<void>>();
     for (const runId of unread) {
-      const free = reviewer.running && this.inHand.size < HALVES;
-      const apart = free || unread.length > few || this.isHeavy(runId);
+      const apart = reviewer.running || unread.length > few || this.isHeavy(runId);
       // Few at a time, however many ask.
       if (apart) while (!this.inHand.has(runId) && this.inHand.size >= AT_A_TIME) await Promise.race(this.inHand.values());
       const work = this.inHand.get(runId) ?? (apart ? this.begin(runId, reviewer) : this.readHere(runId));

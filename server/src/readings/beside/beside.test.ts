@@ -183,6 +183,21 @@ describe('an operation that judges', () => {
   });
 });
 
+it('somebody is got ready to read once logs have been looked at together, and at once for a long one', async () => {
+  const { reviewer } = watched();
+  const getReady = vi.spyOn(reviewer, 'getReady');
+  const handlers = readFirst({ glanceAtLogs: () => 'seen', putLogDown: () => 'put' } as never, desk(reviewer).readings) as never as Record<
+    'glanceAtLogs' | 'putLogDown',
+    (asked: object) => Promise<unknown>
+  >;
+  expect(await handlers.putLogDown({ file: { size: 1000 } })).toBe('put');
+  expect(getReady).not.toHaveBeenCalled();
+  await handlers.putLogDown({ file: { size: 30_000_000 } });
+  expect(getReady).toHaveBeenLastCalledWith(true);
+  expect(await handlers.glanceAtLogs({})).toBe('seen');
+  expect(getReady).toHaveBeenLastCalledWith(false);
+});
+
 describe('a long run', () => {
   const long = (reviewer: Reviewer) => {
     db.prepare('DELETE FROM overview').run();
@@ -255,7 +270,7 @@ it('a thread reads what would be read here', async () => {
     expect(sent).toEqual(there[0]);
     expect(threads.running).toBe(true);
     // One that has practised reads and draws the same.
-    threads.getReady();
+    threads.getReady(true);
     const { samples } = bench.services.stores;
     const keys = samples.keys(ids[0]!);
     expect(await threads.draw(ids[0]!, keys, 100)).toEqual(keys.map((key) => drawable(samples.read(ids[0]!, key), 100)));

@@ -73,9 +73,17 @@ export function readFirst<H extends Partial<Handlers>>(handlers: H, readings: Re
     if (!handler) continue;
     first[key] = async (asked: { file?: { size: number } }) => {
       const answer = await handler(asked);
-      if (asked.file && asked.file.size > LARGE_LOG) readings.getReady();
+      if (asked.file && asked.file.size > LARGE_LOG) readings.getReady(true);
       return answer;
     };
   }
+  // A study is about to be made, or looked at once more: from now on somebody is there to read it beside.
+  const glance = handlers.glanceAtLogs as ((asked: object) => unknown) | undefined;
+  if (glance)
+    first['glanceAtLogs'] = async (asked: object) => {
+      const answer = await glance(asked);
+      readings.getReady(false);
+      return answer;
+    };
   return first as H;
 }

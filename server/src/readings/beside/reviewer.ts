@@ -32,7 +32,7 @@ export type BesideTask = ReviewTask | SentTask | DrawTask | null;
 
 /** Reads runs beside whoever asks; a third of a second of somebody's time each. */
 export interface Reviewer {
-  /** Somebody is there to read: nobody need be waited for. */
+  /** Somebody is there who has read before: no thread need be waited for that is yet to start. */
   readonly running: boolean;
   /** @param heavy takes seconds: it is read by two at a time, where there are two */
   review(runId: string, inputs: ReviewInputs, heavy?: boolean): Promise<RunReview>;
@@ -40,8 +40,8 @@ export interface Reviewer {
   reviewSent(inputs: ReviewInputs, samplesOf: (key: string) => Series, heavy?: boolean): Promise<RunReview>;
   /** Thins whole traces, in the order of the keys. */
   draw(runId: string, keys: readonly string[], points: number): Promise<Drawn[]>;
-  /** Something is about to be read. */
-  getReady(): void;
+  /** Something is about to be read. @param heavy by more than one at a time */
+  getReady(heavy: boolean): void;
   close(): void;
 }
 
@@ -68,8 +68,8 @@ export class SentReviewer implements Reviewer {
     return Promise.reject(new Error('Nothing is drawn of a bench in memory.'));
   }
 
-  getReady(): void {
-    this.threads.getReady();
+  getReady(heavy: boolean): void {
+    this.threads.getReady(heavy);
   }
 
   /** The threads are the other bench's. */
@@ -80,6 +80,7 @@ export class SentReviewer implements Reviewer {
 export class ReviewThreads implements Reviewer {
   private pool: Piscina<BesideTask, unknown> | null = null;
   private closed = false;
+  private practised = false;
 
   constructor(
     private readonly dataFolder: string,
@@ -87,7 +88,7 @@ export class ReviewThreads implements Reviewer {
   ) {}
 
   get running(): boolean {
-    return this.pool !== null;
+    return this.practised;
   }
 
   review(runId: string, inputs: ReviewInputs, heavy = false): Promise<RunReview> {
@@ -106,7 +107,9 @@ export class ReviewThreads implements Reviewer {
     if (this.closed) throw new Error('No more runs are read here.');
     const pool = this.started() as Piscina<BesideTask, RunReview>;
     const parts = heavy && this.most > 1 ? halves(inputs) : [inputs];
-    return joined(inputs, await Promise.all(parts.map((part) => pool.run(task(part)))));
+    const read = await Promise.all(parts.map((part) => pool.run(task(part))));
+    this.practised = true;
+    return joined(inputs, read);
   }
 
   async draw(runId: string, keys: readonly string[], points: number): Promise<Drawn[]> {
@@ -114,11 +117,15 @@ export class ReviewThreads implements Reviewer {
     return (this.started() as Piscina<BesideTask, Drawn[]>).run({ dataFolder: this.dataFolder, runId, keys, points });
   }
 
-  getReady(): void {
+  getReady(heavy: boolean): void {
     if (this.closed) return;
     const pool = this.started();
     // One beside the first is started only where there is work for it.
-    for (let thread = 0; thread < Math.min(HALVES, this.most); thread++) void pool.run(null).catch(() => undefined);
+    for (let thread = 0; thread < (heavy ? Math.min(HALVES, this.most) : 1); thread++)
+      void pool.run(null).then(
+        () => (this.practised = true),
+        () => undefined,
+      );
   }
 
   private started(): Piscina<BesideTask, unknown> {
