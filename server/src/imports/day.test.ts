@@ -629,6 +629,22 @@ describe('variants that were held at duties of their own', () => {
   });
 });
 
+describe('what a study is called of which nothing is said', () => {
+  const long = (what: string) => `${what} with adhesive strips on memory and inductors and a second-hand fan`;
+  const titleOf = async (names: string[]) => {
+    const logs: StagedLog[] = [];
+    for (const [i, name] of names.entries()) logs.push(await staged(`${name}.csv`, WRITTEN.iso(strangerRun({ ...short, seed: 40 * names.length + i, riseK: 40 + i }), local(`2026-09-0${i + 1}T08:00:00`)))); // prettier-ignore
+    return (await made(logs.map(({ id }) => id))).study.title;
+  };
+  it('names as many variants as have room, and shows that the end of what has none is left off', async () => {
+    const many = await titleOf(['oak', 'elm', 'ash', 'yew', 'fir']);
+    expect(many).toMatch(/ against \w+, \w+, \w+ and more$/);
+    const title = await titleOf([long('comb'), long('slab'), long('bare')]);
+    expect(title.length).toBeLessThanOrEqual(120);
+    expect(title).toMatch(/…$/);
+  });
+});
+
 describe('a room probe that the part warms with one side', () => {
   const log = async (variant: string, run: number, probe: (s: number) => number, seed = 70) => {
     const rows = strangerRun({ seed: seed + 2 * run + variant.length, riseK: 44, duty: 55 }).map((row) => ({

@@ -289,6 +289,21 @@ function recipeOf(phases: readonly LogPhaseBody[], loadName: string): StudyBody[
   });
 }
 
+const MOST_TITLE = 120;
+/** Variants that a title names. */
+const MOST_NAMED = 3;
+
+/** What a study is called of which nothing is said: as many variants as have room, and the end of what has none is seen to be left off. */
+function titleOf(part: string, only: string, first: string, others: readonly string[]): string {
+  if (others.length === 0) return cut(`${part}: ${only}`);
+  for (let named = Math.min(MOST_NAMED, others.length); ; named--) {
+    const title = `${part}: ${first} against ${others.slice(0, named).join(', ')}${others.length > named ? ' and more' : ''}`;
+    if (named === 1 || title.length <= MOST_TITLE) return cut(title);
+  }
+}
+
+const cut = (title: string): string => (title.length > MOST_TITLE ? `${title.slice(0, MOST_TITLE - 1).trimEnd()}…` : title);
+
 /**
  * A study to which these logs belong: their spots with the limits of their classes, their variants, what was held, what they went
  * through. Nothing is known of the part but its name; the tester puts the rest right at the stations.
@@ -306,11 +321,11 @@ export function studyOfLogs(logs: readonly UsedLog[], limits: readonly Limit[], 
   const { fans, locks } = traces.length > 0 ? fansOf(traces, family) : { fans: tableFans, locks: [] };
   const rooms = logs.flatMap(({ room }) => (room ? [room] : []));
   const others = variants.slice(1).map(({ name }) => name);
-  const title = said.title?.trim() || `${part}: ${others.length === 0 ? names[0] : `${variants[0]!.name} against ${others.slice(0, 3).join(', ')}${others.length > 3 ? ' and more' : ''}`}`; // prettier-ignore
+  const title = said.title?.trim() || titleOf(part, names[0]!, variants[0]?.name ?? '', others);
   const longest = [...logs].sort((p, q) => q.phases.length - p.phases.length)[0]!;
   return {
     ...blank,
-    title: title.slice(0, 120),
+    title: title.slice(0, MOST_TITLE),
     question: others.length === 1 ? `Does ${others[0]} read cooler than ${variants[0]!.name}?` : '',
     subjects: [{ ...blank.subjects[0]!, name: part.slice(0, 80) }],
     rules: {

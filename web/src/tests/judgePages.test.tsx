@@ -157,6 +157,25 @@ describe('all at once', () => {
     renderAt('/studies/s1/judge/all?by=outcome:time-to-throttle', <AllPage />, server);
     expect(await screen.findByText(/slab never throttled while watched: ahead of all that did/)).toBeTruthy();
   });
+  it('shows beside the ranking only what one of the ranked has to say', async () => {
+    const server = serverOf([
+      { id: 'bare', tops: [80, 80.2], change: throttle(2) },
+      { id: 'comb', tops: [62, 62.2], change: throttle(null) },
+      { id: 'slab', tops: [60, 60.2], change: throttle(null) },
+    ]);
+    renderAt('/studies/s1/judge/all', <AllPage />, server);
+    const table = await screen.findByRole('table', { name: 'Beside the ranking' });
+    expect(within(table).getByRole('row', { name: /slab/ })).toBeTruthy();
+    const heads = within(table)
+      .getAllByRole('columnheader')
+      .map(({ textContent }) => textContent);
+    const cells = within(table).getAllByRole('row').slice(1).map((row) => within(row).getAllByRole('cell').map(({ textContent }) => textContent)); // prettier-ignore
+    for (const [at, head] of heads.entries())
+      expect(
+        cells.some((row) => row[at] !== '' && row[at] !== 'as all others'),
+        head!,
+      ).toBe(true);
+  });
   it('teaches what is missing, and passes on what the server says', async () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES, {}, { refusal: 'No variant has a run yet that can be used.' }));
     expect((await heading()).textContent).toBe('All at once');

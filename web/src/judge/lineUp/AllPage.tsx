@@ -64,8 +64,11 @@ const ownSettings = (side: Row['side'], sides: readonly Row['side'][]): string =
     .map(([name, value]) => `${name} ${value}`)
     .join('; ') || 'as all others';
 
-function columnsOf(study: Study, view: LineUpView, degrees: ReturnType<typeof useDegrees>): ColumnOf<Row>[] {
-  const { sides, rules } = view.data!.field;
+/** What stands beside the ranked variants; a column in which none of them has anything to say is left out. */
+function columnsOf(study: Study, view: LineUpView, rows: readonly Row[], degrees: ReturnType<typeof useDegrees>): ColumnOf<Row>[] {
+  const { rules } = view.data!.field;
+  const sides = rows.map(({ side }) => side);
+  const settings = sides.some((side) => ownSettings(side, sides) !== 'as all others');
   const keys = outcomeKeys(rules).filter((key) => sides.some((side) => meanOutcome(side, key) !== null));
   const spotId = 'spotId' in view.key ? view.key.spotId : null;
   const limitC = spotId ? definitionOf(study, spotId)?.limitC : undefined;
@@ -103,11 +106,15 @@ function columnsOf(study: Study, view: LineUpView, degrees: ReturnType<typeof us
         cell: ({ getValue }) => (getValue() === null ? '' : fixed(getValue()!, decimals)),
       });
     }),
-    column.accessor(({ side }) => ownSettings(side, sides), {
-      id: 'settings',
-      header: 'settings',
-      meta: { className: 'min-w-40 text-[0.87rem] text-soft' },
-    }),
+    ...(settings
+      ? [
+          column.accessor(({ side }) => ownSettings(side, sides), {
+            id: 'settings',
+            header: 'settings',
+            meta: { className: 'min-w-40 text-[0.87rem] text-soft' },
+          }),
+        ]
+      : []),
   ];
 }
 
@@ -127,8 +134,9 @@ function Beside({ study, view, ranking }: { study: Study; view: LineUpView; rank
       title="Beside it"
       hint={`on the bench as measured, and restated for the ${study.enclosure.name} at ${degrees.text(`${study.enclosure.airC} °C`)}`}
     >
-      <div className="overflow-x-auto" tabIndex={0}>
-        <DataTable label="Beside the ranking" rows={rows} columns={columnsOf(study, view, degrees)} />
+      {/* Headings of two lines: many columns stand side by side. */}
+      <div className="overflow-x-auto [&_th]:whitespace-normal [&_th.num_button]:text-right" tabIndex={0}>
+        <DataTable label="Beside the ranking" rows={rows} columns={columnsOf(study, view, rows, degrees)} />
       </div>
     </Section>
   );
