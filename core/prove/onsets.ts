@@ -13,16 +13,26 @@ interface Draw {
   delayS: number;
   alike: number;
   stepK: number;
+  /** Of a part that is over in a third of a second before that, K. */
+  atOnceK?: number;
+  everyS?: number;
 }
 
-function trace({ byK, tauS, delayS, alike, stepK }: Draw, seed: number) {
+const AT_ONCE_S = 0.3;
+
+function trace({ byK, tauS, delayS, alike, stepK, atOnceK = 0, everyS = 1 }: Draw, seed: number) {
   const normal = normalFrom(seed);
-  const t = Float64Array.from({ length: LENGTH_S }, (_, i) => i);
+  const t = Float64Array.from({ length: LENGTH_S / everyS }, (_, i) => everyS * i);
   let noise = 0;
   const y = t.map((time) => {
     noise = alike * noise + 0.1 * normal() * Math.sqrt(1 - alike ** 2);
     const s = Math.max(0, time - CHANGE_S - delayS);
-    const value = 45 + 0.002 * time - byK * (0.7 * Math.expm1(-s / tauS) + 0.3 * Math.expm1(-s / (6 * tauS))) + noise;
+    const value =
+      45 +
+      0.002 * time -
+      atOnceK * Math.expm1(-s / AT_ONCE_S) -
+      byK * (0.7 * Math.expm1(-s / tauS) + 0.3 * Math.expm1(-s / (6 * tauS))) +
+      noise;
     return stepK > 0 ? stepK * Math.round(value / stepK) : value;
   });
   return { t, y };
@@ -47,6 +57,24 @@ export function proveOnsets(draws: number): Claim[] {
     }
     return line(`Twice its doubt holds when a spot began to move, ${words}`, share(inside, told), 0.88, 1);
   });
+  let [held, found] = [0, 0];
+  for (let seed = 1; seed <= draws; seed++) {
+    const u = uniformOf(8500 + seed);
+    const draw = {
+      byK: 4 + 16 * u(),
+      tauS: 20 + 280 * u(),
+      delayS: 20 * u(),
+      alike: 0.9,
+      stepK: seed % 2,
+      atOnceK: 8 + 30 * u(),
+      everyS: 1 + (seed % 3),
+    };
+    const { afterS } = findOnset(trace(draw, seed + 30_000), around);
+    if (!afterS) continue;
+    found++;
+    if (Math.abs(afterS.value - draw.delayS) <= 2 * afterS.u) held++;
+  }
+  covered.push(line('The same where half of the way is gone before the next sample', share(held, found), 0.88, 1));
   let [wrong, right, alarms] = [0, 0, 0];
   for (let seed = 1; seed <= draws; seed++) {
     const u = uniformOf(9000 + seed);

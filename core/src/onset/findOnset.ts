@@ -36,14 +36,17 @@ const SHAPES_S = [8, 25, 80, 250];
 /** Twice the log-likelihood that movement has to be worth: at least, and enough not to look any longer. */
 const MOVED = 25;
 const PLAINLY = 60;
-/** The same for a bend in what was before. */
+/** The same for a bend in what was before, and for a part of the way that is gone before the next sample. */
 const BENT = 20;
+const JUMPED = 20;
 /** Of a chi-squared distribution with one degree of freedom at 95 %. */
 const CHI2_95 = 3.841;
 const COARSELY = 40;
 const FINELY = 20;
-/** Parameters of a line that is left: two of the line, the time, an approach and a ramp. */
+/** Parameters of a line that is left: two of the line, the time, an approach and a ramp; a jump has one more. */
 const PARAMETERS = 5;
+/** Time constants of a jump, in samples: over at once, or within the next. */
+const JUMPS = [0, 0.5];
 
 interface Points {
   /** Seconds from the change. */
@@ -108,9 +111,19 @@ const floorOf = (n: number, stepK: number): number => n * Math.max(1e-8, stepK *
 interface Look {
   /** Twice the log-likelihood that the movement is worth. */
   gain: number;
+  /** What the best curve leaves, K². */
+  squares: number;
+  /** So many independent samples that is of. */
+  n: number;
   atS: number;
   u: number;
   goes: 'up' | 'down';
+}
+
+/** The best curve of one time at which the line is left. */
+interface Tried extends Fit {
+  onsetS: number;
+  shape: number;
 }
 
 /** So long a sensor that reads in steps may not show that anything moves, seconds. */
@@ -119,21 +132,27 @@ function hiddenS(moved: (s: number) => number, mostS: number, stepK: number): nu
   return mostS;
 }
 
-/** A straight line that something leaves at an unknown time, within so many seconds after the change. */
-function look(points: Points, stepK: number): Look | null {
+/**
+ * A straight line that something leaves at an unknown time, within so many seconds after the change.
+ *
+ * @param jumps some of the way is gone before the next sample
+ */
+function look(points: Points, stepK: number, jumps = false): Look | null {
   const { x, y, apartS } = points;
   const last = x.at(-1)!;
   const ones = x.map(() => 1);
   const floor = floorOf(x.length, stepK);
   const straight = fit([ones, x], y);
   if (!straight) return null;
-  const at = (onsetS: number): (Fit & { onsetS: number; shape: number }) | null => {
+  const at = (onsetS: number): Tried | null => {
     const since = x.map((value) => Math.max(0, value - onsetS));
-    let best: (Fit & { onsetS: number; shape: number }) | null = null;
-    for (const shape of SHAPES_S) {
-      const made = fit([ones, x, since.map((s) => -Math.expm1(-s / shape)), since], y);
-      if (made && (!best || made.squares < best.squares)) best = { ...made, onsetS, shape };
-    }
+    let best: Tried | null = null;
+    for (const quickS of jumps ? JUMPS.map((samples) => samples * apartS) : [null])
+      for (const shape of SHAPES_S) {
+        const jump = quickS === null ? [] : [x.map((value) => (value <= onsetS ? 0 : 1 - Math.exp(-(value - onsetS) / quickS)))];
+        const made = fit([ones, x, since.map((s) => -Math.expm1(-s / shape)), since, ...jump], y);
+        if (made && (!best || made.squares < best.squares)) best = { ...made, onsetS, shape };
+      }
     return best;
   };
   const grid = (from: number, to: number, count: number) =>
@@ -149,17 +168,21 @@ function look(points: Points, stepK: number): Look | null {
   const n = worth(best.residuals);
   const lost = ({ squares }: Fit) => n * Math.log(Math.max(squares, floor) / Math.max(best.squares, floor));
   // Few samples leave the noise itself in doubt.
-  const mostLost = n * Math.log1p(CHI2_95 / Math.max(1, n - PARAMETERS));
+  const mostLost = n * Math.log1p(CHI2_95 / Math.max(1, n - PARAMETERS - Number(jumps)));
   const allowed = all.filter((one) => lost(one) <= mostLost).map(({ onsetS }) => onsetS);
   const [low, high] = [Math.min(...allowed), Math.max(...allowed)];
-  const [, , approach, ramp] = best.coefficients as [number, number, number, number];
+  const [, , approach, ramp, jump = 0] = best.coefficients as [number, number, number, number, number?];
   const tail = last - best.onsetS;
-  const moved = (s: number) => -approach * Math.expm1(-s / best.shape) + ramp * s;
+  const moved = (s: number) => jump - approach * Math.expm1(-s / best.shape) + ramp * s;
+  // Between the last sample before a jump and the first after it one time is as good as another.
+  const atS = jumps ? (low + high) / 2 : best.onsetS;
   return {
     gain: lost(straight),
-    atS: best.onsetS,
+    squares: Math.max(best.squares, floor),
+    n,
+    atS,
     u: Math.hypot(
-      Math.max(high - best.onsetS, best.onsetS - low) / Math.sqrt(CHI2_95),
+      Math.max(high - atS, atS - low) / Math.sqrt(CHI2_95),
       apartS / Math.sqrt(12),
       stepK === 0 ? 0 : typeB(hiddenS(moved, tail, stepK), 'rectangular'),
     ),
@@ -187,8 +210,8 @@ export const lookedAtAround = ({ changeS, fromS, toS }: Around): Window => ({
 });
 
 /**
- * When a spot began to move after a change: a straight line that is left at an unknown time for an approach and a line, fitted over the
- * shortest look that shows it; the time's doubt by its likelihood, with noise that stays alike counted for less. A sensor's own lag is
+ * When a spot began to move after a change: a straight line that is left at an unknown time for an approach and a line, with a jump before it where a part of the way is gone
+ * before the next sample, fitted over the shortest look that shows it; the time's doubt by its likelihood, with noise that stays alike counted for less. A sensor's own lag is
  * in the time, and no trace tells it.
  *
  * @param series °C over seconds, as it was recorded
@@ -207,10 +230,32 @@ export function findOnset(series: Series, { changeS, fromS, toS }: Around): Onse
     }
     if (wasMoving(points, stepK)) return none('moving');
     const made = look(points, stepK);
-    if (made && made.gain > MOVED) found = made;
+    if (made && made.gain > MOVED) found = withJump(made, points, stepK);
     if ((found && found.gain > PLAINLY) || changeS + lookS >= toS) return found ? told(found) : none('still');
   }
   return found ? told(found) : none(anyIn(series, startS, endS) ? 'still' : 'too-few');
+}
+
+/** Steps between neighbours that are no more than this many times those of what was before hold no jump. */
+const PLAIN_STEPS = 4;
+
+/** Whether one step from point to point stands out at all: where none does, nobody need look for a jump. */
+function mayJump({ x, y }: Points, stepK: number): boolean {
+  let [squares, before, largest] = [0, 0, 0];
+  for (let i = 1; i < y.length; i++) {
+    const step = Math.abs(y[i]! - y[i - 1]!);
+    if (x[i]! < -EARLY_S || (x[i]! < 0 && before < LEAST_POINTS)) {
+      squares += step * step;
+      before++;
+    } else largest = Math.max(largest, step);
+  }
+  return largest > PLAIN_STEPS * Math.max(stepK, Math.sqrt(squares / Math.max(1, before)), 1e-6);
+}
+
+/** The same where some of the way was gone before the next sample: a curve without a jump would have to begin long before. */
+function withJump(smooth: Look, points: Points, stepK: number): Look {
+  const jumped = mayJump(points, stepK) ? look(points, stepK, true) : null;
+  return jumped && jumped.n * Math.log(smooth.squares / jumped.squares) > JUMPED ? jumped : smooth;
 }
 
 const told = ({ atS, u, goes }: Look): Onset => ({ afterS: { value: atS, u, dof: Infinity }, goes, why: null });

@@ -46,6 +46,35 @@ describe('when a spot began to move', () => {
     expect(inside / told).toBeGreaterThan(0.85);
   });
 
+  it.each([
+    ['every second', 1, 0],
+    ['every 2 s', 2, 0],
+    ['every 5 s', 5, 0],
+    ['every 2 s, in whole degrees', 2, 1],
+    ['ten times a second', 0.1, 0],
+  ] as const)('holds the truth where most of the way is gone before the next sample: %s', (_what, everyS, coarse) => {
+    let [inside, told, wide] = [0, 0, 0];
+    for (let seed = 1; seed <= 60; seed++) {
+      const [u, g] = [seededUniform(seed), seededNormal(seed + 900)];
+      const delayS = 20 * u();
+      const [fast, slow] = [approach(10 + 30 * u(), 0.1 + 0.5 * u()), approach(10 + 30 * u(), 40 + 100 * u())];
+      const series = spot(
+        (s) => fast(s) + slow(s),
+        delayS,
+        () => 0.15 * g(),
+        everyS,
+      );
+      const { afterS } = findOnset(coarse === 1 ? { t: series.t, y: series.y.map(Math.round) } : series, around);
+      if (!afterS) continue;
+      told++;
+      if (Math.abs(afterS.value - delayS) <= 2 * afterS.u) inside++;
+      if (2 * afterS.u > 3 * Math.max(everyS, 1)) wide++;
+    }
+    expect(told).toBe(60);
+    expect(inside / told).toBeGreaterThan(0.85);
+    expect(wide / told).toBeLessThan(0.1);
+  });
+
   it('says nothing of a spot that stayed, that was on its way from before, or that was hardly read', () => {
     const g = seededNormal(7);
     expect(findOnset(spot(() => 0, 0, () => 0.1 * g()), around)).toEqual({ afterS: null, goes: null, why: 'still' }); // prettier-ignore
