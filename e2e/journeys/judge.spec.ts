@@ -198,7 +198,7 @@ test('what if: warmer air and a faster fan, foretold from the runs, and made a v
   await page.getByRole('link', { name: 'What if' }).click();
   await expect(page.locator(h1)).toContainText('As it ran, Graphics chip, hottest place settles at');
   await expect(page.getByText(/Each run foretold from the others: \d+ of \d+ within their 95 % band/)).toBeVisible();
-  const settles = async () => Number(/at ([\d.]+) °C/.exec((await page.locator(h1).textContent())!)![1]);
+  const settles = async () => Number(/at ([\d.]+)\s°C/.exec((await page.locator(h1).textContent())!)![1]);
   const ran = await settles();
   // By keyboard: half a degree a press.
   await page.getByLabel('Air around it').focus();

@@ -7,6 +7,7 @@ import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { LineSection } from '../run/record/LineSection.tsx';
 import { BenchPage } from './BenchPage.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 const shelf = (change: Partial<BackupShelf> = {}): BackupShelf => ({
@@ -55,15 +56,15 @@ describe('Bench', () => {
     bench({ rehearsal: rehearsal() });
     expect(await screen.findByText(/do not leave a load on it alone/)).toBeTruthy();
     const table = screen.getByRole('table', { name: 'Rehearsal of Simulated bench' });
-    expect(within(table).getByRole('row', { name: /Cut-out/ }).textContent).toBe('Cut-outstayed onThe load stayed on.');
-    expect(within(table).getByRole('row', { name: /Stop/ }).textContent).toContain('< 0.1 s');
+    expect(textOf(within(table).getByRole('row', { name: /Cut-out/ }))).toBe('Cut-outstayed onThe load stayed on.');
+    expect(textOf(within(table).getByRole('row', { name: /Stop/ }))).toContain('< 0.1 s');
   });
 
   it('follows one under way, which can be broken off', async () => {
     const server = bench({ busyRunId: 'rehearsal-r1', rehearsal: rehearsal({ trying: 'lost-server', steps: [rehearsal().steps[0]!] }) });
     server.on('DELETE /rigs/bench-1/rehearsals/now', undefined);
-    expect((await screen.findByRole('row', { name: /Lost server/ })).textContent).toContain('being tried');
-    expect(screen.getByRole('row', { name: /Cut-out/ }).textContent).toContain('not tried');
+    expect(textOf(await screen.findByRole('row', { name: /Lost server/ }))).toContain('being tried');
+    expect(textOf(screen.getByRole('row', { name: /Cut-out/ }))).toContain('not tried');
     await user.click(screen.getByRole('button', { name: 'Break it off' }));
     await waitFor(() => expect(server.last('DELETE', '/rigs/bench-1/rehearsals/now')).toBeTruthy());
   });
@@ -73,7 +74,7 @@ describe('Bench', () => {
     const server = bench();
     server.on('POST /backups/daily-2026-01-02.sqlite/restore', problem(409, 'A run goes on, or a rehearsal.'));
     await user.click(await screen.findByRole('button', { name: /Bring back the copy of 2 Jan 2026/ }));
-    expect(screen.getByRole('dialog').textContent).toContain('Everything written since then');
+    expect(textOf(screen.getByRole('dialog'))).toContain('Everything written since then');
     await user.click(screen.getByRole('button', { name: 'Leave it' }));
     expect(server.last('POST', '/backups/daily-2026-01-02.sqlite/restore')).toBeUndefined();
     await user.click(screen.getByRole('button', { name: /Bring back the copy/ }));

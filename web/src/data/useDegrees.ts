@@ -1,12 +1,13 @@
 import { inDegrees, shownStep, shownTemperature, type Degrees } from '@red-ember/core';
 import { useAppSelector } from './store.ts';
+import { keepUnits } from '../ui/keepUnits.ts';
 import { typedNames } from './typedNames.ts';
 
 const NONE: string[] = [];
 
 export interface ShownDegrees {
   degrees: Degrees;
-  /** A sentence or quantity with its temperatures in the degrees that were chosen. */
+  /** A sentence or quantity with its temperatures in the degrees that were chosen, numbers and units on one line. */
   text: (text: string) => string;
   /** °C as shown, and its unit. */
   temp: (celsius: number) => number;
@@ -23,7 +24,7 @@ export function useDegrees(): ShownDegrees {
   const names = useAppSelector((state) => (state.settings.degrees === 'C' ? NONE : typedNames(state)));
   return {
     degrees,
-    text: (text) => inDegrees(text, degrees, names),
+    text: (text) => keepUnits(inDegrees(text, degrees, names)),
     temp: (celsius) => shownTemperature(celsius, degrees),
     tempUnit: degrees === 'C' ? '°C' : '°F',
     step: (kelvin) => shownStep(kelvin, degrees),

@@ -8,6 +8,7 @@ import { JudgePage } from '../judge/pair/JudgePage.tsx';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { ExercisePage } from './ExercisePage.tsx';
 import { PracticePage } from './PracticePage.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 afterEach(() => localStorage.clear());
@@ -81,7 +82,7 @@ describe('the list of exercises', () => {
     asked.on('POST /practice', problem(422, 'An exercise is made of a study with two variants.'));
     await user.selectOptions(await screen.findByLabelText('Study'), 'Lid on the drive');
     await user.click(screen.getByRole('button', { name: 'Spoil its bench' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('two variants');
+    expect(textOf(await screen.findByRole('alert'))).toContain('two variants');
     expect(asked.last('POST', '/practice')!.body).toEqual({ studyId: 's1' });
     asked.on('DELETE /practice/s2', null);
     await user.click(screen.getByRole('button', { name: 'Put Exercise 2 with seed 8 away' }));

@@ -1,4 +1,4 @@
-import { clock, duration, fixed, LIMITER_WORDS, type ThrottleReview } from '@red-ember/core';
+import { clock, fixed, LIMITER_WORDS, type ThrottleReview } from '@red-ember/core';
 
 /** Whether a run throttled, in a sentence: losses by heat, and what else held it back. */
 export function throttlingWords({ timeToFirstS, performanceLost, heldBack, of }: ThrottleReview): string {
@@ -9,6 +9,6 @@ export function throttlingWords({ timeToFirstS, performanceLost, heldBack, of }:
     ? ` Held back from ${clock(first.startS)} on by ${LIMITER_WORDS[first.limiter]}, by ${fixed(100 * first.depth, 0)} %.`
     : '';
   if (timeToFirstS !== null)
-    return `Throttled after ${duration(timeToFirstS)}; ${fixed(100 * performanceLost, 1)} % of the work lost by it.${other}${seen}`;
+    return `Throttled after ${fixed(timeToFirstS / 60, 1)} min; ${fixed(100 * performanceLost, 1)} % of the work lost by it.${other}${seen}`;
   return `${first ? 'Never throttled by heat.' : 'Never throttled.'}${other}${seen}`;
 }

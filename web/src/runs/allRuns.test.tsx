@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import type { RunOfBench } from '@red-ember/contract';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { AllRunsPage } from './AllRunsPage.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 const run = (number: number, change: Partial<RunOfBench> = {}): RunOfBench => ({
@@ -48,7 +49,7 @@ describe('all runs', () => {
     expect(await heading()).toBe('11 runs in 2 studies');
     expect(screen.getByText('1 run not signed off yet.')).toBeTruthy();
     expect(screen.getByText('1 run cut out, interrupted or failed.')).toBeTruthy();
-    expect(rows()[0]!.textContent).toContain('run 8');
+    expect(textOf(rows()[0]!)).toContain('run 8');
     expect(screen.getByRole('link', { name: 'run 11' }).getAttribute('href')).toBe('/studies/s2/run/r11');
   });
   it.each([
@@ -78,7 +79,7 @@ describe('all runs', () => {
     await user.selectOptions(screen.getByLabelText('Tag'), 'any');
     await user.type(screen.getByLabelText('Look for in Runs of the bench'), 'door');
     expect(rows()).toHaveLength(1);
-    expect(rows()[0]!.textContent).toContain('night shift, door open');
+    expect(textOf(rows()[0]!)).toContain('night shift, door open');
   });
   it('of a bench with hundreds are drawn as far as they are in sight, and all of them are looked through', async () => {
     shown(Array.from({ length: 450 }, (_, i) => run(i + 1, { variant: i === 0 ? 'copper shim' : 'bare', startedAt: new Date(1e12 + 1e7 * i).toISOString() }))); // prettier-ignore

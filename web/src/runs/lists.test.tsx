@@ -9,6 +9,7 @@ import { PartsPage } from '../plan/PartsPage.tsx';
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { AllMountsPage } from './AllMountsPage.tsx';
 import { AllPartsPage } from '../parts/AllPartsPage.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 const headed = (name: string) => screen.findByRole('heading', { level: 1, name });
@@ -45,9 +46,9 @@ describe('the mounts of the bench', () => {
     renderAt('/', <AllMountsPage />, new FakeServer().on('GET /mounts', mounts));
     expect(await headed('2 mounts in one study')).toBeTruthy();
     const [, first, second] = within(await screen.findByRole('table')).getAllByRole('row');
-    expect(first!.textContent).toContain('pads of the second box, 1 step left out, 2 photographs');
-    expect(first!.textContent).toContain('not taken');
-    expect(second!.textContent).toContain('nothing');
+    expect(textOf(first!)).toContain('pads of the second box, 1 step left out, 2 photographs');
+    expect(textOf(first!)).toContain('not taken');
+    expect(textOf(second!)).toContain('nothing');
     expect(screen.getByText('1 mount without a run.')).toBeTruthy();
   });
   it('that are none say where they come from, and a fault is said', async () => {
@@ -67,9 +68,9 @@ describe('the parts of the bench', () => {
     renderAt('/', <AllPartsPage />, new FakeServer().on('GET /parts', parts));
     expect(await headed('2 parts to put on')).toBeTruthy();
     const [, first, second] = within(await screen.findByRole('table')).getAllByRole('row');
-    expect(first!.textContent).toContain('cut to 68 × 20 mm, 1 mm thick');
-    expect(first!.textContent).toContain('3.00 USD');
-    expect(second!.textContent).toContain('opened in May');
+    expect(textOf(first!)).toContain('cut to 68 × 20 mm, 1 mm thick');
+    expect(textOf(first!)).toContain('3.00 USD');
+    expect(textOf(second!)).toContain('opened in May');
     expect(screen.getAllByRole('link', { name: 'Six pastes' })[0]!.getAttribute('href')).toBe('/studies/s2/plan/parts');
   });
   it('are narrowed down to a tag, which the address keeps', async () => {
@@ -126,9 +127,7 @@ describe('the parts of the bench', () => {
     renderAt('/studies/s1/plan/parts', <PartsPage />, new FakeServer(study).on('GET /parts', parts).on('PUT /studies/s1', study));
     await user.click(await screen.findByRole('button', { name: 'From the bench' }));
     await user.click(await screen.findByRole('button', { name: 'Take Pad M' }));
-    expect((await screen.findByText(/Pad M is taken/)).textContent).toContain(
-      'Without its price, which is in USD: this study counts in EUR.',
-    );
+    expect(textOf(await screen.findByText(/Pad M is taken/))).toContain('Without its price, which is in USD: this study counts in EUR.');
     // What is there already is not offered again.
     expect(screen.queryByRole('button', { name: 'Take Pad M' })).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Take Paste K' }));

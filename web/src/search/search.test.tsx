@@ -7,6 +7,7 @@ import { HIT_KINDS, type HitKind, type SearchHit, type SearchHits } from '@red-e
 import { FakeServer, problem, renderAt } from '../tests/renderAt.tsx';
 import { addressOfHit } from './addressOfHit.ts';
 import { SearchPage } from './SearchPage.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 const hit = (kind: SearchHit['kind'], title: string, text = ''): SearchHit => ({ kind, title, text, studyId: kind === 'instrument' ? '' : 's1', studyTitle: 'Lid on the drive', id: 'r7', at: '2026-03-04T10:00:00Z' }); // prettier-ignore
@@ -15,7 +16,7 @@ const answer = (hits: SearchHit[], more: SearchHits['more'] = []): SearchHits =>
 describe('the search', () => {
   it('asks for what was typed once the typing pauses, and leads to what was found', async () => {
     const server = renderAt('/', <SearchPage />, new FakeServer().on('GET /search', answer([hit('note', 'Run 7, slot lid', 'fan squeals'), hit('study', 'Squeals and hums')], ['note']))); // prettier-ignore
-    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Look for anything');
+    expect(textOf(screen.getByRole('heading', { level: 1 }))).toBe('Look for anything');
     expect(server.last('GET', '/search')).toBeUndefined();
     await user.type(screen.getByLabelText('Words'), 'fan sq');
     expect(await screen.findByRole('heading', { level: 1, name: '2 things and more with “fan sq”' })).toBeTruthy();
@@ -26,7 +27,7 @@ describe('the search', () => {
     expect(screen.getByRole('link', { name: 'Run 7, slot lid' }).getAttribute('href')).toBe('/studies/s1/run/r7');
     expect(screen.getByText('the newest 1; one more word finds fewer')).toBeTruthy();
     await user.clear(screen.getByLabelText('Words'));
-    await waitFor(() => expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Look for anything'));
+    await waitFor(() => expect(textOf(screen.getByRole('heading', { level: 1 }))).toBe('Look for anything'));
   });
 
   it('writes into the address what was typed, and nothing where nobody typed: it may be another page’s by then', async () => {
@@ -57,7 +58,7 @@ describe('the search', () => {
     expect(await screen.findByRole('heading', { level: 1, name: 'Nothing is written down with “zz”.' })).toBeTruthy();
     server.on('GET /search', problem(500, 'Something went wrong.'));
     await user.type(screen.getByLabelText('Words'), 'z');
-    expect((await screen.findByRole('alert')).textContent).toContain('Something went wrong.');
+    expect(textOf(await screen.findByRole('alert'))).toContain('Something went wrong.');
   });
 
   const OF_THE_BENCH: Partial<Record<HitKind, RegExp>> = { instrument: /^\/instruments$/, kept: /^\/runs\/parts\?part=r7$/ };

@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { FakeServer, renderAt } from '../tests/renderAt.tsx';
 import { phoneAddresses } from '../ui/PhoneCode.tsx';
 import { OnAPhone } from './OnAPhone.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const here = { protocol: 'http:', hostname: '127.0.0.1', port: '4500' };
 
@@ -24,7 +25,7 @@ describe('a page on a phone', () => {
     await userEvent.click(await screen.findByRole('button', { name: 'On a phone' }));
     const address = await screen.findByText(/^http.*192\.0\.2\.17/, { selector: 'span' });
     expect(screen.getByTitle(`Code of ${address.textContent}`)).toBeTruthy();
-    expect(address.textContent).toContain('/studies/s1/run');
+    expect(textOf(address)).toContain('/studies/s1/run');
   });
   it('says how it would be reached where the bench listens to its own machine', async () => {
     renderAt('/studies/s1/run', <OnAPhone />, new FakeServer().on('GET /network-hosts', { hosts: [] }));

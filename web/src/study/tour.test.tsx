@@ -7,6 +7,7 @@ import { STATIONS } from '../frame/stations.ts';
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
 import { FakeServer, renderAt } from '../tests/renderAt.tsx';
 import { TOUR, tourOf } from './tour.ts';
+import { textOf } from '../tests/textOf.ts';
 
 afterEach(() => {
   cleanup();
@@ -29,12 +30,12 @@ describe('the tour', () => {
     await user.click(await screen.findByRole('link', { name: /Walk through one/ }));
     renderAt('/studies/s1/ask', <p>the page</p>, server);
     const first = await screen.findByRole('region', { name: 'Tour' });
-    expect(first.textContent).toContain('Ask, 1 of 10.');
+    expect(textOf(first)).toContain('Ask, 1 of 10.');
     expect(within(first).queryByRole('link', { name: /^Back/ })).toBeNull();
     expect(within(first).getByRole('link', { name: 'On to Look' }).getAttribute('href')).toBe('/studies/s1/look');
     renderAt('/studies/s1/judge/all', <p>the page</p>, server);
     const later = await screen.findByRole('region', { name: 'Tour' });
-    expect(later.textContent).toContain('Judge, 9 of 10.');
+    expect(textOf(later)).toContain('Judge, 9 of 10.');
     expect(within(later).getByRole('link', { name: 'Back to Read' }).getAttribute('href')).toBe('/studies/s1/read');
     await user.click(screen.getByRole('button', { name: 'End the tour' }));
     await waitFor(() => expect(screen.queryByRole('region', { name: 'Tour' })).toBeNull());

@@ -14,6 +14,7 @@ import { ReportPage } from '../report/ReportPage.tsx';
 import { ImportPage } from '../run/import/ImportPage.tsx';
 import { RunPage } from '../run/RunPage.tsx';
 import { RunsPage } from '../run/record/RunsPage.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 const heading = () => screen.findByRole('heading', { level: 1 });
@@ -66,7 +67,7 @@ describe('Mount and Run', () => {
     await user.click(screen.getByRole('button', { name: 'Look at the bench' }));
     expect(await screen.findByText('Ready.')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Start the run' }));
-    expect((await screen.findByRole('alert')).textContent).toBe('The rig is busy with another run.');
+    expect(textOf(await screen.findByRole('alert'))).toBe('The rig is busy with another run.');
     expect(server.last('POST', '/studies/s1/runs')!.body).toEqual({
       mountId: 'm-bare',
       timeScale: 600,
@@ -102,10 +103,10 @@ describe('Mount and Run', () => {
         }),
       ),
     );
-    expect((await heading()).textContent).toBe('Run 1, bare, cut out.');
-    expect(margin().textContent).toContain('Too hot.');
+    expect(textOf(await heading())).toBe('Run 1, bare, cut out.');
+    expect(textOf(margin())).toContain('Too hot.');
     expect(screen.getByRole('row', { name: '11:40 change Door opened' })).toBeTruthy();
-    expect(screen.getByRole('list', { name: 'Decided before' }).textContent).toContain('use, AB, “as found”');
+    expect(textOf(screen.getByRole('list', { name: 'Decided before' }))).toContain('use, AB, “as found”');
     await user.click(screen.getByLabelText('rejected'));
     expect(screen.getByText('Say why the run is rejected.')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'Sign off' })).toHaveProperty('disabled', true);
@@ -153,18 +154,18 @@ describe('Mount and Run', () => {
         .on('POST /runs/r1/interventions', live)
         .on('POST /runs/r1/stop', live),
     );
-    expect((await heading()).textContent).toBe('Waiting for the first samples');
+    expect(textOf(await heading())).toBe('Waiting for the first samples');
     const source = sources.at(-1)!;
     source.onopen!();
     const { snapshot: snapshotOf, liveSpot: spotAt } = made;
     const snapshot = snapshotOf();
     source.listeners.snapshot!({ data: JSON.stringify(snapshot) });
-    expect((await screen.findByTestId('binding')).textContent).toBe('76.4°C');
-    expect((await heading()).textContent).toContain('Flash, underside binds, 9 K left');
-    expect((await heading()).textContent).toContain('settles in about 5 min');
+    expect(textOf(await screen.findByTestId('binding'))).toBe('76.4°C');
+    expect(textOf(await heading())).toContain('Flash, underside binds, 9 K left');
+    expect(textOf(await heading())).toContain('settles in about 5 min');
     // Past its limit nothing is left, near or from two metres away.
     source.listeners.snapshot!({ data: JSON.stringify({ ...snapshot, spots: [spotAt('top', 64.2), spotAt('under', 88.4)] }) });
-    await waitFor(async () => expect((await heading()).textContent).toContain('Flash, underside binds, 3 K over'));
+    await waitFor(async () => expect(textOf(await heading())).toContain('Flash, underside binds, 3 K over'));
     await user.keyboard('a');
     expect(await screen.findByText('3 K over')).toBeTruthy();
     await user.keyboard('a');
@@ -181,7 +182,7 @@ describe('Mount and Run', () => {
     await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Stop the load' }));
     await waitFor(() => expect(server.last('POST', '/runs/r1/stop')).toBeTruthy());
     source.listeners.run!({ data: JSON.stringify({ ...live, state: 'stopped', endReason: 'Stopped by hand.' }) });
-    await waitFor(async () => expect((await heading()).textContent).toContain('stopped by hand'));
+    await waitFor(async () => expect(textOf(await heading())).toContain('stopped by hand'));
     expect(source.closed).toBe(true);
   });
 
@@ -209,7 +210,7 @@ describe('Mount and Run', () => {
     await user.clear(begins);
     await user.type(begins, '2.5');
     await user.click(screen.getByRole('button', { name: 'Import as a run' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('is this °F?');
+    expect(textOf(await screen.findByRole('alert'))).toContain('is this °F?');
     await user.click(screen.getByRole('button', { name: 'It is °C, import it' }));
     await waitFor(() => expect(server.last('POST', '/studies/s1/logs/log1/run')!.body).toMatchObject({ acceptOddTemperatures: true }));
     expect(server.last('POST', '/studies/s1/logs/log1/run')!.body).toMatchObject({
@@ -232,34 +233,34 @@ describe('Mount and Run', () => {
 describe('Read, Judge and Report', () => {
   it('reads a run and opens the numbers behind each reading', async () => {
     renderAt('/studies/s1/read?run=r2', <ReadPage />);
-    expect((await heading()).textContent).toBe('Readings of run 2, slot lid');
+    expect(textOf(await heading())).toBe('Readings of run 2, slot lid');
     const row = await screen.findByRole('row', { name: /Flash, underside/ });
-    expect(row.textContent).toContain('49.20 ± 0.10 K');
-    expect(row.textContent).toContain('settled since 28:25');
+    expect(textOf(row)).toContain('49.20 ± 0.10 K');
+    expect(textOf(row)).toContain('settled since 28:25');
     await user.click(within(row).getByRole('button', { name: /How was/ }));
     const dialog = await screen.findByRole('dialog');
-    expect(dialog.textContent).toContain('300, of which 61.0 count as independent');
-    expect(dialog.textContent).toContain('Spikes left out of the window');
+    expect(textOf(dialog)).toContain('300, of which 61.0 count as independent');
+    expect(textOf(dialog)).toContain('Spikes left out of the window');
   });
 
   it('says in the margin what speaks against a run', async () => {
     renderAt('/studies/s1/read?run=r1', <ReadPage />, new FakeServer().on('GET /runs/r1/readings', made.readings('r1', { room: null })));
-    await waitFor(() => expect(margin().textContent).toContain('no room temperature was recorded'));
+    await waitFor(() => expect(textOf(margin())).toContain('no room temperature was recorded'));
   });
 
   it('shows the verdict, what qualifies it, and how it was worked out', async () => {
     renderAt('/studies/s1/judge', <JudgePage />);
-    expect((await heading()).textContent).toBe(
+    expect(textOf(await heading())).toBe(
       'Slot lid heats flash, underside by 4.5 K and cools flash, top face by 3.3 K. The claim “It cools” is contradicted.',
     );
-    expect(margin().textContent).toContain('Held alike: power within 0.1 %');
-    expect(margin().textContent).toContain('Expected 0.0 ± 1.0 K at Flash, underside. Missed by');
+    expect(textOf(margin())).toContain('Held alike: power within 0.1 %');
+    expect(textOf(margin())).toContain('Expected 0.0 ± 1.0 K at Flash, underside. Missed by');
     await user.click(screen.getAllByRole('button', { name: 'How was this worked out?' })[1]!);
     const dialog = await screen.findByRole('dialog');
-    expect(dialog.textContent).toContain('Flash, underside: how the call was worked out');
-    expect(dialog.textContent).toContain('It does not hold zero: a call.');
+    expect(textOf(dialog)).toContain('Flash, underside: how the call was worked out');
+    expect(textOf(dialog)).toContain('It does not hold zero: a call.');
     expect(await within(dialog).findAllByText('61 of 300')).toHaveLength(4);
-    expect(dialog.textContent).not.toContain('As they were read');
+    expect(textOf(dialog)).not.toContain('As they were read');
   });
 
   it('says what lies between the figures as they were read and the difference', async () => {
@@ -268,12 +269,12 @@ describe('Read, Judge and Report', () => {
     spot.comparison!.difference = { ...spot.comparison!.difference, value: spot.b!.figure.value - spot.a!.figure.value - 0.3 };
     renderAt('/studies/s1/judge', <JudgePage />, new FakeServer().on('GET /studies/s1/verdict', verdict));
     await user.click((await screen.findAllByRole('button', { name: 'How was this worked out?' }))[1]!);
-    expect((await screen.findByRole('dialog')).textContent).toMatch(/As they were read the two differ by \+\d\.\d+ K; −0\.30 K come from/);
+    expect(textOf(await screen.findByRole('dialog'))).toMatch(/As they were read the two differ by \+\d\.\d+ K; −0\.30 K come from/);
   });
 
   it('names the run that is left out, with a way to its trace', async () => {
     renderAt('/studies/s1/judge', <JudgePage />, new FakeServer().on('GET /studies/s1/verdict', made.verdict(made.study(), true)));
-    await waitFor(() => expect(margin().textContent).toContain('Left out: slot lid, run 3. The room rose 2.3 K'));
+    await waitFor(() => expect(textOf(margin())).toContain('Left out: slot lid, run 3. The room rose 2.3 K'));
     expect(within(margin()).getByRole('link', { name: 'See trace' }).getAttribute('href')).toBe('/studies/s1/run/r3');
   });
 
@@ -288,7 +289,7 @@ describe('Read, Judge and Report', () => {
     const alone: Study = made.study({ variants: [made.study().variants[0]!] });
     const refusal = { ...made.verdict(alone), refusal: 'A comparison needs two variants: add them at Plan.' };
     renderAt('/studies/s1/judge', <JudgePage />, new FakeServer(alone).on('GET /studies/s1/verdict', refusal));
-    expect((await heading()).textContent).toContain('needs two variants');
+    expect(textOf(await heading())).toContain('needs two variants');
     expect(screen.getByRole('link', { name: 'To Plan' })).toBeTruthy();
   });
 
@@ -339,7 +340,7 @@ describe('Read, Judge and Report', () => {
     await within(dialog).findByRole('option', { name: 'slot lid' });
     await user.selectOptions(within(dialog).getByLabelText('Variant'), 'slot lid');
     await user.click(within(dialog).getByRole('button', { name: 'Compare' }));
-    await waitFor(() => expect(margin().textContent).toContain('Lid of the other study: “Last month”.'));
+    await waitFor(() => expect(textOf(margin())).toContain('Lid of the other study: “Last month”.'));
     expect(server.last('GET', '/studies/s1/verdict')!.search).toContain('b=study%3As2%3Alid');
     expect(screen.getByLabelText('Compared')).toHaveProperty('value', 'study:s2:lid');
   });

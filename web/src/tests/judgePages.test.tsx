@@ -19,6 +19,7 @@ import { store } from '../data/store.ts';
 import * as made from '@red-ember/testing';
 import { run as judgedRun } from '@red-ember/testing/judged';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 beforeEach(() => localStorage.clear());
@@ -131,8 +132,8 @@ describe('held back', () => {
 describe('all at once', () => {
   it('ranks with groups, and says who cannot be told apart', async () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES));
-    expect((await screen.findByRole('img', { name: /^paste Z: 61\.20 ± / })).textContent).toBe('');
-    expect((await heading()).textContent).toBe('paste K and paste L lead by flash, top face and cannot be told apart.');
+    expect(textOf(await screen.findByRole('img', { name: /^paste Z: 61\.20 ± / }))).toBe('');
+    expect(textOf(await heading())).toBe('paste K and paste L lead by flash, top face and cannot be told apart.');
     const figure = within(screen.getByRole('figure', { name: /Variants by/ }));
     expect(figure.getAllByText('2 runs, group a')).toHaveLength(2);
     expect(figure.getByText('2 runs, group b')).toBeTruthy();
@@ -146,7 +147,7 @@ describe('all at once', () => {
     await user.selectOptions(screen.getByLabelText('Evidence'), 'usual');
     await waitFor(() => expect(server.last('GET', '/studies/s1/field')!.search).toContain('evidence=usual'));
     await user.selectOptions(screen.getByLabelText('By'), 'outcome:noise');
-    expect((await heading()).textContent).toBe('No two of these 3 can be told apart by noise.');
+    expect(textOf(await heading())).toBe('No two of these 3 can be told apart by noise.');
   });
   it('ranks by time to throttle those that did, and says who never did', async () => {
     const server = serverOf([
@@ -178,7 +179,7 @@ describe('all at once', () => {
   });
   it('teaches what is missing, and passes on what the server says', async () => {
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES, {}, { refusal: 'No variant has a run yet that can be used.' }));
-    expect((await heading()).textContent).toBe('All at once');
+    expect(textOf(await heading())).toBe('All at once');
     expect(await screen.findByRole('link', { name: 'To Run' })).toBeTruthy();
     renderAt('/studies/s1/judge/all', <AllPage />, serverOf(PASTES).on('GET /studies/s1/field', problem(500, 'The disk is full.')));
     expect(await screen.findByText('The disk is full.')).toBeTruthy();
@@ -196,8 +197,8 @@ describe('steps', () => {
         { id: 'loop', tops: [50], change: throttle(null) },
       ]),
     );
-    expect((await screen.findByText('no more: ended')).closest('tr')!.textContent).toContain('loop');
-    expect((await heading()).textContent).toBe('loop ends the throttling; tower only put it off.');
+    expect(textOf((await screen.findByText('no more: ended')).closest('tr')!)).toContain('loop');
+    expect(textOf(await heading())).toBe('loop ends the throttling; tower only put it off.');
     expect(screen.getByRole('row', { name: /2\. tower.*not free.*11\.0 min later, but still: only delayed/ })).toBeTruthy();
   });
   it('says that the fan moved where nothing tells what it took up, and not where it kept its speed', async () => {
@@ -240,7 +241,7 @@ describe('factors', () => {
     ];
     renderAt('/studies/s1/judge/factors', <FactorsPage />, serverOf(given, { factors }));
     expect(await screen.findByRole('img', { name: /^Fan: −12\.00 ± \d/ })).toBeTruthy();
-    expect((await heading()).textContent).toMatch(/^Fan moves flash, top face most: −12\.0\d? ± /);
+    expect(textOf(await heading())).toMatch(/^Fan moves flash, top face most: −12\.0\d? ± /);
     expect(screen.getByText(/Plate × Fan matters/)).toBeTruthy();
     expect(screen.getByRole('figure', { name: 'Means over Plate, a line for each level of Fan' })).toBeTruthy();
   });
@@ -251,7 +252,7 @@ describe('factors', () => {
       serverOf([cell('off', 'off', [50, 50.2]), cell('on', 'on', [40, 40.2])], { factors }),
     );
     expect(await screen.findByText(/Plate and Fan always changed together/)).toBeTruthy();
-    expect((await heading()).textContent).toBe('No effect can be credited to one factor alone.');
+    expect(textOf(await heading())).toBe('No effect can be credited to one factor alone.');
     renderAt('/studies/s1/judge/factors', <FactorsPage />, serverOf(PASTES));
     expect(await screen.findByRole('link', { name: 'To Factors at Plan' })).toBeTruthy();
   });
@@ -265,9 +266,9 @@ describe('choice', () => {
       factors: [{ name: 'Paste', levels: ['paste K', 'paste L', 'paste Z'], changeMin: 20 }],
     });
     renderAt('/studies/s1/judge/choice', <ChoicePage />, server);
-    expect((await heading()).textContent).toBeTruthy();
+    expect(textOf(await heading())).toBeTruthy();
     const takes = await screen.findByText('Who takes what');
-    expect(takes.closest('section')!.textContent).toContain('Wants it coolestpaste L');
+    expect(textOf(takes.closest('section')!)).toContain('Wants it coolestpaste L');
     await user.click(screen.getByRole('button', { name: 'Add a reader' }));
     await user.clear(screen.getByLabelText('Name of reader 3'));
     await user.type(screen.getByLabelText('Name of reader 3'), 'Pays');
@@ -275,7 +276,7 @@ describe('choice', () => {
     await user.type(screen.getByLabelText('temperature for Pays'), '0');
     await user.clear(screen.getByLabelText('cost for Pays'));
     await user.type(screen.getByLabelText('cost for Pays'), '2');
-    await waitFor(() => expect(takes.closest('section')!.textContent).toContain('Payspaste Z'));
+    await waitFor(() => expect(textOf(takes.closest('section')!)).toContain('Payspaste Z'));
     await user.click(screen.getByRole('button', { name: 'Save' }));
     await waitFor(() => expect(server.last('PUT', '/studies/s1')).toBeTruthy());
     expect(server.last('PUT', '/studies/s1')!.body).toMatchObject({
@@ -287,9 +288,9 @@ describe('choice', () => {
     const alike = PASTES.map((given) => ({ ...given, tops: [50, 50.2] }));
     renderAt('/studies/s1/judge/choice', <ChoicePage />, serverOf(alike, { parts }));
     const takes = (await screen.findByText('Who takes what')).closest('section')!;
-    expect((await heading()).textContent).toBe('Fits hundreds: paste Z.');
-    expect(takes.textContent).toContain('Wants it coolestNothing to choose by.');
-    expect(takes.textContent).toMatch(/counts? for this reader and decides? nothing here: no two choices differ in it by what matters/);
+    expect(textOf(await heading())).toBe('Fits hundreds: paste Z.');
+    expect(textOf(takes)).toContain('Wants it coolestNothing to choose by.');
+    expect(textOf(takes)).toMatch(/counts? for this reader and decides? nothing here: no two choices differ in it by what matters/);
   });
 });
 
@@ -298,7 +299,7 @@ describe('carry', () => {
     const given: Given[] = [{ id: 'still air', tops: [40], change: { power: known(100) } }];
     renderAt('/studies/s1/judge/carry', <CarryPage />, serverOf(given, { judging: { marginK: 5, loads: [], profiles: [] } }));
     // 85 less 5 less 31.5 is 48.5 K; at 0.4 K/W that is 121 W.
-    await waitFor(async () => expect((await heading()).textContent).toMatch(/flash, top face binds: still air carries 121 ± \d+ W/));
+    await waitFor(async () => expect(textOf(await heading())).toMatch(/flash, top face binds: still air carries 121 ± \d+ W/));
     await user.click(screen.getByRole('button', { name: 'Add a load' }));
     const power = screen.getByLabelText('Power of Load 1');
     await user.clear(power);
@@ -322,7 +323,7 @@ describe('carry, of another variant', () => {
     const server = serverOf(given);
     renderAt('/studies/s1/judge/carry', <CarryPage />, server);
     await user.selectOptions(await screen.findByLabelText('Of'), 'fan');
-    await waitFor(async () => expect((await heading()).textContent).toMatch(/binds: fan carries 24\d ± /));
+    await waitFor(async () => expect(textOf(await heading())).toMatch(/binds: fan carries 24\d ± /));
     expect(server.last('GET', '/studies/s1/field')!.search).not.toContain('loadsOf');
   });
 });
@@ -338,9 +339,9 @@ describe('the odd one out', () => {
   it('names it, suspects what differs from its twin, and plans a retest of one change', async () => {
     const server = serverOf(boards);
     renderAt('/studies/s1/judge/odd', <OddPage />, server);
-    await waitFor(async () => expect((await heading()).textContent).toBe('C3, two departs from all others.'));
+    await waitFor(async () => expect(textOf(await heading())).toBe('C3, two departs from all others.'));
     const row = screen.getByText('Firmware').closest('tr')!;
-    expect(row.textContent).toContain('1.31.2');
+    expect(textOf(row)).toContain('1.31.2');
     // What nobody recorded clears nothing.
     expect(screen.getByText(/^Recorded of neither, and so no suspect: .*noise/)).toBeTruthy();
     await user.click(within(row).getByRole('button', { name: 'Plan a retest' }));
@@ -364,7 +365,7 @@ describe('the odd one out', () => {
         : variant,
     );
     renderAt('/studies/s1/judge/odd', <OddPage />, serverOf(given, { variants }));
-    await waitFor(async () => expect((await heading()).textContent).toBe('fan held: it was this, and not old firmware.'));
+    await waitFor(async () => expect(textOf(await heading())).toBe('fan held: it was this, and not old firmware.'));
   });
 });
 
@@ -397,13 +398,13 @@ describe('two sides', () => {
     const server = new FakeServer().on('GET /studies/s1/verdict', verdictOf({ noise: known(30) }));
     renderAt('/studies/s1/judge', <JudgePage />, server);
     const section = (await screen.findByText('Where did the cooling go?')).closest('section')!;
-    expect(section.textContent).toContain('Lid is cooler by 6.0');
+    expect(textOf(section)).toContain('Lid is cooler by 6.0');
   });
   it('blocks a starved side, and puts the run that would unblock it into the plan', async () => {
     const server = new FakeServer().on('GET /studies/s1/verdict', verdictOf({ utilisationPercent: 60 }));
     server.on('PUT /studies/s1', ({ body }: { body: object }) => ({ ...made.study(), ...body, version: 5 }));
     renderAt('/studies/s1/judge', <JudgePage />, server);
-    expect((await heading()).textContent).toMatch(/^Lid against bare is blocked\. /);
+    expect(textOf(await heading())).toMatch(/^Lid against bare is blocked\. /);
     expect(screen.getAllByText('blocked, not called').length).toBeGreaterThan(0);
     expect(screen.queryByText('lid cooler')).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Add one run of each to the plan' }));
@@ -425,7 +426,7 @@ describe('two single runs', () => {
     const verdict = { ...made.verdict(), judgement, sentence: verdictSentence(judgement, spots, null) };
     const server = new FakeServer().on('GET /studies/s1/verdict', verdict);
     renderAt('/studies/s1/judge?a=run:r1&b=run:r2', <JudgePage />, server);
-    expect((await heading()).textContent).toMatch(/^Lid, run 2 against bare, run 1 is blocked/);
+    expect(textOf(await heading())).toMatch(/^Lid, run 2 against bare, run 1 is blocked/);
     expect(screen.queryByRole('button', { name: 'Add one run of each to the plan' })).toBeNull();
     expect((screen.getByLabelText('Reference') as HTMLSelectElement).value).toBe('run:r1');
   });
@@ -481,8 +482,8 @@ describe('reading at a window of one’s own', () => {
     });
     renderAt('/studies/s1/read?run=r1', <ReadPage />, server);
     const heat = (await screen.findByText('Way of the heat')).closest('section')!;
-    expect(heat.textContent).toContain('0.412 ± 0.004');
-    expect(heat.textContent).toContain('38 % of what it breathed was its own exhaust');
+    expect(textOf(heat)).toContain('0.412 ± 0.004');
+    expect(textOf(heat)).toContain('38 % of what it breathed was its own exhaust');
     expect(screen.getByText('Over the same window')).toBeTruthy();
   });
 });
@@ -495,8 +496,8 @@ describe('in other degrees', () => {
     // 61.2 K above the room is 110.2 °F above it.
     expect(await screen.findByRole('img', { name: /^paste Z: 110\.16 ± \d\.\d+ °F/ })).toBeTruthy();
     renderAt('/studies/s1/judge', <JudgePage />);
-    expect((await heading()).textContent).toMatch(/heats flash, underside by 8\.1 °F/);
-    expect(screen.getByLabelText('What qualifies this page').textContent).toContain('°F');
+    expect(textOf(await heading())).toMatch(/heats flash, underside by 8\.1 °F/);
+    expect(textOf(screen.getByLabelText('What qualifies this page'))).toContain('°F');
     expect(screen.getAllByText(/limit 185 °F/).length).toBeGreaterThan(0);
     renderAt('/studies/s1/read?run=r1', <ReadPage />);
     expect(await screen.findByText(/72 to 73 °F|71\.8 to 72\.9 °F/)).toBeTruthy();
@@ -510,9 +511,9 @@ describe('in other degrees', () => {
     const renamed = <T,>(value: T) => JSON.parse(JSON.stringify(value).replace(/slot lid/gi, 'Grease 705 K')) as T;
     const study = renamed(made.study());
     renderAt('/studies/s1/judge', <JudgePage />, new FakeServer(study).on('GET /studies/s1/verdict', renamed(made.verdict(study))));
-    const said = (await heading()).textContent!;
+    const said = textOf(await heading());
     expect(said).toMatch(/Grease 705 K.* by \d+\.\d °F/);
-    expect(document.body.textContent).not.toContain('1269');
+    expect(textOf(document.body)).not.toContain('1269');
     store.dispatch(degreesChosen('C'));
   });
 });

@@ -11,6 +11,7 @@ import { RunPage } from '../run/RunPage.tsx';
 import { RunsPage } from '../run/record/RunsPage.tsx';
 import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 
@@ -107,7 +108,7 @@ describe('a run that is steered', () => {
     off.phases.push({ kind: 'pause', name: 'Waiting, the load is off', startS: 900, endS: null, endedBy: null });
     off.events = [{ id: 'e', atS: 900, at: '', kind: 'load-off', text: 'The load went off at 15:00: No sample has come for 11 s.' }];
     const server = await follow({ run: off, server: (fake) => fake.on('POST /runs/r1/go-on', made.liveRun()) });
-    expect((await screen.findByRole('alert')).textContent).toContain('No sample has come for 11 s. It stays off until you go on.');
+    expect(textOf(await screen.findByRole('alert'))).toContain('No sample has come for 11 s. It stays off until you go on.');
     await user.keyboard('n');
     await user.keyboard('p');
     expect(server.last('POST', '/runs/r1/go-on')).toBeUndefined();
@@ -159,7 +160,7 @@ describe('a run that is steered', () => {
   it('says why it could not', async () => {
     await follow({ server: (fake) => fake.on('POST /runs/r1/pause', problem(409, 'This run is paused already.')) });
     await user.keyboard('p');
-    expect((await screen.findByRole('alert')).textContent).toContain('paused already');
+    expect(textOf(await screen.findByRole('alert'))).toContain('paused already');
   });
 
   it('offers the end of a fixed phase in which everything is settled', async () => {
@@ -184,7 +185,7 @@ describe('what is watched', () => {
         ],
       },
     });
-    const text = () => screen.getByLabelText('What qualifies this page').textContent!;
+    const text = () => textOf(screen.getByLabelText('What qualifies this page'));
     await waitFor(() => expect(text()).toContain('held back by its power limit'));
     expect(text()).toContain('moved +6.0 % at 12:40');
     expect(text()).toContain('about 4 min before the last spot is settled');
@@ -284,7 +285,7 @@ describe('readings by hand', () => {
     await user.clear(box);
     await user.type(box, '64{Enter}');
     server.on('POST /runs/r1/hand-readings', problem(409, 'Not now.'));
-    expect((await screen.findByRole('alert')).textContent).not.toBe('');
+    expect(textOf(await screen.findByRole('alert'))).not.toBe('');
     expect((box as HTMLInputElement).value).toBe('64');
   });
 
@@ -296,9 +297,7 @@ describe('readings by hand', () => {
       snapshot: { spots: [made.liveSpot('top', 71.5, { readAtS: 840 })] },
       server: (fake) => fake.on('DELETE /runs/r1/hand-readings/h1', made.liveRun()),
     });
-    expect((await screen.findByRole('heading', { level: 1 })).textContent).toContain(
-      'read by hand at 14:00: nothing stops the load for it',
-    );
+    expect(textOf(await screen.findByRole('heading', { level: 1 }))).toContain('read by hand at 14:00: nothing stops the load for it');
     await user.click(screen.getByRole('button', { name: 'Take it back' }));
     await waitFor(() => expect(server.last('DELETE', '/runs/r1/hand-readings/h1')).toBeTruthy());
     await user.keyboard('a');
@@ -370,7 +369,7 @@ describe('after a run', () => {
     expect(await screen.findByText(/Flash, top face 61.1 °C, typed 142F/)).toBeTruthy();
     expect(screen.getByText(/Started all the same: battery ordered/)).toBeTruthy();
     expect(screen.getByText(/A fault was planted in it: repeat it without/)).toBeTruthy();
-    expect(screen.getByLabelText('What qualifies this page').textContent).toContain('Planted on the simulated bench:');
+    expect(textOf(screen.getByLabelText('What qualifies this page'))).toContain('Planted on the simulated bench:');
   });
 });
 

@@ -12,6 +12,7 @@ import { folderOf } from '../data/folders.ts';
 import { unpack } from '../logs/unpack.ts';
 import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 beforeEach(() => {
@@ -98,7 +99,7 @@ describe('the page of logs', () => {
   it('shows what was understood, takes corrections for one or for many, and makes the study of what is seen', async () => {
     const fake = server();
     renderAt('/', <LogsPage />, fake);
-    expect((await screen.findByRole('heading', { level: 1 })).textContent).toBe('2 logs, as they were understood');
+    expect(textOf(await screen.findByRole('heading', { level: 1 }))).toBe('2 logs, as they were understood');
     expect(screen.getByText('bare: 1 run, 1 mount · lid: 1 run, mounts unknown')).toBeTruthy();
     await user.selectOptions(screen.getByLabelText('Mount of Q lid.csv'), '2');
     await user.click(screen.getByLabelText('Choose Q bare m1.csv'));
@@ -111,7 +112,7 @@ describe('the page of logs', () => {
     fake.on('POST /logs/study', problem(422, 'Q lid.csv: Nothing was imported. Line 7 goes back in time.'));
     await user.selectOptions(screen.getByLabelText('Times without a zone are of'), 'Asia/Tokyo');
     await user.click(screen.getByRole('button', { name: 'Make the study of 2 logs' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('Line 7 goes back in time');
+    expect(textOf(await screen.findByRole('alert'))).toContain('Line 7 goes back in time');
     const { body } = fake.last('POST', '/logs/study')!;
     expect(body).toMatchObject({
       zone: 'Asia/Tokyo',

@@ -14,6 +14,7 @@ import { PartsPage } from '../plan/PartsPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';
 import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 const margin = () => screen.getByLabelText('What qualifies this page');
@@ -85,7 +86,7 @@ describe('A mount card', () => {
         .filter((item) => item.textContent!.includes('leave out')),
     ).toHaveLength(4);
     expect(screen.getByText(/tube L, 20 mm³ \(0\.12 g\) on 500 mm²/)).toBeTruthy();
-    expect(list.textContent).toContain('FAN 1');
+    expect(textOf(list)).toContain('FAN 1');
     expect(tick('Lift the cooler').disabled).toBe(true);
     for (const box of screen.getAllByRole('checkbox')) if (!(box as HTMLInputElement).disabled) await user.click(box);
     expect(tick('Lift the cooler').checked).toBe(true);
@@ -95,7 +96,7 @@ describe('A mount card', () => {
     expect(mounted.disabled).toBe(false);
     await user.type(screen.getByLabelText(/Your initials/), 'j.d');
     await user.click(mounted);
-    expect((await screen.findByRole('alert')).textContent).toContain('One step is neither');
+    expect(textOf(await screen.findByRole('alert'))).toContain('One step is neither');
     const body = server.last('POST', '/studies/s1/mounts')!.body as MountBody;
     expect(body).toMatchObject({ variantId: 'lid', skipped: ['set'], by: 'JD' });
     expect([...body.done!].sort()).toEqual(['lift', 'spread', 'wipe']);
@@ -108,7 +109,7 @@ describe('A mount card', () => {
     const { list, tick } = await shown();
     expect(within(list).getByText(/Then wait 3 min/)).toBeTruthy();
     await user.click(tick('Wipe K off'));
-    expect(within(list).getByRole('timer').textContent).toMatch(/^(3:00|2:5\d) to wait$/);
+    expect(textOf(within(list).getByRole('timer'))).toMatch(/^(3:00|2:5\d) to wait$/);
   });
 
   it('keeps its ticks in the browser, and takes broken ones for none', async () => {
@@ -143,7 +144,7 @@ describe('A mount card', () => {
     const study = pastes();
     const round = study.factors.map((factor) => ({ ...factor, under: factor.name === 'Paste' ? 'Cooler' : 'Paste' }));
     renderAt('/studies/s1/mount', <MountPage />, new FakeServer({ ...study, factors: round }));
-    expect((await screen.findByRole('alert')).textContent).toContain('lies under');
+    expect(textOf(await screen.findByRole('alert'))).toContain('lies under');
   });
 });
 
@@ -161,7 +162,7 @@ describe('The seat', () => {
     const server = new FakeServer().on('GET /mounts/m-lid/seat', { mountId: 'm-lid', runId: 'r', atMin: 3, check, sentence: '' });
     renderAt('/studies/s1/mount', <MountPage />, server);
     expect(await screen.findByText('Flash, top face: 9.0 K above expected at equal power.')).toBeTruthy();
-    expect(within(screen.getByRole('list', { name: 'Likely causes' })).getAllByRole('listitem')[0]!.textContent).toContain('film');
+    expect(textOf(within(screen.getByRole('list', { name: 'Likely causes' })).getAllByRole('listitem')[0]!)).toContain('film');
     server.on('POST /studies/s1/runs', problem(409, 'The rig is busy with another run.'));
     await user.click(screen.getByRole('button', { name: /Check the seat/ }));
     await waitFor(() => expect(server.last('POST', '/studies/s1/runs')!.body).toMatchObject({ mountId: 'm-lid', purpose: 'seat-check' }));
@@ -193,7 +194,7 @@ describe('Photographs', () => {
     await waitFor(() => expect(server.last('DELETE', '/mount-photos/p1')).toBeTruthy());
     server.on('POST /mounts/m-lid/photos', problem(422, 'This is no photograph, or it is broken: PNG, JPEG and WebP can be attached.'));
     await user.upload(screen.getByLabelText('Photograph of this mount'), new File(['x'], 'x.png', { type: 'image/png' }));
-    expect((await screen.findByText(/This is no photograph/)).textContent).toBeTruthy();
+    expect(textOf(await screen.findByText(/This is no photograph/))).toBeTruthy();
   });
 });
 
@@ -233,7 +234,7 @@ describe('Steps, parts and pads', () => {
     const price = screen.getByLabelText('Price of low cooler');
     await user.clear(price);
     await user.type(price, '-');
-    expect(within(needs).getByRole('alert').textContent).toContain('must be a finite number');
+    expect(textOf(within(needs).getByRole('alert'))).toContain('must be a finite number');
     await user.clear(price);
     await user.type(price, '50');
     expect(row('In all')).toContain('51.36 EUR');
@@ -244,9 +245,9 @@ describe('Steps, parts and pads', () => {
     await user.clear(heat);
     const line = screen.getByLabelText('Bond line');
     await user.clear(line);
-    expect(margin().textContent).toContain('paste L: 50.00');
+    expect(textOf(margin())).toContain('paste L: 50.00');
     await user.type(line, '0.02');
-    expect(margin().textContent).toContain('paste L: 50.48');
+    expect(textOf(margin())).toContain('paste L: 50.48');
     await user.selectOptions(screen.getByLabelText('Kind of low cooler'), 'pad');
     expect((await saved(server)).parts[2]).toMatchObject({ kind: 'pad', reusable: false, price: 50, pad: { thickMm: 1 } });
   });
@@ -281,9 +282,9 @@ describe('Steps, parts and pads', () => {
     );
     const fit = (await screen.findByText('Does it fit?')).closest('section')!;
     expect(within(fit).getAllByText(/does not fit/)).toHaveLength(2);
-    expect(fit.textContent).toContain('low cooler stands 5.0 mm too high for next card.');
-    expect(fit.textContent).toContain('reaches 20.0 mm over the edge');
-    expect(fit.textContent).toContain('weighs 1100 g: support it');
+    expect(textOf(fit)).toContain('low cooler stands 5.0 mm too high for next card.');
+    expect(textOf(fit)).toContain('reaches 20.0 mm over the edge');
+    expect(textOf(fit)).toContain('weighs 1100 g: support it');
   });
 
   it('finds the pad that serves all under a sink, and says how well the part tells pastes apart', async () => {
@@ -310,8 +311,8 @@ describe('Steps, parts and pads', () => {
     );
     expect(await screen.findByText(/1\.5 mm serves every part under it/)).toBeTruthy();
     expect(screen.getByRole('img', { name: 'Cross-section under side sink with pads of 1.5 mm' })).toBeTruthy();
-    await user.click(screen.getByRole('button', { name: '1 mm' }));
-    expect(screen.getByRole('img', { name: 'Cross-section under side sink with pads of 1 mm' }).textContent).toContain('no touch');
+    await user.click(screen.getByRole('button', { name: /^1\smm$/ }));
+    expect(textOf(screen.getByRole('img', { name: 'Cross-section under side sink with pads of 1 mm' }))).toContain('no touch');
     expect(screen.getByText(/22 W through 500 mm²/)).toBeTruthy();
   });
 
@@ -347,7 +348,7 @@ describe('The card on paper', () => {
     renderAt('/studies/s1/mount/paper', <PaperPage />, new FakeServer(pastes()));
     await printed();
     await user.selectOptions(screen.getByLabelText('Variant'), 'paste L');
-    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Mount card: paste L');
+    expect(textOf(screen.getByRole('heading', { level: 1 }))).toBe('Mount card: paste L');
     expect(screen.getByText('Conducts electricity')).toBeTruthy();
   });
 

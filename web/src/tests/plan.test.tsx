@@ -12,6 +12,7 @@ import { PlanPage } from '../plan/PlanPage.tsx';
 import { RunsPage } from '../run/record/RunsPage.tsx';
 import * as made from '@red-ember/testing';
 import { FakeServer, renderAt } from './renderAt.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 const margin = () => screen.getByLabelText('What qualifies this page');
@@ -55,7 +56,7 @@ describe('Factors', () => {
     ];
     renderAt('/studies/s1/plan/factors', <FactorsPage />, new FakeServer(made.study({ factors: FACTORS, variants })));
     expect(await screen.findByText(/always change together/)).toBeTruthy();
-    expect(margin().textContent).toContain('Pad and Fan');
+    expect(textOf(margin())).toContain('Pad and Fan');
   });
   it('take levels when the field is left, and refuse one alone in words', async () => {
     renderAt('/studies/s1/plan/factors', <FactorsPage />);
@@ -165,12 +166,12 @@ describe('Order', () => {
     const scatter: BenchScatter[] = [{ componentClass: 'flash', untouched: { sd: 0.2, dof: 6 }, remounted: { sd: 0.5, dof: 4 }, from }];
     renderAt('/studies/s1/plan/order', <OrderPage />, new FakeServer().on('GET /studies/s1/scatter', scatter));
     const row = (await screen.findByText(/flash, from this bench, 4 degrees of freedom/)).closest('tr')!;
-    expect(row.textContent).toContain('0.50 K');
+    expect(textOf(row)).toContain('0.50 K');
     const other = screen.getByText(/flash, from this bench, 6 degrees of freedom/).closest('tr')!;
     // Less scatter, fewer runs.
     // And who says so.
     expect(screen.getByRole('link', { name: '“Cold lid”' }).getAttribute('href')).toBe('/studies/s2/read/normal');
-    expect(screen.getByText(/Refitting as/).textContent).toBe(
+    expect(textOf(screen.getByText(/Refitting as/))).toBe(
       'Refitting as “Cold lid” (4 runs), “Warm lid” (3 runs), “Old lid” (2 runs) and 1 more show it.',
     );
     const runs = (line: Element) => Number(line.querySelectorAll('td')[2]!.textContent);
@@ -180,9 +181,9 @@ describe('Order', () => {
     const never = new Promise<never>(() => undefined);
     const server = new FakeServer().on('GET /studies/s1/scatter', () => never).on('GET /studies/s1/settled-loads', () => never);
     renderAt('/studies/s1/plan/order', <OrderPage />, server);
-    expect((await screen.findByRole('heading', { level: 1 })).textContent).toMatch(/runs?\.$/);
-    expect(document.body.textContent).not.toContain('no history yet');
-    expect(document.body.textContent).not.toContain('at the bench.');
+    expect(textOf(await screen.findByRole('heading', { level: 1 }))).toMatch(/runs?\.$/);
+    expect(textOf(document.body)).not.toContain('no history yet');
+    expect(textOf(document.body)).not.toContain('at the bench.');
     expect(screen.queryByRole('button', { name: /calendar/i })).toBeNull();
     expect(await screen.findAllByText(/Looking/)).not.toEqual([]);
   });

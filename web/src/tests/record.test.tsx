@@ -22,6 +22,7 @@ import { readPicture, contourLines } from '../survey/picture.ts';
 import { saidOf } from '../survey/useSurveyDraft.ts';
 import * as made from '@red-ember/testing';
 import { FakeServer, problem, renderAt } from './renderAt.tsx';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 beforeEach(() => localStorage.clear());
@@ -88,9 +89,9 @@ describe('Ask', () => {
       new FakeServer().on('GET /record', { record, predictions: [] }).on('GET /studies/s1/history', [entry]),
     );
     expect(await screen.findByText('3 of 4 predictions right.')).toBeTruthy();
-    expect(margin().textContent).toContain('parts come out warmer than you expect');
+    expect(textOf(margin())).toContain('parts come out warmer than you expect');
     await user.click(screen.getByRole('button', { name: 'History' }));
-    expect((await screen.findByRole('dialog')).textContent).toContain('+1.0 K, equivalent');
+    expect(textOf(await screen.findByRole('dialog'))).toContain('+1.0 K, equivalent');
   });
 });
 
@@ -103,8 +104,8 @@ describe('Look', () => {
     await user.click(screen.getByRole('button', { name: 'Add 3 spots' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     const row = screen.getByRole('row', { name: /Hub chip/ });
-    expect(row.textContent).toContain('100 °C');
-    expect(row.textContent).toContain('own s3');
+    expect(textOf(row)).toContain('100 °C');
+    expect(textOf(row)).toContain('own s3');
     expect(screen.getByRole('heading', { name: '5 spots' })).toBeTruthy();
   });
   it('takes away with a spot everything that names it', () => {
@@ -167,12 +168,12 @@ describe('Board map', () => {
     await user.click(await screen.findByRole('button', { name: 'M.2 2280, parts on both faces' }));
     expect(screen.getByRole('button', { name: 'Part Controller' })).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Add a cover' }));
-    expect(margin().textContent).toContain('71 % of the heat comes from parts that a cover touches');
-    expect(margin().textContent).toContain('19 % is left bare: Flash 3, Flash 4');
+    expect(textOf(margin())).toContain('71 % of the heat comes from parts that a cover touches');
+    expect(textOf(margin())).toContain('19 % is left bare: Flash 3, Flash 4');
     await user.click(screen.getByRole('button', { name: 'Cover 1 pad' }));
     await user.clear(screen.getByLabelText('Thickness'));
     await user.type(screen.getByLabelText('Thickness'), '0.5');
-    expect(margin().textContent).toContain('71 % is trapped');
+    expect(textOf(margin())).toContain('71 % is trapped');
     await user.click(screen.getByRole('button', { name: 'Undo' }));
     await user.keyboard('{Control>}z{/Control}');
   });
@@ -218,7 +219,7 @@ describe('Board map', () => {
     (await screen.findByRole('button', { name: 'Part Controller' })).focus();
     await user.clear(await screen.findByLabelText('From the left'));
     await user.type(screen.getByLabelText('From the left'), '20');
-    expect((await screen.findByRole('alert')).textContent).toBe('Flash 1 and Controller overlap.');
+    expect(textOf(await screen.findByRole('alert'))).toBe('Flash 1 and Controller overlap.');
   });
   it('places a spot on the part beneath it, and moves it by name of part', async () => {
     renderAt('/studies/s1/look/map', <MapPage />, new FakeServer(withMap(startMap('m2-2280-two'))));
@@ -278,7 +279,7 @@ describe('Camera survey', () => {
     await waitFor(() => expect(screen.getByText('Saved')).toBeTruthy());
     fake.on('PUT /surveys/p1', problem(412, 'This picture was saved in another window since you opened it.'));
     await user.type(field, '1');
-    expect((await screen.findByRole('alert', {}, { timeout: 3000 })).textContent).toContain('saved in another window');
+    expect(textOf(await screen.findByRole('alert', {}, { timeout: 3000 }))).toContain('saved in another window');
     expect(field).toHaveProperty('value', '0.91');
   });
   it('gives a picture back from the trash', async () => {
@@ -297,7 +298,7 @@ describe('Camera survey', () => {
     const fake = renderAt('/studies/s1/look/camera', <CameraPage />, new FakeServer(withMap(startMap('m2-2280-two'))));
     fake.on('POST /studies/s1/surveys', problem(422, 'bad was not read. Line 2 has 1 values, the lines before it have 2.'));
     await user.upload(await screen.findByLabelText(/Choose a picture file/), new File(['1,2\n3'], 'bad.csv', { type: 'text/csv' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('Line 2 has 1 values');
+    expect(textOf(await screen.findByRole('alert'))).toContain('Line 2 has 1 values');
     expect(fake.last('POST', '/studies/s1/surveys')!.body).toMatchObject({ name: 'bad', unit: 'C', face: 'top', text: '1,2\n3' });
   });
 });
@@ -424,7 +425,7 @@ describe('Hold and the shelf', () => {
     expect(screen.getByText('Ferry B4: closed')).toBeTruthy();
     await user.type(screen.getByLabelText('Channel that watches Case'), 'fan');
     expect(screen.getByText(/can only watch a number/)).toBeTruthy();
-    expect(margin().textContent).toContain('fan is not among the channels');
+    expect(textOf(margin())).toContain('fan is not among the channels');
   });
   it('says what else changed between two runs', async () => {
     const server = new FakeServer()
@@ -432,7 +433,7 @@ describe('Hold and the shelf', () => {
       .on('GET /runs/r4/conditions', { Variant: 'bare', Firmware: '2.5' });
     renderAt('/studies/s1/hold', <HoldPage />, server);
     expect(await screen.findByText('2 things besides the mount.')).toBeTruthy();
-    expect(screen.getByRole('row', { name: /Firmware/ }).textContent).toBe('Firmware2.42.5');
+    expect(textOf(screen.getByRole('row', { name: /Firmware/ }))).toBe('Firmware2.42.5');
   });
   it('finds a study by any of its words, and copies one', async () => {
     const studies = ['a', 'b', 'c', 'd'].map((id) =>

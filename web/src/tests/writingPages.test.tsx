@@ -12,6 +12,7 @@ import { LookPage } from '../look/LookPage.tsx';
 import { PlanPage } from '../plan/PlanPage.tsx';
 import { ShelfPage } from '../shelf/ShelfPage.tsx';
 import { sorted } from '../shelf/studyFiles.ts';
+import { textOf } from './textOf.ts';
 
 const user = userEvent.setup();
 
@@ -56,7 +57,7 @@ describe('the shelf', () => {
     const away = new FakeServer();
     away.fetch = () => Promise.reject(new TypeError('failed'));
     renderAt('/', <ShelfPage />, away);
-    expect((await screen.findByRole('alert')).textContent).toContain('The server does not answer.');
+    expect(textOf(await screen.findByRole('alert'))).toContain('The server does not answer.');
   });
 
   it('reads study files in where they are dropped, and says what this bench makes of them', async () => {
@@ -74,7 +75,7 @@ describe('the shelf', () => {
     expect(screen.getByRole('link', { name: 'Open it' }).getAttribute('href')).toBe('/studies/s9/judge');
     server.on('POST /study-files', problem(422, 'The study file was changed since it was written: study.sqlite is another.'));
     await user.upload(choose(), packed);
-    expect((await screen.findByRole('alert')).textContent).toBe('lids.zip: The study file was changed since it was written: study.sqlite is another.'); // prettier-ignore
+    expect(textOf((await screen.findByRole('alert')))).toBe('lids.zip: The study file was changed since it was written: study.sqlite is another.'); // prettier-ignore
     server.on('POST /study-files', { ...came, moved: [], alreadyHere: null });
     await user.upload(choose(), packed);
     expect(await screen.findByText(/all 2 spots come to what the bench that wrote the file on 4 Mar 2026 said/)).toBeTruthy();
@@ -134,7 +135,7 @@ describe('writing a study', () => {
     const sentence = 'bare has runs with Paste K. They would become runs with Paste W.';
     server.on('PUT /studies/s1', problem(409, sentence, [{ pointer: '/variants/0/levels', sentence }]));
     await user.click(screen.getByRole('button', { name: 'Save' }));
-    expect((await screen.findAllByRole('alert'))[0]!.textContent).toContain('would become runs with Paste W');
+    expect(textOf((await screen.findAllByRole('alert'))[0]!)).toContain('would become runs with Paste W');
     server.on('PUT /studies/s1', made.study({ version: 2 }));
     await user.click(screen.getByRole('button', { name: 'It is the same, called otherwise' }));
     await waitFor(() => expect(server.last('PUT', '/studies/s1')!.search).toBe('?measured=renamed'));
@@ -145,7 +146,7 @@ describe('writing a study', () => {
     server.on('PUT /studies/s1', problem(412, 'This study was saved in another window since you opened it.'));
     await user.type(await screen.findByLabelText('What do you want to know?'), ' More');
     await user.keyboard('{Control>}s{/Control}');
-    expect((await screen.findByRole('alert')).textContent).toContain('saved in another window');
+    expect(textOf(await screen.findByRole('alert'))).toContain('saved in another window');
     expect(screen.getByLabelText('What do you want to know?')).toHaveProperty('value', 'Does it help? More');
     server
       .on('GET /studies/s1', made.study({ version: 9, title: 'Their title', question: 'Theirs' }))

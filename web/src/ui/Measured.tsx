@@ -16,7 +16,7 @@ export function Measured({
   className?: string;
 }) {
   const { text } = useDegrees();
-  const [shown, rest] = text(measured(value, doubt, unit, { sign })).split(' ± ');
+  const [shown, rest] = text(measured(value, doubt, unit, { sign })).split(/\s±\s/);
   return (
     <span className={`whitespace-nowrap ${className}`}>
       <b className="font-semibold">{shown}</b>

@@ -8,7 +8,8 @@ import { HeadroomStrip } from './HeadroomStrip.tsx';
 import { Measured } from './Measured.tsx';
 import { extent, timeTicks, tracePath, valueTicks } from './tracePath.ts';
 
-const renderToStaticMarkup = (part: ReactElement) => markupOf(<Provider store={store}>{part}</Provider>);
+/** As it is read: a blank at which no line ends is a blank. */
+const renderToStaticMarkup = (part: ReactElement) => markupOf(<Provider store={store}>{part}</Provider>).replaceAll('\u00a0', ' ');
 
 describe('HeadroomStrip', () => {
   it('says in words what it draws', () => {

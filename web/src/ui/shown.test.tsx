@@ -8,6 +8,7 @@ import { degreesChosen } from '../data/settings.ts';
 import { store } from '../data/store.ts';
 import { NumberField } from './Field.tsx';
 import { Notice } from './Notice.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 afterEach(() => {
@@ -30,7 +31,7 @@ describe('what is shown in other degrees', () => {
         </Notice>
       </Provider>,
     );
-    expect(document.body.textContent).toBe(
+    expect(textOf(document.body)).toBe(
       'Room band 68 to 77 °C. Off by 0.9 °F, 2 K/W, a limit of 203 °F40 °C by itself'.replace('77 °C', '77 °F'),
     );
   });

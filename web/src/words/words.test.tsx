@@ -6,6 +6,7 @@ import { renderAt } from '../tests/renderAt.tsx';
 import { GLOSSARY, WORDS } from './glossary.ts';
 import { Term } from './Term.tsx';
 import { WordsPage } from './WordsPage.tsx';
+import { textOf } from '../tests/textOf.ts';
 
 const user = userEvent.setup();
 beforeAll(() => vi.stubGlobal('ResizeObserver', class { observe() {} unobserve() {} disconnect() {} })); // prettier-ignore
@@ -30,12 +31,12 @@ describe('words', () => {
   it('say what they mean where they stand, by key too', async () => {
     renderAt('/', <p>corrected by <Term word="Holm" />, and <Term word="seat check">checked</Term></p>); // prettier-ignore
     const word = screen.getByRole('button', { name: 'What does “Holm” mean?' });
-    expect(word.textContent).toBe('Holm');
+    expect(textOf(word)).toBe('Holm');
     word.focus();
     await user.keyboard('{Enter}');
     expect(await screen.findByText(GLOSSARY.Holm)).toBeTruthy();
     await user.keyboard('{Escape}');
     expect(screen.queryByText(GLOSSARY.Holm)).toBeNull();
-    expect(screen.getByRole('button', { name: 'What does “seat check” mean?' }).textContent).toBe('checked');
+    expect(textOf(screen.getByRole('button', { name: 'What does “seat check” mean?' }))).toBe('checked');
   });
 });

@@ -7,6 +7,7 @@ import type { SpotResponse } from '@red-ember/core';
 import type { Study, VariantResponses } from '@red-ember/contract';
 import { FakeServer, renderAt } from '../../tests/renderAt.tsx';
 import { WhatIfPage } from './WhatIfPage.tsx';
+import { textOf } from '../../tests/textOf.ts';
 
 const user = userEvent.setup();
 
@@ -60,7 +61,7 @@ function shown(
   return renderAt(`/studies/s1/judge/what-if${search}`, <WhatIfPage />, server);
 }
 /** The sentence at the top, once it has come to say so. */
-const heading = (words: string) => waitFor(() => expect(screen.getByRole('heading', { level: 1 }).textContent).toContain(words));
+const heading = (words: string) => waitFor(() => expect(textOf(screen.getByRole('heading', { level: 1 }))).toContain(words));
 const rowOf = (name: string) => screen.getByRole('button', { name }).closest('tr')!;
 
 describe('the sheet of what-ifs', () => {
@@ -76,8 +77,8 @@ describe('the sheet of what-ifs', () => {
     const air = await screen.findByLabelText('Air around it');
     fireEvent.change(air, { target: { value: '32' } });
     await heading('Flash, top face would settle at 73.0 °C');
-    expect(rowOf('Flash, underside').textContent).toContain('63.0 °C');
-    expect(rowOf('Flash, underside').textContent).toContain('+10.0 K');
+    expect(textOf(rowOf('Flash, underside'))).toContain('63.0 °C');
+    expect(textOf(rowOf('Flash, underside'))).toContain('+10.0 K');
     expect(screen.getByText('+10.0 K', { selector: 'b' })).toBeTruthy();
     await user.click(screen.getByRole('button', { name: /as it ran.*Air around it/ }));
     await heading('As it ran');
@@ -88,7 +89,7 @@ describe('the sheet of what-ifs', () => {
     await heading('Beyond what was measured: ');
     expect(screen.getByText('far above any power that was measured')).toBeTruthy();
     expect(screen.getByText(/guessed/)).toBeTruthy();
-    expect(rowOf('Flash, top face').textContent).toContain('beyond what was measured');
+    expect(textOf(rowOf('Flash, top face'))).toContain('beyond what was measured');
   });
 
   it('says when a limit is reached, and a layer is on the way of its own spot alone', async () => {

@@ -7,6 +7,7 @@ import type { SpotControl, VariantNormal } from '@red-ember/contract';
 import { FakeServer, problem, renderAt } from '../../tests/renderAt.tsx';
 import { movedWords, rowsOfNormals } from './featureWords.ts';
 import { NormalPage } from './NormalPage.tsx';
+import { textOf } from '../../tests/textOf.ts';
 
 const user = userEvent.setup();
 beforeAll(() => vi.stubGlobal('ResizeObserver', class { observe() {} unobserve() {} disconnect() {} })); // prettier-ignore
@@ -86,7 +87,7 @@ describe('what is normal of a variant', () => {
     expect(await screen.findByRole('heading', { level: 1, name: 'It is not known yet what is normal of bare.' })).toBeTruthy();
     expect(screen.getByText('No clean run yet.')).toBeTruthy();
     renderAt(path, <NormalPage />, new FakeServer().on('GET /studies/s1/normal', problem(500, 'Something went wrong.')));
-    expect((await screen.findByRole('alert')).textContent).toContain('Something went wrong.');
+    expect(textOf(await screen.findByRole('alert'))).toContain('Something went wrong.');
   });
 
   it('names a figure by what was recorded', () => {
