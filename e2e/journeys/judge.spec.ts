@@ -79,8 +79,8 @@ reading('one long session: what each change did, added up', async ({ page }) => 
   await expect(page.locator(h1)).toContainText('All steps together');
   await page.getByLabel('By', { exact: true }).selectOption({ label: 'Memory, hottest chip' });
   // The free fan took part of each, so the steps are read, with what the fan did, and not called.
-  await expect(page.getByRole('row', { name: /2\. Vent blocked/ })).toContainText(/\+1\d\.\d ± \d.*fan \+\d+ rpm/);
-  await expect(page.getByRole('row', { name: /5\. Side opened/ })).toContainText(/not called: the fans were free.*fan −\d+ rpm/);
+  await expect(page.getByRole('row', { name: /2\. Vent blocked/ })).toContainText(/\+1\d\.\d ±\s\d.*fan \+\d+\srpm/);
+  await expect(page.getByRole('row', { name: /5\. Side opened/ })).toContainText(/not called: the fans were free.*fan −\d+\srpm/);
 });
 
 reading('a ladder of fixes: two steps only put it off, the last ends it', async ({ page }) => {
@@ -110,7 +110,7 @@ reading('armour and little fans: effects fitted together, the interaction, and n
 
 reading('how many watts: what binds, in which air, and which loads it carries', async ({ page }) => {
   await page.goto('/studies/demo-watts-steps/judge/carry');
-  await expect(page.locator(h1)).toContainText(/binds: still air carries \d+ ± \d+ W/);
+  await expect(page.locator(h1)).toContainText(/binds: still air carries \d+ ±\s\d+\sW/);
   const render = page.getByRole('row').filter({ has: page.getByLabel('Power of Show player') });
   await expect(render).toContainText('carries');
   // Warmer air, fewer watts: the heading follows what is saved, the table what is typed.
@@ -128,9 +128,9 @@ reading('is it worth it: degrees, clock, noise, and kelvin for money', async ({ 
   await expect(page.getByLabel('What qualifies this page')).toContainText('“It gains a hundred megahertz” is contradicted');
   await expect(page.getByRole('row', { name: /^noise/ })).toContainText('free');
   // The same in other degrees, here and after a reload.
-  await expect(page.locator(h1)).toContainText(/by \d+\.\d K/);
+  await expect(page.locator(h1)).toContainText(/by \d+\.\d\sK/);
   await page.getByRole('button', { name: 'Show results in °F' }).click();
-  await expect(page.locator(h1)).toContainText(/by \d+\.\d °F/);
+  await expect(page.locator(h1)).toContainText(/by \d+\.\d\s°F/);
   await page.reload();
   await expect(page.getByText('limit 203 °F').first()).toBeVisible();
   await page.getByRole('button', { name: 'Show results in °C' }).click();
@@ -167,10 +167,10 @@ reading('a plan decided at its first look: the level that belongs to it, and tha
   const margin = page.getByLabel('What qualifies this page');
   await expect(margin).toContainText("Look 1 of 5 by the plan's stopping rule");
   await expect(margin).toContainText('What to do next');
-  await expect(page.getByText(/likely cooler by more than 1 K/).first()).toBeVisible();
+  await expect(page.getByText(/likely cooler by more than 1\sK/).first()).toBeVisible();
   await page.goto('/studies/demo-salvaged/plan/order');
   await expect(page.getByLabel('It is decided')).toHaveValue('pocock');
-  await expect(page.getByText(/Intervals are held at 98\.4 % at each look from 2 to 6 a side/)).toBeVisible();
+  await expect(page.getByText(/Intervals are held at 98\.4\s% at each look from 2 to 6 a side/)).toBeVisible();
 });
 
 reading('what is holding it back: a faster fan buys degrees and no frames', async ({ page }) => {
@@ -185,8 +185,8 @@ reading('what is holding it back: a faster fan buys degrees and no frames', asyn
 reading('what held it back, drawn; and which spot moves first when the load comes on', async ({ page }) => {
   await page.goto('/studies/demo-fixes/judge');
   await page.getByRole('link', { name: 'Held back' }).click();
-  await expect(page.locator(h1)).toHaveText(/^Heat held .* for \d+ % of its load\.$/);
-  await expect(page.getByRole('img', { name: /^closed loop 240, P12: its power limit 100 %/ })).toBeVisible();
+  await expect(page.locator(h1)).toHaveText(/^Heat held .* for \d+\s% of its load\.$/);
+  await expect(page.getByRole('img', { name: /^closed loop 240, P12: its power limit 100\s%/ })).toBeVisible();
   await expect(page.getByRole('figure', { name: /^stock, stock: MHz against °C$/ })).toBeVisible();
   await page.goto('/studies/demo-long-session/read');
   const first = page.getByRole('region', { name: 'Which reacts first' });
@@ -197,7 +197,7 @@ test('what if: warmer air and a faster fan, foretold from the runs, and made a v
   await page.goto('/studies/demo-retrofit/judge');
   await page.getByRole('link', { name: 'What if' }).click();
   await expect(page.locator(h1)).toContainText('As it ran, Graphics chip, hottest place settles at');
-  await expect(page.getByText(/Each run foretold from the others: \d+ of \d+ within their 95 % band/)).toBeVisible();
+  await expect(page.getByText(/Each run foretold from the others: \d+ of \d+ within their 95\s% band/)).toBeVisible();
   const settles = async () => Number(/at ([\d.]+)\s°C/.exec((await page.locator(h1).textContent())!)![1]);
   const ran = await settles();
   // By keyboard: half a degree a press.
@@ -218,7 +218,7 @@ test('what if: warmer air and a faster fan, foretold from the runs, and made a v
   // The study has runs: what was predicted before stays, and what is expected of the new variant stands beside it.
   const study = await bench.get<Study>('/studies/demo-retrofit');
   const made = study.variants.at(-1)!;
-  expect(made.name).toMatch(/, fan at 120 %$/);
+  expect(made.name).toMatch(/, fan at 120\s%$/);
   const expected = study.predictions.filter(({ variantId }) => variantId === made.id);
   expect(expected).toHaveLength(4);
   for (const { expectedK, plusMinusK } of expected) {
@@ -292,7 +292,7 @@ reading('a retrofit guide: the mount that went wrong is left out with its reason
   await expect(page.locator(h1)).toContainText('not called: the fans were free');
   await page.goto('/studies/demo-retrofit/mount/pads');
   await expect(page.getByText('It lies on with paste alone')).toBeVisible();
-  await expect(page.getByText(/No thickness touches Power stage 1.* well: 3.7 mm below the face/)).toBeVisible();
+  await expect(page.getByText(/No thickness touches Power stage 1.* well: 3.7\smm below the face/)).toBeVisible();
 });
 
 reading(

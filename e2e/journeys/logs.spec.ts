@@ -33,7 +33,7 @@ test('a bench day dropped on the shelf becomes a verdict by one press; a copy an
   await page.getByRole('button', { name: 'Make the study of 5 logs' }).click();
   await expect(page).toHaveURL(/\/judge/);
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Paste L cools');
-  await expect(page.getByText(/Fan duty was to be held at 100 % and was off it/)).toBeVisible();
+  await expect(page.getByText(/Fan duty was to be held at 100\s% and was off it/)).toBeVisible();
 });
 
 test('two files dropped on the shelf say at once what they come to, and go on saying it as they are put right', async ({ page, bench }) => {
@@ -200,7 +200,7 @@ test('two pasted sweeps are read at one level; a step too near the room is not f
   await page.getByLabel('Level of the room with nothing running').fill('29');
   await page.getByRole('button', { name: 'Make the study of 2 logs' }).click();
   await expect(page).toHaveURL(/\/judge/);
-  await page.getByRole('button', { name: /Read both at [\d.]+ dB\(A\)/ }).click();
+  await page.getByRole('button', { name: /Read both at [\d.]+\sdB\(A\)/ }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText(/Tall cooler cools GPU by \d/);
   await expect(page.getByText(/All runs are figures as given, no traces/)).toBeVisible();
   const study = /\/studies\/([^/]+)/.exec(page.url())![1]!;

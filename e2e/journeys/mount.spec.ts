@@ -52,7 +52,7 @@ async function takeLeast(page: Page, studyId: string): Promise<string> {
 }
 
 test('three fan layouts in two orientations: planned, priced and mounted by card', async ({ page, bench }) => {
-  expect(await takeLeast(page, 'demo-layout')).toMatch(/^12 runs, \d+ h \d+ min at the bench\.$/);
+  expect(await takeLeast(page, 'demo-layout')).toMatch(/^12 runs, \d+\sh \d+\smin at the bench\.$/);
   await page.goto('/studies/demo-layout/mount');
   await expect(heading(page)).toHaveText('Nothing is mounted yet');
   await expect(page.getByText(/run 1 of 12 by plan/)).toBeVisible();
@@ -80,7 +80,7 @@ test('six pastes: what is bought, the card by keyboard, and the one that conduct
   await expect(page.getByRole('row', { name: /In all/ })).toContainText('EUR');
   await expect(page.getByRole('row', { name: /^paste Q/ })).toContainText('g in all');
   await page.goto('/studies/demo-pastes/mount/pads');
-  await expect(page.getByText(/141 W through 676 mm²/)).toBeVisible();
+  await expect(page.getByText(/141\sW through 676\smm²/)).toBeVisible();
 
   await page.goto('/studies/demo-pastes/mount');
   await expect(mounted(page)).toBeDisabled();
@@ -93,7 +93,7 @@ test('six pastes: what is bought, the card by keyboard, and the one that conduct
   await expect(steps(page)).toContainText(`Wipe ${from} off die and plate`);
   await expect(steps(page)).toContainText('Then wait 3 min');
   await expect(page.getByRole('img', { name: 'Screws of cooler plate, in order' }).first()).toBeVisible();
-  const mask = steps(page).getByRole('checkbox', { name: /Mask everything within 15 mm/ });
+  const mask = steps(page).getByRole('checkbox', { name: /Mask everything within 15\smm/ });
   await expect(mask).toBeDisabled();
   await steps(page)
     .getByRole('checkbox', { name: /conducts electricity/ })
@@ -120,7 +120,7 @@ test('a ladder of fixes: each step is a card, the loop is tested for leaks, a mi
   // Pads lie under the tower: it comes off to reach them, and goes back on.
   await page.getByRole('radio', { name: 'bracketed tower, P12' }).check();
   await expect(page.getByText(/Changes: Pads, stock to P12\. Processor cooler comes off to reach it, and back on\./)).toBeVisible();
-  await expect(page.getByText(/pad P12, cut, 2 pieces, cut to 80 × 10 mm, 1.5 mm thick/)).toBeVisible();
+  await expect(page.getByText(/pad P12, cut, 2 pieces, cut to 80 × 10\smm, 1.5\smm thick/)).toBeVisible();
   await workCard(page);
   // What is mounted is on the page before the next is chosen.
   await expect(heading(page)).toContainText('bracketed tower, P12');
@@ -141,7 +141,7 @@ test('a ladder of fixes: each step is a card, the loop is tested for leaks, a mi
 test('plate, fan and cooler: only the fan differs, a photograph is kept, what is no photograph is refused', async ({ page, bench }) => {
   expect(await takeLeast(page, 'demo-armour')).toMatch(/^12 runs, /);
   await page.getByRole('link', { name: 'Parts and fit' }).click();
-  await expect(page.getByText(/cover plate leaves 1\.2 mm under hood over the rear connectors/).first()).toBeVisible();
+  await expect(page.getByText(/cover plate leaves 1\.2\smm under hood over the rear connectors/).first()).toBeVisible();
   await page.goto('/studies/demo-armour/mount');
   await page.getByRole('radio', { name: 'plate, fan off, tower cooler' }).check();
   await workCard(page);
@@ -270,7 +270,7 @@ test('from nothing: what lies under what, parts, steps, and the card they make',
   await expect(page.getByText('Changes: Cooler, low to tall. Paste is spoilt by that and renewed.')).toBeVisible();
   await expect(page.getByText(/Have ready: tube K/)).toBeVisible();
   const texts = (await steps(page).locator(':scope > li').allInnerTexts()).join(' / ');
-  expect(texts).toMatch(/Lift the low cooler.*Wipe K off.*Spread K.*Set the tall cooler/s);
+  expect(texts).toMatch(/Lift the low cooler.*Wipe K off.*Spread\sK.*Set the tall cooler/s);
   expect(texts).not.toContain('Set the low cooler');
   await workCardByKeys(page);
   await expect(heading(page)).toContainText('tall, K');

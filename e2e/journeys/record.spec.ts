@@ -117,7 +117,7 @@ test('a cover on a drive is surveyed: map, camera, thermocouples on both faces',
     await page.getByLabel('From the left').nth(index).fill(xMm);
     await page.getByLabel('From above').nth(index).fill(yMm);
   }
-  await expect(page.getByText(/One cell covers 1.00 mm/)).toBeVisible();
+  await expect(page.getByText(/One cell covers 1.00\smm/)).toBeVisible();
   // A shiny corner, by keys.
   await page.getByRole('button', { name: 'Mark a surface' }).click();
   await camera.focus();

@@ -18,13 +18,13 @@ test('what stands on a note is answered while it is typed, in °F too, kept over
   }
   const chip = page.getByRole('region', { name: 'Chip' });
   await expect(page.getByRole('region', { name: 'The air' })).toContainText('37 %');
-  await expect(chip).toContainText(/over room.*61\.0 ± /s);
-  await expect(chip).toContainText(/0\.257 ± 0\.00\d K\/W/);
+  await expect(chip).toContainText(/over room.*61\.0 ±\s/s);
+  await expect(chip).toContainText(/0\.257 ±\s0\.00\d\sK\/W/);
   await page.getByLabel('Room', { exact: true }).fill('cold');
   await expect(page.getByText('“cold” is not a temperature.')).toBeVisible();
   await page.getByLabel('Room', { exact: true }).fill('22');
   await page.reload();
-  await expect(page.getByRole('region', { name: 'Chip' })).toContainText(/over room.*61\.0 ± /s);
+  await expect(page.getByRole('region', { name: 'Chip' })).toContainText(/over room.*61\.0 ±\s/s);
   await page.getByRole('button', { name: 'Keep as a study' }).click();
   await expect(page).toHaveURL(/\/studies\/[^/]+\/ask$/);
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Note of ');
