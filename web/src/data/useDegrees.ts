@@ -1,6 +1,5 @@
-import { inDegrees, shownStep, shownTemperature, type Degrees } from '@red-ember/core';
+import { inDegrees, keepUnits, shownStep, shownTemperature, type Degrees } from '@red-ember/core';
 import { useAppSelector } from './store.ts';
-import { keepUnits } from '../ui/keepUnits.ts';
 import { typedNames } from './typedNames.ts';
 
 const NONE: string[] = [];

@@ -45,7 +45,7 @@ export const MOST_DIGITS = 15;
  *
  * @returns undefined where the text is anything else; NaN where there is none
  */
-export function numberOfDigits(text: string, decimal: Decimal): number | undefined {
+function numberOfDigits(text: string, decimal: Decimal): number | undefined {
   const mark = decimal === ',' ? COMMA : POINT;
   const end = text.length;
   if (end === 0) return NaN;

@@ -7,14 +7,14 @@ import type { ReviewInputs } from '../inputs.ts';
 import { HALVES, halves, joined } from './halves.ts';
 
 /** One run that is to be read: the thread fetches its samples itself. */
-export interface ReviewTask {
+interface ReviewTask {
   dataFolder: string;
   runId: string;
   inputs: ReviewInputs;
 }
 
 /** Channels of one run whose whole trace is to be thinned for drawing. */
-export interface DrawTask {
+interface DrawTask {
   dataFolder: string;
   runId: string;
   keys: readonly string[];
@@ -22,7 +22,7 @@ export interface DrawTask {
 }
 
 /** A run that is stored nowhere where a thread could fetch it: its samples go along. */
-export interface SentTask {
+interface SentTask {
   inputs: ReviewInputs;
   samples: ReadonlyMap<string, Series>;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { keepUnits } from '../ui/keepUnits.ts';
+import { keepUnits } from './keepUnits.ts';
 
 /** The blanks at which no line ends, made visible. */
 const shown = (text: string) => keepUnits(text).replaceAll('\u00a0', '~');
