@@ -325,8 +325,9 @@ export class ReadingService {
   readSoon(runIds: readonly string[]): void {
     const heavy = runIds.filter((runId) => this.isHeavy(runId));
     // The trace is what is looked for first, and the quicker of the two.
-    for (const runId of heavy) void this.drawRun(runId, USUAL_POINTS);
-    void this.readBeside(heavy, undefined, 0);
+    for (const runId of heavy) void this.drawRun(runId, USUAL_POINTS).catch(() => undefined);
+    // One that is gone again by then is nobody's trouble; what else fails is met by whoever asks for it.
+    void this.readBeside(heavy, undefined, 0).catch(() => undefined);
   }
 
   /** The same in its own time: whoever waits for a study goes first. */

@@ -87,9 +87,12 @@ class ByteRow implements CellRow {
   numbers(columns: Int32Array, decimal: Decimal, out: Float64Array, odd: Int32Array): number {
     const { bytes, end, separator } = this;
     const mark = decimal === ',' ? COMMA : POINT;
-    // Where the mark separates cells as well, nothing is plain.
-    const unclear = mark === separator;
     let count = 0;
+    // Where the mark separates cells as well, nothing is plain.
+    if (mark === separator) {
+      for (; count < columns.length; count++) odd[count] = count;
+      return count;
+    }
     let column = 0;
     let at = this.from;
     for (let k = 0; k < columns.length; k++) {
@@ -129,7 +132,7 @@ class ByteRow implements CellRow {
         byte = ++at < end ? bytes[at]! : separator;
       }
       while (at < end && bytes[at] === SPACE) at++;
-      if (unclear || seen === 0 || seen > MOST_DIGITS || (at < end && bytes[at] !== separator)) {
+      if (seen === 0 || seen > MOST_DIGITS || (at < end && bytes[at] !== separator)) {
         odd[count++] = k;
         if (wanted < REMEMBERED) {
           this.starts[wanted] = start;

@@ -233,6 +233,21 @@ describe('a long run', () => {
     expect(draw).toHaveBeenCalledTimes(1);
   });
 
+  it('that is gone again before it could be read is nobody’s trouble', async () => {
+    const { reviewer, asked } = watched();
+    const here = long(reviewer);
+    vi.spyOn(here.runs, 'undrawn').mockImplementation(() => {
+      throw new Error('gone');
+    });
+    vi.spyOn(here.stores.runs, 'find').mockImplementation(() => {
+      throw new Error('gone');
+    });
+    // A promise that fails and that nobody hears of would end the process, and fails this test.
+    here.readings.readSoon([ids[0]!]);
+    await new Promise((done) => setTimeout(done, 30));
+    expect(asked).toEqual([]);
+  });
+
   it('is read and drawn as soon as it is stored; its whole trace waits for that, a stretch of it does not', async () => {
     const { reviewer, asked } = watched();
     const draw = vi.spyOn(reviewer, 'draw');
