@@ -3,9 +3,10 @@
  * services as the server's. Prints milliseconds and the most memory the process ever held.
  */
 import { spawnSync } from 'node:child_process';
-import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
+import { createReadStream, createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { gzipSync } from 'node:zlib';
 import { type ImportRunBody } from '@red-ember/contract';
 import { blankSpot, blankStudy } from '@red-ember/study';
@@ -72,6 +73,24 @@ async function makeLog(): Promise<void> {
   await new Promise<void>((done) => out.end(done));
 }
 
+/** The same as most loggers write it: a date and a clock in columns of their own, and what the host says of itself. */
+async function makeDated(to: string): Promise<void> {
+  const out = createWriteStream(to);
+  const put = (text: string) => (out.write(text) ? null : new Promise<void>((done) => out.once('drain', () => done())));
+  const begun = Date.UTC(2026, 10, 3, 8);
+  let text = '';
+  for await (const line of createInterface({ input: createReadStream(path) })) {
+    const at = line.indexOf(',');
+    const s = Number(line.slice(0, at));
+    const stamp = Number.isNaN(s) ? 'Date,Time' : new Date(begun + 1000 * s).toISOString().replace('T', ',').replace('Z', '');
+    text += `${stamp}${line.slice(at)},${Number.isNaN(s) ? 'State' : s < LOAD_S.from ? 'idle' : 'busy'}\n`;
+    if (text.length < 1_000_000) continue;
+    await put(text);
+    text = '';
+  }
+  await new Promise<void>((done) => out.end(text, done));
+}
+
 async function time<T>(name: string, work: () => T | Promise<T>): Promise<T> {
   const start = performance.now();
   const result = await work();
@@ -91,6 +110,12 @@ const body = {
 };
 services.stores.studies.insert(body, new Date().toISOString(), 'long');
 const staged = await time('look it through, from end to end', () => services.imports.stage('long', path, 'long.csv', 'UTC', 'a'));
+const dated = join(folder, 'dated.csv');
+await makeDated(dated);
+const second = await time('the same with dates, a clock and a column of texts', () =>
+  services.imports.stage('long', dated, 'dated.csv', 'UTC', 'c'),
+);
+services.imports.staging.remove(second.id);
 // Somebody looks at the columns now; a worker gets ready meanwhile.
 await new Promise((done) => setTimeout(done, 2000));
 const map: ImportRunBody = {

@@ -28,7 +28,10 @@ const inKelvin = (asTyped: string[]) => {
   const bodies = [document.body, ...[...document.querySelectorAll('iframe')].flatMap((frame) => frame.contentDocument?.body ?? [])];
   for (const element of bodies.flatMap((body) => [...body.querySelectorAll('*')])) {
     if (element.getClientRects().length === 0 || element.closest('style, script, select, code')) continue;
-    const own = [...element.childNodes].flatMap((node) => (node.nodeType === Node.TEXT_NODE ? [node.textContent ?? ''] : [])).join('');
+    const own = [...element.childNodes]
+      .flatMap((node) => (node.nodeType === Node.TEXT_NODE ? [node.textContent ?? ''] : []))
+      .join('')
+      .replaceAll('\u00a0', ' ');
     if (/\d\s?(°C|K)(?![\w/])/.test(own) && !asTyped.some((text) => own.includes(text))) said.push(own.trim().slice(0, 120));
   }
   return said;
