@@ -210,8 +210,9 @@ export const lookedAtAround = ({ changeS, fromS, toS }: Around): Window => ({
 });
 
 /**
- * When a spot began to move after a change: a straight line that is left at an unknown time for an approach and a line, with a jump before it where a part of the way is gone
- * before the next sample, fitted over the shortest look that shows it; the time's doubt by its likelihood, with noise that stays alike counted for less. A sensor's own lag is
+ * When a spot began to move after a change: a straight line that is left at an unknown time for an approach and a line, with a jump before
+ * it where a part of the way is gone before the next sample, fitted over the shortest look that shows it; the time's doubt by its
+ * likelihood, with noise that stays alike counted for less. A sensor's own lag is
  * in the time, and no trace tells it.
  *
  * @param series °C over seconds, as it was recorded

@@ -28,7 +28,7 @@ export interface Remaining {
 
 /** Heavy sinks and closed cases warm with terms of up to an hour; what is slower still is taken to be drift of the room. */
 export const LONGEST_TAU_S = 3600;
-/** Slow time constants that are tried, evenly spaced in their logarithm, and once more around the best of them. */
+/** Looks at slow time constants: evenly spaced in their logarithm, closing in on the best of them, and about it on either side. */
 interface Grid {
   slow: number;
   golden: number;

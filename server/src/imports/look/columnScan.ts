@@ -54,7 +54,8 @@ export class ColumnScan {
   private readonly sums: Float64Array;
   private readonly counts: Float64Array;
   private readonly first: Float64Array[];
-  private readonly seen: ColumnSeen[];
+  /** What is seldom met; numbers are followed in columns of their own. */
+  private readonly seen: Pick<ColumnSeen, 'texts' | 'codes' | 'unread'>[];
   private readonly marks = new Map<number, Marks | null>();
   private readonly hash = createHash('sha256');
   private readonly toHash = new Float64Array(HASHED_AT_ONCE);
@@ -95,15 +96,7 @@ export class ColumnScan {
     this.first = Array.from({ length: n }, () => new Float64Array(STEP_READINGS));
     this.sums = new Float64Array(n);
     this.counts = new Float64Array(n);
-    this.seen = Array.from({ length: n }, () => ({
-      numbers: 0,
-      texts: 0,
-      least: Infinity,
-      most: -Infinity,
-      step: null,
-      codes: [],
-      unread: 0,
-    }));
+    this.seen = Array.from({ length: n }, () => ({ texts: 0, codes: [], unread: 0 }));
     this.asked = Int32Array.from({ length: n }, (_, i) => i);
     this.found = new Float64Array(n);
     this.odd = new Int32Array(n);
@@ -262,7 +255,7 @@ export class ColumnScan {
     const kept: number[] = [];
     for (let k = 0; k < n; k++) if (this.t[k]! > (kept.length === 0 ? -Infinity : this.t[kept.at(-1)!]!)) kept.push(k);
     const t = Float64Array.from(kept, (k) => this.t[k]!);
-    const columns = this.seen.map((seen, i) => ({
+    const columns = this.seen.map((seen, i): ColumnSeen => ({
       ...seen,
       numbers: this.numbers[i]!,
       least: this.least[i]!,
